@@ -1,0 +1,1 @@
+"""From figures to judgement in draft: session summaries, climbing, what a client needs next."""

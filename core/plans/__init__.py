@@ -1,0 +1,1 @@
+"""From baseline to program: pitch schools, rungs, steps. Nothing about storage or pages lives here."""

@@ -1,0 +1,104 @@
+"""The pitch schools of the sustained-note ladder: which notes are held."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from core.errors import NoteError, PlanError
+from core.notes.note import Note
+from core.notes.range import ComfortableRange, VoiceGroup
+from core.reference.values import MARGIN
+
+_FIVE = (0, 2, 4, 5, 7)
+_THREE = (0, 2, 4)
+_WARM_UP_PLACE = 3
+
+
+class PitchSchool(StrEnum):
+    STANDARD = "standard"
+    SHIFTED = "shifted"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PitchSet:
+    """Notes to hold, the warm-up note, how far they were moved and why, in one sentence."""
+
+    notes: tuple[Note, ...]
+    warm_up: Note
+    shift_semitones: int
+    margin_semitones: int
+    because: str
+
+
+def standard_notes(group: VoiceGroup) -> tuple[Note, ...]:
+    """C D E F G of the group's octave."""
+    return tuple(group.middle_c.up(step) for step in _FIVE)
+
+
+def fit_pitches(comfort: ComfortableRange, group: VoiceGroup, school: PitchSchool) -> PitchSet:
+    """The notes of a school for this range.
+
+    Standard: the group's own five, only if all lie inside with a margin of 2 semitones or 1.
+    Shifted: the same five moved by the fewest semitones so that all lie inside (margin 2, then
+    1), then three notes; of two equal shifts the lower. Raises PlanError("standard_outside") or
+    PlanError("range_too_small").
+    """
+    margins = tuple(range(int(MARGIN.number), 0, -1))
+    if school is PitchSchool.STANDARD:
+        return _standard(comfort, group, margins)
+    for steps in (_FIVE, _THREE):
+        for margin in margins:
+            shift = _smallest_shift(comfort, group.middle_c, steps, margin)
+            if shift is not None:
+                return _shifted(comfort, group, steps, margin, shift)
+    raise PlanError("range_too_small", semitones=comfort.semitones, needed=_THREE[-1] + 2)
+
+
+def _standard(
+    comfort: ComfortableRange, group: VoiceGroup, margins: tuple[int, ...]
+) -> PitchSet:
+    notes = standard_notes(group)
+    for margin in margins:
+        if all(comfort.holds(note, margin) for note in notes):
+            return PitchSet(
+                notes=notes,
+                warm_up=notes[_WARM_UP_PLACE],
+                shift_semitones=0,
+                margin_semitones=margin,
+                because=f"standard notes for the voice group {group}, "
+                f"{margin} semitones inside {comfort.lowest}–{comfort.highest}",
+            )
+    outside = [note.name for note in notes if not comfort.holds(note, margins[-1])]
+    raise PlanError("standard_outside", notes=outside, margin=margins[-1])
+
+
+def _smallest_shift(
+    comfort: ComfortableRange, root: Note, steps: tuple[int, ...], margin: int
+) -> int | None:
+    lowest = comfort.lowest.number + margin - root.number
+    highest = comfort.highest.number - margin - root.number - steps[-1]
+    if lowest > highest:
+        return None
+    return min(range(lowest, highest + 1), key=lambda shift: (abs(shift), shift))
+
+
+def _shifted(
+    comfort: ComfortableRange,
+    group: VoiceGroup,
+    steps: tuple[int, ...],
+    margin: int,
+    shift: int,
+) -> PitchSet:
+    try:
+        notes = tuple(group.middle_c.up(step + shift) for step in steps)
+    except NoteError as error:
+        raise PlanError("range_too_small", semitones=comfort.semitones, needed=6) from error
+    count = "five" if len(steps) == len(_FIVE) else "only three"
+    moved = f"moved {shift:+d} semitones" if shift else "at the standard pitch"
+    return PitchSet(
+        notes=notes,
+        warm_up=notes[_WARM_UP_PLACE] if len(notes) > _WARM_UP_PLACE else notes[1],
+        shift_semitones=shift,
+        margin_semitones=margin,
+        because=f"{count} notes {moved} to lie {margin} semitones inside "
+        f"{comfort.lowest}–{comfort.highest}",
+    )

@@ -1,0 +1,71 @@
+"""The one table of reference values and thresholds. They inform; they never decide alone."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Reference:
+    """A number with its unit, where it comes from and whom it describes."""
+
+    number: float
+    unit: str
+    source: str
+    population: str = ""
+
+
+CLINICAL_DEFAULT = "clinical default, to be changed per clinic and client"
+MEASURING = "limit of this product's measuring"
+
+CONCERT_A4 = Reference(440.0, "Hz", "ISO 16:1975")
+LOWEST_PITCH = Reference(60.0, "Hz", MEASURING)
+HIGHEST_PITCH = Reference(1000.0, "Hz", MEASURING)
+
+SHORT_PHONATION = Reference(
+    10.0, "s", "Clinical Examination of Voice, Springer 1981", "adults, not children"
+)
+TYPICAL_PHONATION_MEN = Reference(
+    30.0, "s", "J Speech Hear Disord 1987;52:367–387 (review)", "adult men, 25–35 s, large spread"
+)
+TYPICAL_PHONATION_WOMEN = Reference(
+    20.0, "s", "J Speech Hear Disord 1987;52:367–387 (review)", "adult women, 15–25 s, large spread"
+)
+SZ_RATIO_FLAG = Reference(
+    1.4, "ratio", "J Speech Hear Disord 1981;46:147–149", "says nothing when both are short"
+)
+SHORT_S = Reference(10.0, "s", CLINICAL_DEFAULT, "below it the s/z ratio is not judged")
+AIRFLOW_GOAL = Reference(80.0, "mL/s", "J Voice 1994;8:271–278")
+PHONATION_QUOTIENT_LOW = Reference(120.0, "mL/s", "Clinical Examination of Voice, Springer 1981")
+PHONATION_QUOTIENT_HIGH = Reference(190.0, "mL/s", "Clinical Examination of Voice, Springer 1981")
+VITAL_CAPACITY_SOURCE = "Medicine 1948;27:243–278"
+MICROPHONE_DISTANCE = Reference(30.0, "cm", "Am J Speech Lang Pathol 2018;27:887–905")
+NOISE_UNDER_VOICE = Reference(10.0, "dB", "Am J Speech Lang Pathol 2018;27:887–905")
+SMALLEST_REAL_CHANGE = Reference(
+    1.96 * 2**0.5, "× SD of the client's own attempts", "J Strength Cond Res 2005;19:231–240"
+)
+
+EXAMINE_HOARSE_AFTER = Reference(2.0, "weeks", CLINICAL_DEFAULT, "guidelines say up to 4")
+ASK_AGAIN_AFTER = Reference(182.0, "days", CLINICAL_DEFAULT, "screening older than 6 months")
+
+MARGIN = Reference(2.0, "semitones", CLINICAL_DEFAULT)
+FIRST_RUNG_SHARE = Reference(0.8, "× median probe", CLINICAL_DEFAULT)
+RUNG_STEP = Reference(1.15, "× per rung", CLINICAL_DEFAULT)
+RUNG_GRID = Reference(0.5, "s", CLINICAL_DEFAULT)
+HOLD_SHORTEST = Reference(0.5, "s", CLINICAL_DEFAULT)
+HOLD_LONGEST = Reference(90.0, "s", CLINICAL_DEFAULT)
+GLIDE_SECONDS = Reference(8.0, "s", CLINICAL_DEFAULT)
+REST_SECONDS = Reference(15.0, "s", CLINICAL_DEFAULT)
+TONE_AND_BREATH_SECONDS = Reference(6.0, "s", CLINICAL_DEFAULT)
+
+SESSIONS_LOOKED_AT = Reference(5, "home sessions", CLINICAL_DEFAULT)
+SESSIONS_TO_CLIMB = Reference(4, "home sessions", CLINICAL_DEFAULT)
+DAYS_LOOKED_OVER = Reference(3, "days", CLINICAL_DEFAULT)
+DAYS_BETWEEN_CLIMBS = Reference(7, "days", CLINICAL_DEFAULT)
+KEPT_TO_CLIMB = Reference(0.5, "share of prescribed sessions in 7 days", CLINICAL_DEFAULT)
+NOTES_AT_TARGET = Reference(0.8, "share of the set, rounded up", CLINICAL_DEFAULT)
+HOLD_PITCH_SD = Reference(0.5, "semitones", CLINICAL_DEFAULT)
+HOLD_TRAIL_OFF = Reference(4.0, "dB", CLINICAL_DEFAULT)
+HOLD_LEVEL_OVER_PROBE = Reference(2.0, "dB", CLINICAL_DEFAULT)
+STRAIN_RISE = Reference(2.0, "points of 10", CLINICAL_DEFAULT)
+LAPSED_AFTER = Reference(7, "days", CLINICAL_DEFAULT)
+PLATEAU_AFTER = Reference(21, "days", CLINICAL_DEFAULT)
+OVER_KEEN = Reference(1.4, "× the prescribed sessions", CLINICAL_DEFAULT)

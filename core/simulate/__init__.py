@@ -1,0 +1,1 @@
+"""Stand-ins with known truth: voices, practice histories. Nothing here measures."""

@@ -1,0 +1,131 @@
+"""What is kept of an attempt: its numbers, its contour, how far they can be trusted."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Any
+
+import numpy as np
+
+from core.sound.kernel import HOP_S
+
+
+class Verdict(StrEnum):
+    GOOD = "good"
+    USABLE = "usable"
+    NOT_MEASURABLE = "not_measurable"
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """Why an attempt is not simply good: a code and words for both client and clinician."""
+
+    code: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Quality:
+    verdict: Verdict
+    reasons: tuple[Reason, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Break:
+    """A gap in the voice, or a jump (start = end); seconds from the start of the sound."""
+
+    start_s: float
+    end_s: float
+    kind: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Contour:
+    """Pitch (Hz, NaN = none) and level (dBFS) every `hop_s` seconds from `t0_s`, shape (n,)."""
+
+    f0_hz: np.ndarray
+    level_db: np.ndarray
+    t0_s: float = 0.0
+    hop_s: float = HOP_S
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            "t0_s": self.t0_s,
+            "hop_s": self.hop_s,
+            "f0_hz": [None if np.isnan(f0) else round(float(f0), 2) for f0 in self.f0_hz],
+            "level_db": [round(float(level), 1) for level in self.level_db],
+        }
+
+
+@dataclass(frozen=True, slots=True)
+class Glide:
+    """Lowest and highest pitch (Hz), span (semitones), "up" or "down"."""
+
+    low_hz: float
+    high_hz: float
+    span_semitones: float
+    direction: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Figures:
+    """All figures of one attempt. `hold_s` 0 = nothing was there, None = not measurable."""
+
+    task: str
+    target: str | None
+    quality: Quality
+    contour: Contour
+    hold_s: float | None
+    onset_s: float | None = None
+    offset_s: float | None = None
+    breaks: tuple[Break, ...] = ()
+    f0_median_hz: float | None = None
+    f0_sd_semitones: float | None = None
+    pitch_error_cents: float | None = None
+    level_mean_db: float | None = None
+    level_sd_db: float | None = None
+    slope_db_per_s: float | None = None
+    trail_off_db: float | None = None
+    glide: Glide | None = None
+
+    def as_data(self, *, contour: bool = True) -> dict[str, Any]:
+        """The open JSON shape of one measurement; keys that do not apply are absent."""
+        data: dict[str, Any] = {
+            "task": self.task,
+            "target": self.target,
+            "onset_s": _rounded(self.onset_s, 4),
+            "offset_s": _rounded(self.offset_s, 4),
+            "hold_s": _rounded(self.hold_s, 4),
+            "breaks": [
+                {"start_s": round(b.start_s, 3), "end_s": round(b.end_s, 3), "kind": b.kind}
+                for b in self.breaks
+            ],
+            "f0_hz": {
+                "median": _rounded(self.f0_median_hz, 3),
+                "sd_semitones": _rounded(self.f0_sd_semitones, 4),
+            },
+            "pitch_error_cents": _rounded(self.pitch_error_cents, 2),
+            "level_db": {
+                "mean": _rounded(self.level_mean_db, 2),
+                "sd": _rounded(self.level_sd_db, 2),
+                "slope_db_per_s": _rounded(self.slope_db_per_s, 3),
+                "trail_off_db": _rounded(self.trail_off_db, 2),
+            },
+            "quality": {
+                "verdict": self.quality.verdict.value,
+                "reasons": [{"code": r.code, "text": r.text} for r in self.quality.reasons],
+            },
+        }
+        if contour:
+            data["contour"] = self.contour.as_data()
+        if self.glide:
+            data["glide"] = {
+                "low_hz": round(self.glide.low_hz, 2),
+                "high_hz": round(self.glide.high_hz, 2),
+                "span_semitones": round(self.glide.span_semitones, 2),
+                "direction": self.glide.direction,
+            }
+        return data
+
+
+def _rounded(value: float | None, places: int) -> float | None:
+    return None if value is None else round(float(value), places)

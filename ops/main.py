@@ -1,0 +1,37 @@
+"""Finds the sub-command and runs it; failures are said in words, never as a traceback."""
+
+import importlib
+import sys
+
+from ops.phases import PhaseFailed
+
+COMMANDS = {
+    "start": "set up what is missing, load the demo once, serve on http://127.0.0.1:8010",
+    "test": "lint, types, import rules, unit, database and browser tests",
+    "stop": "stop what `./reed start` left running",
+    "shots": "photograph the demo's pages into docs/screenshots",
+    "measure": "measure sound files: one JSON object a line",
+    "bench": "speed and accuracy of the measuring",
+    "backup": "write everything in the database to FILE",
+    "restore": "replace everything in the database by FILE",
+    "help": "this list",
+}
+
+
+def main(arguments: list[str]) -> int:
+    """Run one sub-command and give its exit code."""
+    name, *rest = arguments or ["help"]
+    if name in ("help", "-h", "--help"):
+        print("Still Reed\n\n  ./reed COMMAND [OPTIONS]; ./reed COMMAND --help\n")
+        print("\n".join(f"  {command:<9}{text}" for command, text in COMMANDS.items()))
+        return 0
+    if name not in COMMANDS:
+        print(f"./reed: no command {name!r}; ./reed help lists them", file=sys.stderr)
+        return 2
+    try:
+        return int(importlib.import_module(f"ops.{name}").run(rest))
+    except PhaseFailed as failure:
+        print(f"\n./reed {name}: {failure}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        return 130

@@ -1,0 +1,118 @@
+"""The running site: settings for its process, migrations, demo data, the ASGI server."""
+
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import time
+import urllib.request
+from dataclasses import dataclass
+from pathlib import Path
+
+from ops.environment import PYTHON
+from ops.phases import ROOT, RUN, PhaseFailed, call
+from ops.postgres import APPLICATION, OWNER, Cluster
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Site:
+    """One site on one cluster; `today` (ISO date) fixes the day of the demo, None = the real one."""
+
+    cluster: Cluster
+    port: int
+    host: str = "127.0.0.1"
+    today: str | None = None
+    cert: Path | None = None
+    key: Path | None = None
+
+    @property
+    def address(self) -> str:
+        return f"{'https' if self.cert else 'http'}://{self.host}:{self.port}"
+
+    def environment(self, role: str) -> dict[str, str]:
+        """What web/config/env.py reads."""
+        return {
+            **os.environ,
+            "DJANGO_SETTINGS_MODULE": "web.config.settings.dev",
+            "REED_DATABASE_URL": self.cluster.url(role),
+            "REED_SECRET_KEY": _secret_key(),
+            "REED_ALLOWED_HOSTS": f"127.0.0.1,localhost,{self.host}",
+            "REED_ORIGIN": self.address,
+            "REED_TODAY": self.today or "",
+            "REED_MAIL_FOLDER": str(RUN / "mail"),
+        }
+
+    def manage(self, *arguments: str, role: str = OWNER) -> str:
+        """A Django command, by default as the owner of the tables."""
+        return call(
+            [str(PYTHON), "-m", "django", *arguments],
+            todo="The lines above say what is wrong.",
+            env=self.environment(role),
+        )
+
+    def migrate(self) -> None:
+        self.manage("migrate", "--verbosity=0")
+
+    def load_demo(self, *, fresh: bool = False) -> str:
+        """Load the demo clinic once, as the application's own role; `fresh` empties first."""
+        if fresh:
+            self.manage("flush", "--no-input", "--verbosity=0")
+        return self.manage("load_demo", role=APPLICATION)
+
+    def serve(self) -> subprocess.Popen[bytes]:
+        """Start the ASGI server and wait until it answers; PhaseFailed if it does not."""
+        if self.host in ("127.0.0.1", "localhost") and not _free(self.port):
+            raise PhaseFailed(f"Port {self.port} is in use. Try ./reed start --port 8011")
+        command = [str(PYTHON), "-m", "uvicorn", "web.config.asgi:application"]
+        command += ["--host", self.host, "--port", str(self.port), "--log-level", "warning"]
+        command += ["--ws-per-message-deflate", "false", "--lifespan", "off"]
+        command += ["--timeout-graceful-shutdown", "3"]
+        if self.cert and self.key:
+            command += ["--ssl-certfile", str(self.cert), "--ssl-keyfile", str(self.key)]
+        server = subprocess.Popen(
+            command, cwd=ROOT, env=self.environment(APPLICATION), start_new_session=True
+        )
+        for _ in range(150):
+            if server.poll() is not None:
+                raise PhaseFailed("The server ended at once; the lines above say why.")
+            if self._answers():
+                return server
+            time.sleep(0.2)
+        end(server)
+        raise PhaseFailed("The server did not answer within 30 s.")
+
+    def _answers(self) -> bool:
+        if self.cert:
+            with socket.socket() as probe:
+                return probe.connect_ex((self.host, self.port)) == 0
+        try:
+            with urllib.request.urlopen(f"{self.address}/readyz", timeout=2) as answer:
+                return bool(answer.status == 200)
+        except OSError:
+            return False
+
+
+def end(server: subprocess.Popen[bytes]) -> None:
+    """Stop one server by its own id."""
+    if server.poll() is None:
+        server.send_signal(signal.SIGTERM)
+        try:
+            server.wait(timeout=8)
+        except subprocess.TimeoutExpired:
+            server.kill()
+            server.wait()
+
+
+def _secret_key() -> str:
+    path = RUN / "secret-key"
+    if not path.exists():
+        path.parent.mkdir(exist_ok=True)
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(48))
+    return path.read_text().strip()
+
+
+def _free(port: int) -> bool:
+    with socket.socket() as probe:
+        return probe.connect_ex(("127.0.0.1", port)) != 0

@@ -1,0 +1,64 @@
+"""`./reed test`: every check in one go, on a machine where nothing was started."""
+
+import os
+import subprocess
+import sys
+
+from ops.environment import PYTHON, VENV
+from ops.phases import ROOT, RUN, PhaseFailed, phase
+from ops.postgres import APPLICATION, FAST_AND_LOOSE, OWNER, Cluster
+from ops.start import prepare
+
+PYTHON_FOLDERS = ["core", "ops", "web", "tests", "reed"]
+CHECKS = {
+    "lint": ["ruff", "check", *PYTHON_FOLDERS],
+    "format": ["ruff", "format", "--check", *PYTHON_FOLDERS],
+    "types": ["mypy"],
+    "import rules": ["lint-imports"],
+    "templates": ["djlint", "web", "--lint", "--quiet"],
+}
+
+
+def run(arguments: list[str]) -> int:
+    """With arguments: only pytest, with these. Without: everything."""
+    prepare(dev=True)
+    cluster = Cluster(RUN / "pg-test", FAST_AND_LOOSE)
+    with phase("test database"):
+        cluster.start()
+    try:
+        env = {
+            **os.environ,
+            "PATH": f"{VENV / 'bin'}:{os.environ['PATH']}",
+            "DJANGO_SETTINGS_MODULE": "web.config.settings.test",
+            "REED_DATABASE_URL": cluster.url(OWNER),
+            "REED_APPLICATION_ROLE": APPLICATION,
+            "REED_SECRET_KEY": "only-for-tests-" + "0" * 40,
+        }
+        if arguments:
+            return _pytest(arguments, env)
+        for name, command in CHECKS.items():
+            with phase(name):
+                _check(command, env)
+        units = _pytest(["tests/core", "tests/web", "tests/ops", "-n", "2"], env)
+        return _pytest(["tests/browser"], env) or units
+    finally:
+        cluster.stop()
+
+
+def _check(command: list[str], env: dict[str, str]) -> None:
+    done = subprocess.run(
+        [str(VENV / "bin" / command[0]), *command[1:]],
+        cwd=ROOT,
+        env=env,
+        text=True,
+        capture_output=True,
+        check=False,
+    )
+    if done.returncode:
+        raise PhaseFailed(f"{' '.join(command)}\n{done.stdout}{done.stderr}")
+
+
+def _pytest(arguments: list[str], env: dict[str, str]) -> int:
+    sys.stderr.flush()
+    command = [str(PYTHON), "-m", "pytest", *arguments]
+    return subprocess.run(command, cwd=ROOT, env=env, check=False).returncode
