@@ -25,9 +25,11 @@ def ensure_python(*, dev: bool = False) -> None:
     if PYTHON.exists() and stamp.exists() and stamp.read_text() in both[: 1 if dev else 2]:
         return
     with phase(f"Python environment from requirements/{lock.name}"):
-        venv.create(VENV, with_pip=True, clear=not PYTHON.exists())
-        uv = [str(PYTHON), "-m", "pip", "install", "-q", "--disable-pip-version-check", "uv"]
-        call(uv, todo=_NETWORK)
+        if not PYTHON.exists():
+            venv.create(VENV, with_pip=True, clear=True)
+        tools = ["install", "-q", "--disable-pip-version-check", "--require-hashes"]
+        tools += ["-r", str(ROOT / "requirements" / "tools.txt")]
+        call([str(PYTHON), "-m", "pip", *tools], todo=_NETWORK)
         sync = ["-m", "uv", "pip", "install", "--require-hashes", "-q", "-r", str(lock)]
         call([str(PYTHON), *sync], todo=_NETWORK, env=_environment())
         stamp.write_text(both[0])

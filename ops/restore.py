@@ -34,6 +34,7 @@ def run(arguments: list[str]) -> int:
 def read_backup(cluster: Cluster, file: Path) -> None:
     """Into a new database first; the old one goes only when the archive was read whole."""
     admin = {"database": "postgres"}
+    (cluster.folder / "migrated").unlink(missing_ok=True)
     cluster.run("psql", "-qXc", "DROP DATABASE IF EXISTS reed_restoring", **admin)
     cluster.run("psql", "-qXc", f"CREATE DATABASE reed_restoring OWNER {OWNER}", **admin)
     cluster.run("pg_restore", "--exit-on-error", str(file.resolve()), database="reed_restoring")

@@ -1,5 +1,6 @@
 """The running site: settings for its process, migrations, demo data, the ASGI server."""
 
+import hashlib
 import os
 import secrets
 import signal
@@ -52,7 +53,13 @@ class Site:
         )
 
     def migrate(self) -> None:
+        """Bring the tables up to date; skipped when no migration or package changed since."""
+        stamp = self.cluster.folder / "migrated"
+        digest = _digest_of_tables()
+        if stamp.exists() and stamp.read_text() == digest:
+            return
         self.manage("migrate", "--verbosity=0")
+        stamp.write_text(digest)
 
     def load_demo(self, *, fresh: bool = False) -> str:
         """Load the demo clinic once, as the application's own role; `fresh` empties first."""
@@ -102,6 +109,16 @@ def end(server: subprocess.Popen[bytes]) -> None:
         except subprocess.TimeoutExpired:
             server.kill()
             server.wait()
+
+
+def _digest_of_tables() -> str:
+    """What the tables depend on: migrations, grants, installed packages."""
+    whole = hashlib.sha256()
+    migrations = sorted((ROOT / "web").rglob("migrations/*.py"))
+    lock = ROOT / "requirements" / "base.txt"
+    for path in [*migrations, ROOT / "web" / "clinic" / "grants.py", lock]:
+        whole.update(path.read_bytes())
+    return whole.hexdigest()
 
 
 def _secret_key() -> str:

@@ -53,6 +53,8 @@ def run(arguments: list[str]) -> int:
         print(f"\nStill Reed is on {site.address}\n\n{sign_ins}\nCtrl-C stops it.", flush=True)
         try:
             code = server.wait()
+            if code in (0, -signal.SIGTERM):
+                return 0
             raise PhaseFailed(f"The server ended by itself with {code}; the lines above say why.")
         except KeyboardInterrupt:
             return 0

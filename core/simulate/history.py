@@ -93,7 +93,7 @@ def hold_on(
     random = np.random.default_rng((session_seed, place))
     able = profile.start_s + profile.gain_s_a_week * weeks_in
     if profile.course is Course.PLATEAUED:
-        able = profile.start_s + profile.gain_s_a_week * min(weeks_in, 1.0)
+        able = min(able, target_s * 0.97)
     tired = 1 - 0.02 * (place % 10)
     seconds = min(able * tired * math.exp(random.normal() * 0.07), target_s * 1.3)
     return PlayedHold(

@@ -11,18 +11,24 @@ from core.sound.figures import Figures
 from core.sound.hold import figures
 from core.sound.kernel import HOP_S, RATE_HZ, Frames, FrameStream
 from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sound
-from core.sound.stretches import LONGEST_GAP_S, task_frames, voiced_frames
+from core.sound.stretches import LONGEST_GAP_S, SHORTEST_HOLD_S, task_frames, voiced_frames
 from core.sound.tasks import Measured
+
+_ENDED_AFTER_S = 1.2
 
 
 @dataclass(frozen=True, slots=True)
 class LiveState:
-    """What the page draws: the newest frames and the provisional hold in seconds."""
+    """What the page draws: the newest frames and the provisional hold in seconds.
+
+    `ended`: a hold was there and 1.2 s of something else have passed.
+    """
 
     t_s: float
     f0_hz: tuple[float | None, ...]
     level_db: tuple[float, ...]
     holding: bool
+    ended: bool
     hold_s: float
 
 
@@ -101,7 +107,7 @@ class LiveMeasurement:
                 self._since = now
             self._heard_last = now
             self._hold_s = max(self._hold_s, now - self._since + HOP_S)
-        end_s = self._made * HOP_S
+        silent_s = self._made * HOP_S - (-np.inf if self._heard_last is None else self._heard_last)
         return LiveState(
             t_s=start_s,
             f0_hz=tuple(
@@ -109,7 +115,8 @@ class LiveMeasurement:
                 for f0, v in zip(frames.f0_hz, voiced, strict=True)
             ),
             level_db=tuple(round(float(level), 1) for level in frames.level_db),
-            holding=self._heard_last is not None and end_s - self._heard_last < LONGEST_GAP_S,
+            holding=silent_s < LONGEST_GAP_S,
+            ended=self._hold_s >= SHORTEST_HOLD_S and silent_s >= _ENDED_AFTER_S,
             hold_s=round(self._hold_s, 2),
         )
 

@@ -1,0 +1,1 @@
+"""Shows and keeps; calls the core, never the other way."""

@@ -1,0 +1,1 @@
+"""Client, screening, baseline, link and PIN. Programs live elsewhere."""

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class ClientsConfig(AppConfig):
+    name = "web.clients"
+    label = "clients"

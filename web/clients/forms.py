@@ -1,0 +1,141 @@
+"""Forms for the client, the screening and the typed part of a baseline."""
+
+import zoneinfo
+
+from django import forms
+from django.utils.translation import gettext_lazy as _
+
+from core.errors import CoreError
+from core.notes.note import Note
+from core.safety.gate import RedFlag, in_words
+from web.clients.models import Client, Measure
+from web.clinic.words import core_words
+
+
+class DateInput(forms.DateInput):
+    input_type = "date"
+
+    def __init__(self, **kwargs):
+        super().__init__(format="%Y-%m-%d", **kwargs)
+
+
+class ClientForm(forms.ModelForm):
+    class Meta:
+        model = Client
+        fields = ["name", "born_on", "voice_group", "time_zone", "occupation", "referral"]
+        widgets = {"born_on": DateInput()}
+
+    def __init__(self, *args, today, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.today = today
+
+    def clean_born_on(self):
+        born = self.cleaned_data["born_on"]
+        age = Client(born_on=born).age_on(self.today)
+        if not 5 <= age <= 110:
+            raise forms.ValidationError(_("The age would be %(age)s: check the year.") % {"age": age})
+        return born
+
+    def clean_time_zone(self):
+        zone = self.cleaned_data["time_zone"]
+        if zone not in zoneinfo.available_timezones():
+            raise forms.ValidationError(_("Unknown time zone. An example: Europe/Dublin"))
+        return zone
+
+
+class ScreeningForm(forms.Form):
+    asked_on = forms.DateField(label=_("Asked on"), widget=DateInput)
+    larynx_examined_on = forms.DateField(
+        label=_("Larynx examined on"), required=False, widget=DateInput
+    )
+    findings = forms.CharField(label=_("What was found"), required=False, max_length=300)
+    hoarse_weeks = forms.FloatField(
+        label=_("Hoarse for, weeks"), required=False, min_value=0, max_value=2600
+    )
+    red_flags = forms.MultipleChoiceField(
+        label=_("Red flags"),
+        required=False,
+        choices=[(flag.value, in_words(flag)) for flag in RedFlag],
+        widget=forms.CheckboxSelectMultiple,
+    )
+    cleared_from = forms.DateField(
+        label=_("Examiner allows voicing from"), required=False, widget=DateInput
+    )
+    voice_rest_until = forms.DateField(
+        label=_("Voice rest until"), required=False, widget=DateInput
+    )
+    guardian_consent = forms.BooleanField(
+        label=_("Guardian's consent is on file (minors)"), required=False
+    )
+
+    def __init__(self, *args, today, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.today = today
+
+    def clean(self):
+        data = super().clean()
+        for name in ("asked_on", "larynx_examined_on"):
+            if data.get(name) and data[name] > self.today:
+                self.add_error(name, _("This day is still to come."))
+        return data
+
+
+class NoteField(forms.CharField):
+    """A note by name, kept in one spelling; empty is allowed."""
+
+    def __init__(self, **kwargs):
+        super().__init__(required=False, max_length=5, **kwargs)
+
+    def clean(self, value):
+        text = super().clean(value)
+        if not text:
+            return ""
+        try:
+            return Note.named(text).name
+        except CoreError as error:
+            raise forms.ValidationError(core_words(error)) from error
+
+
+class BaselineForm(forms.Form):
+    lowest = NoteField(label=_("Lowest comfortable note"))
+    highest = NoteField(label=_("Highest comfortable note"))
+    transition = NoteField(label=_("Transition"))
+    speaking = NoteField(label=_("Comfortable speaking note"))
+    vital_capacity_ml = forms.FloatField(
+        label=_("Vital capacity, mL (measured)"), required=False, min_value=300, max_value=9000
+    )
+    height_cm = forms.FloatField(
+        label=_("Height, cm"), required=False, min_value=80, max_value=230
+    )
+    lung_sex = forms.ChoiceField(
+        label=_("Sex at birth (for the lungs)"),
+        required=False,
+        choices=[("", "–"), ("female", _("female")), ("male", _("male"))],
+    )
+    throat_strain = forms.IntegerField(
+        label=_("Throat strain, 0–10"), required=False, min_value=0, max_value=10
+    )
+
+
+class TypedForm(forms.Form):
+    """Seconds typed for one measure: "12.4 11.8"."""
+
+    attempt_ids = forms.CharField()
+    measure = forms.ChoiceField(choices=Measure.choices)
+    seconds = forms.CharField(max_length=60)
+
+    def clean_seconds(self):
+        found = []
+        for word in self.cleaned_data["seconds"].replace(",", ".").split():
+            try:
+                seconds = float(word)
+            except ValueError as error:
+                words = _("“%(word)s” is no number of seconds. An example: 12.4 11.8")
+                raise forms.ValidationError(words % {"word": word}) from error
+            if not 0.1 <= seconds <= 120:
+                words = _("%(word)s s lies outside 0.1–120 s. Nothing was logged.")
+                raise forms.ValidationError(words % {"word": word})
+            found.append(seconds)
+        if not 1 <= len(found) <= 5:
+            raise forms.ValidationError(_("Type one to five times in seconds."))
+        return found

@@ -1,0 +1,188 @@
+"""Client, screening, baseline, link."""
+
+import secrets
+import uuid
+
+import pghistory
+from django.db import models
+from django.db.models import F, Q
+from django.utils.translation import gettext_lazy as _
+
+from core.notes.note import Note
+from core.notes.range import ComfortableRange, VoiceGroup
+from core.plans.figures import LungSex
+from web.clinic.models import User
+from web.clinic.records import ClinicQuerySet, ClinicRecord
+from web.measuring.models import Measurement, Taken
+
+
+class ClientQuerySet(ClinicQuerySet):
+    def active(self):
+        return self.filter(archived_at=None)
+
+
+@pghistory.track()
+class Client(ClinicRecord):
+    name = models.CharField(_("name"), max_length=120)
+    born_on = models.DateField(_("date of birth"))
+    voice_group = models.CharField(
+        _("voice group"),
+        max_length=10,
+        choices=[(group.value, group.value) for group in VoiceGroup],
+        help_text=_("Decides the octave of standard notes."),
+    )
+    time_zone = models.CharField(_("time zone"), max_length=64)
+    occupation = models.CharField(_("occupation and voice demands"), max_length=160, blank=True)
+    referral = models.CharField(_("reason for referral"), max_length=300, blank=True)
+    clinician = models.ForeignKey(
+        User, on_delete=models.PROTECT, related_name="+", verbose_name=_("clinician")
+    )
+    archived_at = models.DateTimeField(null=True, blank=True)
+
+    objects = ClientQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return self.name
+
+    def age_on(self, day) -> int:
+        born = self.born_on
+        return day.year - born.year - ((day.month, day.day) < (born.month, born.day))
+
+
+class ClientRecord(ClinicRecord):
+    """Every row of client data carries its clinic and its client."""
+
+    client = models.ForeignKey(Client, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        abstract = True
+
+
+class StoredScreening(ClientRecord):
+    """One screening as it was answered; the latest counts."""
+
+    insert_only = True
+
+    at = models.DateTimeField()
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    asked_on = models.DateField()
+    larynx_examined_on = models.DateField(null=True, blank=True)
+    findings = models.CharField(max_length=300, blank=True)
+    red_flags = models.JSONField(default=list)
+    cleared_from = models.DateField(null=True, blank=True)
+    voice_rest_until = models.DateField(null=True, blank=True)
+    hoarse_weeks = models.FloatField(null=True, blank=True)
+    guardian_consent = models.BooleanField(default=False)
+
+
+@pghistory.track()
+class Baseline(ClientRecord):
+    """What a client can do, as measured in one visit."""
+
+    begun_at = models.DateTimeField()
+    recorded_at = models.DateTimeField(null=True)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    lowest = models.CharField(max_length=4, blank=True)
+    highest = models.CharField(max_length=4, blank=True)
+    transition = models.CharField(max_length=4, blank=True)
+    speaking = models.CharField(max_length=4, blank=True)
+    vital_capacity_ml = models.FloatField(null=True)
+    height_cm = models.FloatField(null=True)
+    lung_sex = models.CharField(
+        max_length=6, blank=True, choices=[(sex.value, sex.value) for sex in LungSex]
+    )
+    throat_strain = models.PositiveSmallIntegerField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["client"], condition=Q(recorded_at=None), name="one_open_baseline"
+            ),
+            models.CheckConstraint(
+                name="strain_0_to_10", condition=Q(throat_strain=None) | Q(throat_strain__lte=10)
+            ),
+        ]
+
+    @property
+    def comfort(self) -> ComfortableRange | None:
+        """The comfortable range, or None while an end is missing."""
+        if not (self.lowest and self.highest):
+            return None
+        return ComfortableRange(
+            lowest=Note.named(self.lowest),
+            highest=Note.named(self.highest),
+            transition=Note.named(self.transition) if self.transition else None,
+            speaking=Note.named(self.speaking) if self.speaking else None,
+        )
+
+
+class Measure(models.TextChoices):
+    """What is tried at a baseline."""
+
+    PHONATION = "phonation", _("Phonation time on “ah”")
+    S = "s", _("Longest /s/")
+    Z = "z", _("Longest /z/")
+    PROBE_LOW = "probe_low", _("Soft hold, bottom note")
+    PROBE_MIDDLE = "probe_middle", _("Soft hold, middle note")
+    PROBE_TOP = "probe_top", _("Soft hold, top note")
+
+
+class BaselineAttempt(ClientRecord):
+    """One try at a baseline measure; insert-only, a wrong one is struck out by a row beside it."""
+
+    insert_only = True
+
+    baseline = models.ForeignKey(Baseline, on_delete=models.PROTECT, related_name="attempts")
+    measure = models.CharField(max_length=14, choices=Measure)
+    seconds = models.FloatField(null=True)
+    taken = models.CharField(max_length=10, choices=Taken)
+    measurement = models.ForeignKey(
+        Measurement, on_delete=models.PROTECT, null=True, related_name="+"
+    )
+    sha256 = models.CharField(max_length=64)
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                name="baseline_seconds", condition=Q(seconds=None) | Q(seconds__gt=0, seconds__lte=120)
+            ),
+        ]
+
+
+class StruckOut(ClientRecord):
+    """A baseline attempt that does not count, and who said so."""
+
+    insert_only = True
+
+    attempt = models.OneToOneField(
+        BaselineAttempt, on_delete=models.PROTECT, related_name="struck_out"
+    )
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
+def random_link_id() -> uuid.UUID:
+    """128 random bits."""
+    return uuid.UUID(bytes=secrets.token_bytes(16))
+
+
+class ClientAccess(ClientRecord):
+    """A private link: useless without its PIN, limited in tries, revocable."""
+
+    id = models.UUIDField(primary_key=True, default=random_link_id, editable=False)
+
+    pin_hash = models.CharField(max_length=200)
+    wrong_tries = models.PositiveSmallIntegerField(default=0)
+    locked_until = models.DateTimeField(null=True)
+    made_at = models.DateTimeField()
+    made_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    revoked_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                name="revoked_after_made",
+                condition=Q(revoked_at=None) | Q(revoked_at__gte=F("made_at")),
+            ),
+        ]

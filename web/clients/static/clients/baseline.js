@@ -1,0 +1,122 @@
+// The Baseline page in the visit: holds into the microphone, measured live; Space repeats the last measure.
+
+import { stillLine, lineColours } from "../design/still-line.js";
+import { playTone } from "../design/tone.js";
+import { beginAttempt, keepTimed } from "../measuring/attempt.js";
+import { startSender } from "../measuring/sender.js";
+
+const bundle = JSON.parse(document.getElementById("bundle").textContent);
+const page = document.getElementById("page-data").dataset;
+const receivedAt = performance.now();
+const words = document.getElementById("live-words");
+const input = document.getElementById("input");
+let running = null;
+let quietSince = 0;
+let latest = null;
+
+const flush = startSender({
+  current: () => running?.id ?? null,
+  onKept(kept, status, data) {
+    if (status < 300) location.reload();
+    else words.textContent = data.error?.message ?? "";
+  },
+});
+
+function offerFor(button) {
+  return {
+    attempt_id: crypto.randomUUID(),
+    step_id: button.dataset.step,
+    elapsed_ms: Math.round(performance.now() - receivedAt),
+    device_time: new Date().toISOString(),
+  };
+}
+
+function voiceUrl(button) {
+  const hz = button.dataset.hz || 220;
+  const seconds = 6 + 6 * Math.random();
+  const hiss = button.dataset.task === "hiss" ? "&hiss=1" : "";
+  return `${page.voice}?hz=${hz}&seconds=${seconds.toFixed(1)}&seed=${Math.floor(Math.random() * 1e6)}${hiss}`;
+}
+
+async function start(button) {
+  latest = button;
+  const offer = offerFor(button);
+  words.textContent = "Listening …";
+  button.disabled = true;
+  running = { id: offer.attempt_id, button, offer, startedAt: performance.now() };
+  const line = stillLine(document.getElementById("still-line"), {
+    hz: Number(button.dataset.hz) || null,
+    colours: lineColours(false),
+  });
+  if (input.value !== "stopwatch") {
+    try {
+      running.attempt = await beginAttempt({
+        ticket: bundle.ticket,
+        offer,
+        input: input.value,
+        worklet: page.worklet,
+        voiceUrl: voiceUrl(button),
+        quietSince,
+        onState(state) {
+          line.add(state);
+          words.textContent = `${state.hold_s.toFixed(1)} s`;
+          if (state.ended && running && !running.stopping) stop();
+        },
+        onRefused(code, reason) {
+          words.textContent = reason || "This hold could not be taken. Reload the page.";
+        },
+      });
+    } catch {
+      running = null;
+      button.disabled = false;
+      input.value = "stopwatch";
+      words.textContent = "No microphone is open. The stopwatch does the same job.";
+      return;
+    }
+  }
+  running.startedAt = performance.now();
+  button.disabled = false;
+  button.textContent = "Stop hold";
+  button.classList.add("hold-on");
+}
+
+async function stop() {
+  const { attempt, button, offer, startedAt } = running;
+  running.stopping = true;
+  const seconds = Math.round((performance.now() - startedAt) / 10) / 100;
+  button.disabled = true;
+  const message = attempt ? await attempt.stop() : null;
+  if (!attempt) await keepTimed({ ticket: bundle.ticket, offer, seconds });
+  running = null;
+  button.disabled = false;
+  button.textContent = "Start hold";
+  button.classList.remove("hold-on");
+  if (!message) {
+    words.textContent = "Kept on this page; it is being sent.";
+    await flush();
+    return;
+  }
+  words.textContent = message.words;
+  location.reload();
+}
+
+document.querySelectorAll("button.hold").forEach((button) => {
+  button.addEventListener("click", () => {
+    if (!running) start(button);
+    else if (running.button === button) stop();
+  });
+});
+
+document.addEventListener("keydown", async (event) => {
+  if (event.target.closest("input, select, textarea, button, a, dialog[open]")) return;
+  if (event.key === " ") {
+    event.preventDefault();
+    (running?.button ?? latest ?? document.querySelector("button.hold")).click();
+  } else if (event.key === "r" && !running) {
+    const hz = Number((latest ?? document.querySelector("button.hold[data-hz]:not([data-hz=''])"))?.dataset.hz);
+    if (hz) quietSince = await playTone(hz);
+  }
+});
+
+stillLine(document.getElementById("still-line"), { hz: null, colours: lineColours(false) });
+flush();

@@ -1,0 +1,184 @@
+"""Measuring what a client can do: open, keep attempts, strike out, record."""
+
+import hashlib
+import uuid
+
+from django.core.exceptions import ObjectDoesNotExist
+from django.db import IntegrityError, transaction
+from django.utils.translation import gettext as _
+
+from core.sound.tasks import Measured
+from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StruckOut
+from web.clients.queries import probe_notes
+from web.clients.signals import record_changed
+from web.clinic.models import Membership, User
+from web.clinic.usecases import UsecaseRefused
+from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
+from web.measuring.models import Taken
+from web.measuring.store import save_measurement
+from web.measuring.tickets import Ticket
+
+FIELDS = (
+    "lowest",
+    "highest",
+    "transition",
+    "speaking",
+    "vital_capacity_ml",
+    "height_cm",
+    "lung_sex",
+    "throat_strain",
+)
+
+
+@transaction.atomic
+def open_baseline(client: Client, *, by: User, now) -> Baseline:
+    """The baseline being filled, or a new one that starts from the last range."""
+    Client.objects.select_for_update().get(pk=client.pk)
+    current = Baseline.objects.filter(client=client, recorded_at=None).first()
+    if current is not None:
+        return current
+    last = Baseline.objects.filter(client=client).order_by("-recorded_at").first()
+    carried = ("lowest", "highest", "transition", "speaking", "height_cm", "lung_sex")
+    values = {name: getattr(last, name) for name in carried} if last else {}
+    return Baseline.objects.create(
+        clinic_id=client.clinic_id, client=client, by=by, begun_at=now, **values
+    )
+
+
+@transaction.atomic
+def set_baseline(baseline: Baseline, values: dict) -> Baseline:
+    """Change the typed values; core errors of the range come through and nothing is saved."""
+    _refuse_recorded(baseline)
+    for name in FIELDS:
+        if name in values:
+            setattr(baseline, name, values[name])
+    _ = baseline.comfort
+    baseline.save()
+    return baseline
+
+
+@transaction.atomic
+def type_attempt(
+    baseline: Baseline, *, attempt_id: uuid.UUID, measure: str, seconds: float, now
+) -> BaselineAttempt:
+    """Keep seconds read from a stopwatch; the same id again changes nothing."""
+    _refuse_recorded(baseline)
+    digest = hashlib.sha256(f"{measure} {seconds}".encode()).hexdigest()
+    row, _made = BaselineAttempt.objects.get_or_create(
+        pk=attempt_id,
+        defaults={
+            "clinic_id": baseline.clinic_id,
+            "client_id": baseline.client_id,
+            "baseline": baseline,
+            "measure": Measure(measure),
+            "seconds": seconds,
+            "taken": Taken.TYPED,
+            "sha256": digest,
+            "at": now,
+        },
+    )
+    if row.baseline_id != baseline.pk:
+        raise UsecaseRefused(_("This attempt belongs to another baseline."))
+    return row
+
+
+@transaction.atomic
+def strike_out(attempt: BaselineAttempt, *, by: User, now) -> None:
+    """The attempt stays in the record and no longer counts."""
+    _refuse_recorded(attempt.baseline)
+    StruckOut.objects.get_or_create(
+        attempt=attempt,
+        defaults={
+            "clinic_id": attempt.clinic_id,
+            "client_id": attempt.client_id,
+            "by": by,
+            "at": now,
+        },
+    )
+
+
+@transaction.atomic
+def record_baseline(baseline: Baseline, *, now) -> Baseline:
+    """Close it; from here on it does not change. Needs a range and one soft-hold probe."""
+    if baseline.recorded_at is not None:
+        return baseline
+    counted = BaselineAttempt.objects.filter(baseline=baseline, struck_out=None)
+    probes = counted.filter(measure__startswith="probe", seconds__isnull=False)
+    if baseline.comfort is None:
+        raise UsecaseRefused(_("The lowest and the highest comfortable note are still missing."))
+    if not probes.exists():
+        raise UsecaseRefused(_("At least one soft-hold probe is needed before recording."))
+    baseline.recorded_at = now
+    baseline.save(update_fields=["recorded_at"])
+    record_changed.send(Baseline, client_id=baseline.client_id)
+    return baseline
+
+
+def _refuse_recorded(baseline: Baseline) -> None:
+    if baseline.recorded_at is not None:
+        raise UsecaseRefused(_("This baseline is recorded. Open a new one to measure again."))
+
+
+class BaselineEnd:
+    """Where attempts of the visit end; the step of an offer is the name of the measure."""
+
+    def permit(self, ticket: Ticket, offer: Offer) -> Permit:
+        member = Membership.objects.select_related("clinic").filter(
+            user_id=ticket.holder, clinic_id=ticket.clinic, active=True
+        )
+        if not member.exists():
+            raise Refused(4401, 403, "not_a_member", _("Sign in again. The hold is kept here."))
+        if offer.step_id not in Measure.values:
+            raise Refused(4403, 403, "step_unknown", _("This measure does not exist."))
+        try:
+            baseline = Baseline.objects.get(pk=ticket.sitting, client_id=ticket.client)
+        except ObjectDoesNotExist as error:
+            raise Refused(4403, 404, "baseline_unknown", _("This baseline is gone.")) from error
+        return Permit(
+            task=Measured.HISS if offer.step_id == Measure.S else Measured.HOLD,
+            target=probe_notes(baseline).get(offer.step_id),
+            a4_hz=member[0].clinic.a4_hz,
+            for_client=False,
+        )
+
+    @transaction.atomic
+    def keep(self, ticket: Ticket, offer: Offer, permit: Permit, caught: Caught, now) -> Kept:
+        baseline = Baseline.objects.select_for_update().get(
+            pk=ticket.sitting, client_id=ticket.client
+        )
+        before = BaselineAttempt.objects.filter(pk=offer.attempt_id).first()
+        if before is not None:
+            same = before.sha256 == caught.sha256 and before.baseline_id == baseline.pk
+            return Kept("again" if same else "differs", offer.attempt_id)
+        if baseline.recorded_at is not None:
+            words = _("This baseline is recorded already; the hold is kept on this page.")
+            raise Refused(4403, 409, "baseline_recorded", words)
+        measurement = None
+        if caught.figures is not None:
+            measurement = save_measurement(
+                caught.figures,
+                clinic_id=baseline.clinic_id,
+                client_id=baseline.client_id,
+                taken=caught.taken,
+                input_name=offer.input,
+                device=offer.device,
+                now=now,
+            )
+        seconds = caught.seconds if measurement is None else measurement.hold_s
+        try:
+            BaselineAttempt.objects.create(
+                pk=offer.attempt_id,
+                clinic_id=baseline.clinic_id,
+                client_id=baseline.client_id,
+                baseline=baseline,
+                measure=offer.step_id,
+                seconds=round(seconds, 2) if seconds else None,
+                taken=caught.taken,
+                measurement=measurement,
+                sha256=caught.sha256,
+                at=now,
+            )
+        except IntegrityError as error:
+            words = _("This attempt could not be kept; it stays on this page.")
+            raise Refused(4400, 409, "attempt_clash", words) from error
+        return Kept("kept", offer.attempt_id)

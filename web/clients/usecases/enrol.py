@@ -1,0 +1,38 @@
+"""A new client and what is asked of them."""
+
+from django.db import connection, transaction
+
+from core.safety.gate import RedFlag
+from web.clients.models import Client, StoredScreening
+from web.clients.signals import record_changed
+from web.clinic.models import Clinic, User
+from web.clinic.usecases import note_access
+
+
+@transaction.atomic
+def enrol_client(clinic: Clinic, *, clinician: User, **fields) -> Client:
+    """Add a client to the caseload."""
+    client = Client.objects.create(clinic=clinic, clinician=clinician, **fields)
+    record_changed.send(Client, client_id=client.pk)
+    return client
+
+
+@transaction.atomic
+def record_screening(
+    client: Client, *, by: User, now, red_flags: list[str], **fields
+) -> StoredScreening:
+    """A new screening beside the earlier ones; unknown red flags raise ValueError."""
+    flags = sorted(RedFlag(flag).value for flag in red_flags)
+    row = StoredScreening.objects.create(
+        clinic_id=client.clinic_id, client=client, by=by, at=now, red_flags=flags, **fields
+    )
+    record_changed.send(Client, client_id=client.pk)
+    return row
+
+
+@transaction.atomic
+def erase_client(client: Client, *, by: User, now) -> None:
+    """Remove a client's whole record, history included; that it happened stays, without a name."""
+    note_access(client.clinic, user=by, what="erased", subject_id=client.pk, now=now)
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT erase_client(%s)", [client.pk])

@@ -1,0 +1,1 @@
+"""Staff, roles, clinic scope, thresholds, outbox, access events."""

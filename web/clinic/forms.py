@@ -1,0 +1,52 @@
+"""Forms of the Clinic page."""
+
+import zoneinfo
+
+from django import forms
+from django.contrib.auth.password_validation import validate_password
+from django.utils.translation import gettext_lazy as _
+
+from web.clinic.models import Clinic, Role
+
+
+class ClinicForm(forms.ModelForm):
+    class Meta:
+        model = Clinic
+        fields = [
+            "name",
+            "time_zone",
+            "telephone",
+            "a4_hz",
+            "short_phonation_s",
+            "sz_ratio_flag",
+            "retention_years",
+            "policy_text",
+        ]
+        widgets = {"policy_text": forms.Textarea(attrs={"rows": 3})}
+
+    def clean_time_zone(self):
+        zone = self.cleaned_data["time_zone"]
+        if zone not in zoneinfo.available_timezones():
+            raise forms.ValidationError(_("Unknown time zone. An example: Europe/Dublin"))
+        return zone
+
+    def clean_a4_hz(self):
+        a4_hz = self.cleaned_data["a4_hz"]
+        if not 415 <= a4_hz <= 466:
+            raise forms.ValidationError(_("Concert pitch lies between 415 and 466 Hz."))
+        return a4_hz
+
+
+class InviteForm(forms.Form):
+    email = forms.EmailField(label=_("E-mail"))
+    role = forms.ChoiceField(label=_("Role"), choices=Role.choices)
+
+
+class AcceptForm(forms.Form):
+    name = forms.CharField(label=_("Your name"), max_length=120)
+    password = forms.CharField(label=_("Password"), widget=forms.PasswordInput)
+
+    def clean_password(self):
+        password = self.cleaned_data["password"]
+        validate_password(password)
+        return password

@@ -1,0 +1,112 @@
+"""Users, clinics, memberships, invitations, access events, the outbox."""
+
+import pghistory
+from django.contrib.auth.models import AbstractUser, BaseUserManager
+from django.db import models
+from django.utils.translation import gettext_lazy as _
+
+from core.reference.values import CONCERT_A4, SHORT_PHONATION, SZ_RATIO_FLAG
+from web.clinic.records import ClinicRecord, Record
+
+
+class UserManager(BaseUserManager):
+    def create_user(self, email, password=None, **fields):
+        user = self.model(email=self.normalize_email(email).lower(), **fields)
+        user.set_password(password)
+        user.save(using=self._db)
+        return user
+
+
+class User(AbstractUser, Record):
+    username = None
+    first_name = None
+    last_name = None
+    email = models.EmailField(_("e-mail"), unique=True)
+    name = models.CharField(_("name"), max_length=120)
+    letter_keys = models.BooleanField(_("single-letter keys"), default=True)
+
+    USERNAME_FIELD = "email"
+    REQUIRED_FIELDS = ["name"]
+    objects = UserManager()
+
+    def __str__(self) -> str:
+        return self.name
+
+
+@pghistory.track()
+class Clinic(Record):
+    name = models.CharField(_("name"), max_length=120)
+    time_zone = models.CharField(_("time zone"), max_length=64, default="Europe/Dublin")
+    a4_hz = models.FloatField(_("concert pitch A4 in Hz"), default=CONCERT_A4.number)
+    short_phonation_s = models.FloatField(
+        _("flag a phonation time under, seconds"), default=SHORT_PHONATION.number
+    )
+    sz_ratio_flag = models.FloatField(_("flag an s/z ratio from"), default=SZ_RATIO_FLAG.number)
+    retention_years = models.PositiveSmallIntegerField(_("keep records, years"), default=10)
+    telephone = models.CharField(_("telephone shown to clients"), max_length=40, blank=True)
+    policy_text = models.TextField(_("the clinic's own safety text"), blank=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                name="a4_in_limits", condition=models.Q(a4_hz__gte=415, a4_hz__lte=466)
+            ),
+            models.CheckConstraint(
+                name="flags_positive",
+                condition=models.Q(short_phonation_s__gt=0, sz_ratio_flag__gt=0),
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Role(models.TextChoices):
+    CLINICIAN = "clinician", _("Clinician")
+    LEAD = "lead", _("Clinic lead")
+
+
+@pghistory.track()
+class Membership(ClinicRecord):
+    user = models.OneToOneField(User, on_delete=models.PROTECT, related_name="membership")
+    role = models.CharField(max_length=12, choices=Role, default=Role.CLINICIAN)
+    active = models.BooleanField(default=True)
+
+    @property
+    def is_lead(self) -> bool:
+        return self.role == Role.LEAD
+
+
+@pghistory.track()
+class Invitation(ClinicRecord):
+    email = models.EmailField()
+    role = models.CharField(max_length=12, choices=Role, default=Role.CLINICIAN)
+    invited_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    invited_at = models.DateTimeField()
+    accepted_at = models.DateTimeField(null=True, blank=True)
+
+
+class AccessEvent(ClinicRecord):
+    """Who read, exported or erased what; insert-only. The client is an id without a constraint,
+    so that the event outlives an erased record."""
+
+    insert_only = True
+
+    user = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+", null=True)
+    what = models.CharField(max_length=40)
+    subject_id = models.UUIDField(null=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["clinic", "at"], name="access_by_clinic")]
+
+
+class OutboxMessage(Record):
+    """A mail to be sent; holds no client data."""
+
+    to = models.EmailField()
+    subject = models.CharField(max_length=200)
+    body = models.TextField()
+    written_at = models.DateTimeField()
+    sent_at = models.DateTimeField(null=True)
+    failure = models.CharField(max_length=300, blank=True)

@@ -1,0 +1,11 @@
+from django.urls import path
+
+from web.clinic import views
+
+app_name = "clinic"
+urlpatterns = [
+    path("clinic/", views.clinic_page, name="clinic"),
+    path("clinic/invite/", views.invite, name="invite"),
+    path("clinic/staff/<uuid:membership_id>/", views.set_staff, name="set_staff"),
+    path("invitation/<str:token>/", views.accept_invitation, name="accept_invitation"),
+]

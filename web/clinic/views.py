@@ -1,0 +1,105 @@
+"""Clinic page, invitations, health."""
+
+from django.conf import settings
+from django.contrib import messages
+from django.db import connection
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from web.clinic import clock, usecases
+from web.clinic.forms import AcceptForm, ClinicForm, InviteForm
+from web.clinic.models import AccessEvent, Invitation, Membership
+
+
+@require_GET
+def healthz(request):
+    return HttpResponse("ok", content_type="text/plain")
+
+
+@require_GET
+def readyz(request):
+    connection.ensure_connection()
+    return HttpResponse("ready", content_type="text/plain")
+
+
+@require_http_methods(["GET", "POST"])
+def clinic_page(request):
+    form = ClinicForm(request.POST or None, instance=request.clinic)
+    if request.method == "POST" and form.is_valid():
+        form.save()
+        messages.success(request, _("Clinic saved."))
+        return redirect("clinic:clinic")
+    return _page(request, form=form, status=422 if form.errors else 200)
+
+
+@require_POST
+def invite(request):
+    form = InviteForm(request.POST)
+    if not form.is_valid():
+        return _page(request, invite_form=form, status=422)
+    try:
+        usecases.invite(
+            request.clinic,
+            email=form.cleaned_data["email"],
+            role=form.cleaned_data["role"],
+            by=request.user,
+            now=clock.now(),
+            address=settings.CSRF_TRUSTED_ORIGINS[0],
+        )
+    except usecases.UsecaseRefused as refused:
+        messages.error(request, refused.words)
+        return redirect("clinic:clinic")
+    messages.success(request, _("Invitation sent."))
+    return redirect("clinic:clinic")
+
+
+@require_POST
+def set_staff(request, membership_id):
+    membership = get_object_or_404(Membership.objects.for_clinic(request.clinic), pk=membership_id)
+    role = request.POST.get("role", membership.role)
+    if role not in ("lead", "clinician"):
+        role = membership.role
+    try:
+        usecases.set_staff(
+            membership, active=request.POST.get("active") == "yes", role=role, by=request.user
+        )
+    except usecases.UsecaseRefused as refused:
+        messages.error(request, refused.words)
+    return redirect("clinic:clinic")
+
+
+@require_http_methods(["GET", "POST"])
+def accept_invitation(request, token):
+    try:
+        invitation = usecases.find_invitation(token)
+        form = AcceptForm(request.POST or None)
+        if request.method == "POST" and form.is_valid():
+            usecases.accept_invitation(
+                invitation,
+                name=form.cleaned_data["name"],
+                password=form.cleaned_data["password"],
+                now=clock.now(),
+            )
+            messages.success(request, _("Your account is ready. Sign in."))
+            return redirect("account_login")
+    except usecases.UsecaseRefused as refused:
+        return render(request, "clinic/invitation_gone.html", {"words": refused.words}, status=410)
+    context = {"form": form, "invitation": invitation}
+    return render(request, "clinic/accept.html", context, status=422 if form.errors else 200)
+
+
+def _page(request, *, form=None, invite_form=None, status=200):
+    members = Membership.objects.for_clinic(request.clinic).select_related("user")
+    context = {
+        "here": "clinic",
+        "form": form or ClinicForm(instance=request.clinic),
+        "invite_form": invite_form or InviteForm(),
+        "members": members.order_by("user__name"),
+        "invitations": Invitation.objects.for_clinic(request.clinic).filter(accepted_at=None),
+        "events": AccessEvent.objects.for_clinic(request.clinic)
+        .select_related("user")
+        .order_by("-at")[:12],
+    }
+    return render(request, "clinic/clinic.html", context, status=status)

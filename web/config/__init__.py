@@ -1,0 +1,1 @@
+"""Settings, addresses, the door to the server. No rules live here."""

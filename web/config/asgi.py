@@ -1,0 +1,24 @@
+"""The door: HTTP to Django, the live socket to measuring, each attempt to the use-case it ends in."""
+
+import os
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "web.config.settings.prod")
+
+from django.core.asgi import get_asgi_application  # noqa: E402
+
+_http = get_asgi_application()
+
+from channels.routing import ProtocolTypeRouter, URLRouter  # noqa: E402
+from channels.security.websocket import AllowedHostsOriginValidator  # noqa: E402
+from django.urls import path  # noqa: E402
+
+from web.config.ends import ENDS  # noqa: E402
+from web.measuring.live import LiveSocket  # noqa: E402
+
+websocket_urlpatterns = [path("live/", LiveSocket(ENDS))]
+application = ProtocolTypeRouter(
+    {
+        "http": _http,
+        "websocket": AllowedHostsOriginValidator(URLRouter(websocket_urlpatterns)),
+    }
+)

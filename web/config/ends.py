@@ -1,0 +1,7 @@
+"""Where attempts end, by the purpose of their ticket; measuring itself knows neither."""
+
+from web.clients.usecases.baseline import BaselineEnd
+from web.measuring.ends import End
+from web.practice.usecases.keep_attempt import PracticeEnd
+
+ENDS: dict[str, End] = {"practice": PracticeEnd(), "baseline": BaselineEnd()}

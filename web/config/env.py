@@ -1,0 +1,20 @@
+"""The only reader of the environment. A missing setting fails at start with its name."""
+
+from datetime import date
+
+import environ
+
+_env = environ.Env()
+
+DATABASE = _env.db("REED_DATABASE_URL")
+SECRET_KEY = _env.str("REED_SECRET_KEY")
+ALLOWED_HOSTS = _env.list("REED_ALLOWED_HOSTS", default=["127.0.0.1", "localhost"])
+ORIGIN = _env.str("REED_ORIGIN", default="http://127.0.0.1:8010")
+MAIL_FOLDER = _env.str("REED_MAIL_FOLDER", default="/tmp/still-reed-mail")
+MAIL_URL = _env.str("REED_MAIL_URL", default="")
+MAIL_FROM = _env.str("REED_MAIL_FROM", default="clinic@harrow-quay.example")
+APPLICATION_ROLE = _env.str("REED_APPLICATION_ROLE", default="reed_app")
+MOST_STREAMS = _env.int("REED_MOST_STREAMS", default=60)
+
+_today = _env.str("REED_TODAY", default="")
+TODAY = date.fromisoformat(_today) if _today else None

@@ -1,0 +1,156 @@
+"""Settings shared by every way of running."""
+
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+from django.utils.translation import gettext_lazy as _
+
+from web.config import access, env
+
+BASE_DIR = Path(__file__).resolve().parents[3]
+SECRET_KEY = env.SECRET_KEY
+DEBUG = False
+ALLOWED_HOSTS = env.ALLOWED_HOSTS
+CSRF_TRUSTED_ORIGINS = [env.ORIGIN]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "django.contrib.humanize",
+    "web.design",
+    "allauth",
+    "allauth.account",
+    "allauth.mfa",
+    "pgtrigger",
+    "pghistory",
+    "web.clinic",
+    "web.measuring",
+    "web.clients",
+    "web.programs",
+    "web.practice",
+    "web.review",
+    "web.demo",
+]
+
+MIDDLEWARE = [
+    "web.clinic.middleware.DatabaseDown",
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "pghistory.middleware.HistoryMiddleware",
+    "allauth.account.middleware.AccountMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "web.clinic.middleware.ClinicScope",
+]
+
+ROOT_URLCONF = "web.config.urls"
+ASGI_APPLICATION = "web.config.asgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "web.clinic.context.clinic",
+            ],
+            "builtins": ["web.design.templatetags.reed"],
+        },
+    }
+]
+
+DATABASES = {"default": {**env.DATABASE, "CONN_MAX_AGE": 0, "ATOMIC_REQUESTS": False}}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+APPLICATION_ROLE = env.APPLICATION_ROLE
+
+AUTH_USER_MODEL = "clinic.User"
+AUTHENTICATION_BACKENDS = ["allauth.account.auth_backends.AuthenticationBackend"]
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.ScryptPasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in (
+        "UserAttributeSimilarityValidator",
+        "MinimumLengthValidator",
+        "CommonPasswordValidator",
+        "NumericPasswordValidator",
+    )
+]
+LOGIN_URL = "account_login"
+LOGIN_REDIRECT_URL = "review:rounds"
+ACCOUNT_ADAPTER = "web.clinic.adapter.ClosedAdapter"
+ACCOUNT_LOGIN_METHODS = {"email"}
+ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*", "password2*"]
+ACCOUNT_USER_MODEL_USERNAME_FIELD = None
+ACCOUNT_EMAIL_VERIFICATION = "none"
+ACCOUNT_LOGOUT_ON_GET = False
+ACCOUNT_SESSION_REMEMBER = False
+MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
+MFA_TOTP_ISSUER = "Still Reed"
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 12 * 3600
+CSRF_COOKIE_SAMESITE = "Lax"
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "font-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "connect-src": [SELF],
+        "worker-src": [SELF],
+        "manifest-src": [SELF],
+        "form-action": [SELF],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+    }
+}
+
+EMAIL_BACKEND = "web.clinic.outbox.OutboxBackend"
+DELIVERY_BACKEND = "django.core.mail.backends.filebased.EmailBackend"
+EMAIL_FILE_PATH = env.MAIL_FOLDER
+DEFAULT_FROM_EMAIL = env.MAIL_FROM
+
+LANGUAGE_CODE = "en"
+LANGUAGES = [("en", _("English"))]
+USE_I18N = True
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+STATIC_URL = "/static/"
+STATIC_ROOT = BASE_DIR / ".run" / "static"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 26 * 1024 * 1024
+
+PUBLIC_VIEWS = access.PUBLIC_VIEWS
+CLIENT_VIEWS = access.CLIENT_VIEWS
+TICKET_VIEWS = access.TICKET_VIEWS
+LEAD_VIEWS = access.LEAD_VIEWS
+
+TODAY = env.TODAY
+MOST_STREAMS = env.MOST_STREAMS
+OFFER_SIMULATED_VOICE = False
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"ids": {"format": "{asctime} {levelname} {name} {message}", "style": "{"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "ids"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,7 @@
+"""The demo on this machine: `./reed start`."""
+
+from web.config.settings.base import *  # noqa: F403
+
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = True
+OFFER_SIMULATED_VOICE = True

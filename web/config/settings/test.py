@@ -1,0 +1,11 @@
+"""Tests: the real database and the real server, a cheap password hasher."""
+
+from web.config.settings.base import *  # noqa: F403
+
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = True
+OFFER_SIMULATED_VOICE = True
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+EMAIL_FILE_PATH = "/tmp/still-reed-test-mail"
+ACCOUNT_RATE_LIMITS = False
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]

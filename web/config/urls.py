@@ -1,0 +1,24 @@
+from django.urls import include, path
+
+from web.clinic import views as clinic
+from web.config.ends import ENDS
+from web.design.views import service_worker
+from web.measuring.views import receive_attempt
+
+handler400 = "web.design.views.bad_request"
+handler403 = "web.design.views.forbidden"
+handler404 = "web.design.views.not_found"
+handler500 = "web.design.views.server_error"
+
+urlpatterns = [
+    path("healthz", clinic.healthz, name="healthz"),
+    path("readyz", clinic.readyz, name="readyz"),
+    path("service-worker.js", service_worker, name="service_worker"),
+    path("accounts/", include("allauth.urls")),
+    path("attempts/<uuid:attempt_id>/", receive_attempt, {"ends": ENDS}, name="attempt"),
+    path("", include("web.clinic.urls")),
+    path("", include("web.clients.urls")),
+    path("", include("web.programs.urls")),
+    path("", include("web.practice.urls")),
+    path("", include("web.review.urls")),
+]

@@ -1,0 +1,1 @@
+"""The made-up clinic of Harrow Quay; calls use-cases only."""

@@ -1,0 +1,265 @@
+"""Fills an empty database with the clinic of Harrow Quay, through use-cases only."""
+
+import uuid
+import zoneinfo
+from datetime import datetime, time, timedelta
+
+import numpy as np
+
+from core.notes.note import Note
+from core.plans.ladder import on_rung
+from core.plans.pitches import PitchSchool
+from core.plans.program import Step
+from core.safety.gate import Gate
+from core.simulate.history import Course, PlayedHold, Profile, hold_on, sessions_of
+from core.sound.figures import Contour, Figures, Quality, Verdict
+from web.clients.models import Client, ClientAccess, Measure
+from web.clients.queries import BaselineView
+from web.clients.signals import record_changed
+from web.clients.usecases.baseline import (
+    open_baseline,
+    record_baseline,
+    set_baseline,
+    type_attempt,
+)
+from web.clients.usecases.enrol import enrol_client, record_screening
+from web.clients.usecases.link import make_link
+from web.clinic.models import Clinic, User
+from web.clinic.usecases import accept_invitation, invite, open_clinic
+from web.demo.people import PEOPLE, Person
+from web.practice.usecases.keep_session import WholeAttempt, keep_session
+from web.programs import usecases as programs
+from web.programs.models import Draft, ProgramVersion
+
+PASSWORD = "harrow-quay-demo"
+PIN = "246810"
+ZONE = "Europe/Dublin"
+LEAD = "lead@harrow-quay.example"
+CLINICIANS = (("una@harrow-quay.example", "Una Carrick"), ("dov@harrow-quay.example", "Dov Ellery"))
+DAYS_BETWEEN_CLIMBS = 8
+SIMULATED = "simulated history"
+_NO_CONTOUR = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
+
+
+def load_demo(now: datetime) -> Clinic:
+    """Clinic, staff, 24 clients with their histories up to `now`."""
+    clinic = open_clinic(
+        name="Harrow Quay Voice Clinic",
+        lead_email=LEAD,
+        lead_name="Greta Solan",
+        password=PASSWORD,
+        time_zone=ZONE,
+        telephone="000 555 0100",
+        policy_text="Harrow Quay: in doubt, rest and call.",
+    )
+    lead = User.objects.get(email=LEAD)
+    staff = []
+    for email, name in CLINICIANS:
+        invitation = invite(
+            clinic, email=email, role="clinician", by=lead, now=now, address="http://127.0.0.1:8010"
+        )
+        staff.append(accept_invitation(invitation, name=name, password=PASSWORD, now=now))
+    for number, person in enumerate(PEOPLE):
+        _client(clinic, person, staff[0 if person.hers else 1], number, now)
+    return clinic
+
+
+def sign_ins(address: str) -> str:
+    """Addresses and demo sign-ins, as the start command prints them."""
+    maren = ClientAccess.objects.filter(client__name=PEOPLE[0].name, revoked_at=None).first()
+    lines = [f"Clinician   {CLINICIANS[0][0]}   password {PASSWORD}"]
+    lines += [f"Clinician   {CLINICIANS[1][0]}    password {PASSWORD}"]
+    lines += [f"Lead        {LEAD}  password {PASSWORD}"]
+    if maren is not None:
+        lines += [f"Client      {address}/c/{maren.pk}/   PIN {PIN}   ({PEOPLE[0].name})"]
+    return "\n".join(lines)
+
+
+def _client(clinic: Clinic, person: Person, clinician: User, number: int, now: datetime) -> None:
+    begin = now - timedelta(days=7 * person.weeks + 1)
+    born = begin.date().replace(year=begin.year - person.age, day=1)
+    client = enrol_client(
+        clinic,
+        clinician=clinician,
+        name=person.name,
+        born_on=born,
+        voice_group=person.group,
+        time_zone=ZONE,
+        occupation=person.occupation,
+        referral=person.referral,
+    )
+    record_screening(
+        client,
+        by=clinician,
+        now=begin,
+        red_flags=[],
+        asked_on=begin.date(),
+        larynx_examined_on=begin.date() - timedelta(days=9) if person.examined else None,
+        findings=person.referral if person.examined else "",
+        hoarse_weeks=None if person.examined else 5.0,
+        guardian_consent=person.age < 18,
+    )
+    view = _baseline(client, person, clinician, begin)
+    if person.weeks:
+        _practice(client, person, view, clinician, number, begin, now)
+    record_changed.send(Client, client_id=client.pk)
+
+
+def _baseline(client: Client, person: Person, by: User, now: datetime) -> BaselineView:
+    baseline = open_baseline(client, by=by, now=now)
+    typed = {
+        Measure.PHONATION: person.phonation,
+        Measure.S: (person.s, person.s - 1.1),
+        Measure.Z: (person.z, person.z - 0.9),
+        Measure.PROBE_LOW: (person.probes[0], person.probes[0] - 0.7),
+        Measure.PROBE_MIDDLE: (person.probes[1], person.probes[1] - 0.5),
+        Measure.PROBE_TOP: (person.probes[2], person.probes[2] - 0.6),
+    }
+    for measure, all_seconds in typed.items():
+        for seconds in all_seconds:
+            type_attempt(
+                baseline,
+                attempt_id=uuid.uuid4(),
+                measure=measure,
+                seconds=round(seconds, 1),
+                now=now,
+            )
+    set_baseline(
+        baseline,
+        {
+            "lowest": Note.named(person.low).name,
+            "highest": Note.named(person.high).name,
+            "transition": Note.named(person.transition).name if person.transition else "",
+            "speaking": Note.named(person.speaking).name if person.speaking else "",
+            "height_cm": person.height,
+            "lung_sex": person.lungs,
+            "throat_strain": round(person.strain),
+        },
+    )
+    record_baseline(baseline, now=now)
+    return BaselineView.of(baseline, person.age)
+
+
+def _practice(
+    client: Client,
+    person: Person,
+    view: BaselineView,
+    by: User,
+    number: int,
+    begin: datetime,
+    now: datetime,
+) -> None:
+    draft = programs.propose(
+        client,
+        view,
+        school=PitchSchool.SHIFTED,
+        goal_s=person.s,
+        goal_because="the client's own longest /s/",
+        a4_hz=440.0,
+        by=by,
+        now=begin,
+    )
+    version = _activate(client, draft, by, begin)
+    access, _pin = make_link(client, by=by, now=begin, pin=PIN)
+    profile = Profile(
+        course=person.course,
+        start_s=min(person.probes) * 0.98,
+        gain_s_a_week=person.gain,
+        keeps=person.keeps,
+        strain=person.strain,
+        seed=1000 + number,
+    )
+    zone = zoneinfo.ZoneInfo(ZONE)
+    climbed = begin.date()
+    for played in sessions_of(profile, first=begin.date(), days=7 * person.weeks + 1):
+        at = datetime.combine(played.day, time(0), zone) + timedelta(minutes=played.minute)
+        if at > now:
+            break
+        weeks_in = (played.day - begin.date()).days / 7
+        able = profile.start_s + profile.gain_s_a_week * weeks_in
+        if (
+            person.course in (Course.IMPROVING, Course.OVER_KEEN)
+            and (played.day - climbed).days >= DAYS_BETWEEN_CLIMBS
+            and (nxt := version.program.rung + 1) < len(version.program.rungs_s)
+            and able >= version.program.rungs_s[nxt]
+        ):
+            moved = programs.edit_draft(
+                client,
+                revision=Draft.objects.get(client=client).revision,
+                change=lambda program, rung=nxt: on_rung(program, rung),
+                by=by,
+                now=at,
+            )
+            version, climbed = _activate(client, moved, by, at), played.day
+        keep_session(
+            client,
+            version,
+            access=access,
+            started_at=at,
+            attempts=_attempts(version, profile, played.seed, weeks_in),
+            strain=played.strain,
+            stop_sign="light_headed" if played.stopped else "",
+            input_name=SIMULATED,
+            measured_by="simulate",
+        )
+
+
+def _activate(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVersion:
+    return programs.activate(
+        client,
+        revision=draft.revision,
+        gate=Gate(),
+        written_reason="",
+        by=by,
+        now=at,
+        active_from=at.date(),
+    )
+
+
+def _attempts(
+    version: ProgramVersion, profile: Profile, seed: int, weeks_in: float
+) -> list[WholeAttempt]:
+    attempts = []
+    for step in version.program.steps:
+        for repetition in range(1, step.repetitions + 1):
+            for place in range(len(step.holds) or 1):
+                count = len(attempts)
+                target = step.holds[place].seconds if step.holds else step.glide.seconds
+                held = hold_on(
+                    profile,
+                    session_seed=seed,
+                    place=count,
+                    weeks_in=weeks_in,
+                    target_s=target,
+                )
+                figures = _figures(step, place, held)
+                attempts.append(
+                    WholeAttempt(
+                        step=step,
+                        place=place,
+                        repetition=repetition,
+                        figures=figures,
+                        after_s=28.0 * count,
+                    )
+                )
+    return attempts
+
+
+def _figures(step: Step, place: int, held: PlayedHold) -> Figures:
+    note = step.holds[place].note if step.holds else None
+    middle = note.hz() if note else step.glide.start.hz()
+    return Figures(
+        task=step.kind.value,
+        target=note.name if note else None,
+        quality=Quality(Verdict.GOOD),
+        contour=_NO_CONTOUR,
+        hold_s=held.seconds,
+        onset_s=0.4,
+        offset_s=0.4 + held.seconds,
+        f0_median_hz=middle * 2 ** (held.cents / 1200),
+        f0_sd_semitones=held.pitch_sd_semitones if note else None,
+        pitch_error_cents=held.cents if note else None,
+        level_mean_db=held.level_db,
+        level_sd_db=0.9,
+        trail_off_db=held.trail_off_db,
+    )

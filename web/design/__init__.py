@@ -1,0 +1,1 @@
+"""Base page, components, drawings (SVG), styles, shared scripts, fonts, words for errors."""

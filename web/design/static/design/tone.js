@@ -1,0 +1,23 @@
+// The reference tone: soft, with three partials so that small speakers carry it.
+
+let context = null;
+
+export async function playTone(hz, { seconds = 1.4, endHz = hz } = {}) {
+  context ??= new AudioContext();
+  await context.resume();
+  const now = context.currentTime;
+  const out = new GainNode(context, { gain: 0 });
+  out.connect(context.destination);
+  out.gain.setTargetAtTime(0.2, now, 0.04);
+  out.gain.setTargetAtTime(0, now + seconds - 0.2, 0.06);
+  for (const [partial, gain] of [[1, 1], [2, 0.35], [3, 0.12]]) {
+    const tone = new OscillatorNode(context, { frequency: hz * partial });
+    tone.frequency.setValueAtTime(hz * partial, now);
+    tone.frequency.exponentialRampToValueAtTime(endHz * partial, now + seconds);
+    tone.connect(new GainNode(context, { gain })).connect(out);
+    tone.start(now);
+    tone.stop(now + seconds);
+  }
+  await new Promise((resolve) => setTimeout(resolve, seconds * 1000));
+  return performance.now();
+}

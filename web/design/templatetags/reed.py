@@ -1,0 +1,46 @@
+"""Filters every template may use."""
+
+from django import template
+from django.utils.translation import gettext as _
+
+register = template.Library()
+
+
+@register.filter
+def seconds(value, places: int = 1) -> str:
+    """Seconds with unit, or words when there is no number."""
+    if value is None:
+        return _("not measurable")
+    return f"{float(value):.{places}f} s"
+
+
+@register.filter
+def signed(value, unit: str = "") -> str:
+    """A number with its sign and unit; a dash when there is none."""
+    if value is None:
+        return "–"
+    return f"{float(value):+.1f} {unit}".strip().replace("-", "−")
+
+
+@register.filter
+def plain(value, unit: str = "") -> str:
+    """A number with one decimal and its unit; a dash when there is none."""
+    return "–" if value is None else f"{float(value):.1f} {unit}".strip()
+
+
+@register.filter
+def fine(value, unit: str = "") -> str:
+    """A number with two decimals and its unit; a dash when there is none."""
+    return "–" if value is None else f"{float(value):.2f} {unit}".strip()
+
+
+@register.filter
+def compact(value) -> str:
+    """A number without needless zeros: 6.5, 7."""
+    return "–" if value is None else f"{float(value):g}"
+
+
+@register.inclusion_tag("design/field.html")
+def field(bound_field):
+    """A form field with label, control and its errors beside it."""
+    return {"field": bound_field}

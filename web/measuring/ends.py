@@ -1,0 +1,70 @@
+"""Where an attempt ends: each purpose gives one `End`; measuring knows neither practice nor baseline."""
+
+from dataclasses import dataclass, field
+from typing import Any, Protocol
+
+from core.notes.note import Note
+from core.sound.figures import Figures
+from core.sound.tasks import Measured
+from web.measuring.tickets import Ticket
+
+
+class Refused(Exception):
+    """An attempt that may not be taken: socket close code and HTTP status in one, with words."""
+
+    def __init__(self, close: int, status: int, code: str, words: str) -> None:
+        self.close, self.status, self.code, self.words = close, status, code, words
+        super().__init__(code)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Offer:
+    """What the page says about an attempt before or with its sound."""
+
+    attempt_id: str
+    step_id: str
+    place: int = 0
+    repetition: int = 1
+    input: str = "microphone"
+    device: dict[str, Any] = field(default_factory=dict)
+    elapsed_ms: int | None = None
+    device_time: str | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Permit:
+    """How to measure an attempt that may be taken. `set_aside`: a reason to quarantine it."""
+
+    task: Measured
+    target: Note | None
+    a4_hz: float
+    target_s: float | None = None
+    for_client: bool = True
+    set_aside: str | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Caught:
+    """What came of an attempt: figures, or seconds of a stopwatch, or an interruption."""
+
+    taken: str
+    sha256: str
+    figures: Figures | None = None
+    seconds: float | None = None
+    interrupted: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """The answer to the page: status "kept", "again", "differs" or "set_aside"."""
+
+    status: str
+    attempt_id: str
+
+
+class End(Protocol):
+    def permit(self, ticket: Ticket, offer: Offer) -> Permit:
+        """Whether this attempt may be taken; raises Refused."""
+
+    def keep(self, ticket: Ticket, offer: Offer, permit: Permit, caught: Caught, now) -> Kept:
+        """Keep it in one transaction; harmless when repeated."""

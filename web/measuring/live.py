@@ -1,0 +1,168 @@
+"""The live socket: one attempt from `start` to `stop`, measured as it happens.
+
+A bare ASGI handler: text frames control, binary frames carry a uint32 little-endian sequence
+number and signed 16-bit little-endian mono sound.
+"""
+
+import hashlib
+import json
+import logging
+import struct
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass, field
+from typing import Any
+
+import numpy as np
+from asgiref.sync import sync_to_async
+from django.db import DatabaseError, close_old_connections
+
+from core.errors import SoundError
+from core.sound.live import LiveMeasurement
+from web.clinic import clock
+from web.measuring import open_attempts
+from web.measuring.ends import Caught, End, Offer, Permit, Refused
+from web.measuring.models import Taken
+from web.measuring.offers import read_offer
+from web.measuring.tickets import Ticket, TicketRefused
+from web.measuring.words import attempt_words, sound_words
+
+log = logging.getLogger(__name__)
+
+LARGEST_FRAME_BYTES = 4 + 2 * 96_000
+LARGEST_TEXT = 16_000
+
+
+@dataclass(slots=True)
+class _Attempt:
+    ticket: Ticket
+    offer: Offer
+    permit: Permit
+    end: End
+    measurement: LiveMeasurement
+    next_number: int = 0
+    complete: bool = True
+    digest: Any = field(default_factory=hashlib.sha256)
+
+
+class LiveSocket:
+    """ASGI application for one connection; `ends` maps a ticket's purpose to where it ends."""
+
+    def __init__(self, ends: Mapping[str, End]) -> None:
+        self._ends = ends
+
+    async def __call__(self, scope, receive, send) -> None:
+        await _Connection(self._ends, receive, send).run()
+
+
+class _Connection:
+    def __init__(self, ends: Mapping[str, End], receive, send) -> None:
+        self._ends, self._receive, self._send = ends, receive, send
+        self._attempt: _Attempt | None = None
+
+    async def run(self) -> None:
+        await self._receive()
+        await self._send({"type": "websocket.accept"})
+        try:
+            while (event := await self._receive())["type"] == "websocket.receive":
+                await self._take(event)
+        except Refused as refused:
+            await self._close(refused.close, refused.words)
+        except SoundError as error:
+            await self._close(4413, sound_words(error))
+        except DatabaseError:
+            log.exception("live socket lost the database")
+            await self._close(4503, "")
+        finally:
+            self._leave()
+
+    async def _take(self, event: dict[str, Any]) -> None:
+        if event.get("bytes") is not None:
+            await self._sound(event["bytes"])
+            return
+        text = event.get("text") or ""
+        try:
+            data = json.loads(text) if len(text) <= LARGEST_TEXT else None
+        except ValueError:
+            data = None
+        kind = data.get("type") if isinstance(data, dict) else None
+        if kind == "start":
+            await self._start(data)
+        elif kind == "stop" and self._attempt is not None:
+            await self._stop(self._attempt, data)
+        else:
+            raise Refused(4400, 400, "frame_unknown", "")
+
+    async def _start(self, data: dict[str, Any]) -> None:
+        self._leave()
+        try:
+            ticket = Ticket.read(str(data.get("ticket", "")))
+            end = self._ends[ticket.purpose]
+        except (TicketRefused, KeyError) as error:
+            raise Refused(4401, 401, "ticket_stale", "") from error
+        offer = read_offer(data)
+        rate_hz = data.get("rate_hz")
+        if not isinstance(rate_hz, int):
+            raise Refused(4400, 400, "offer_unreadable", "")
+        permit = await _in_database(end.permit, ticket, offer)
+        if permit.set_aside:
+            raise Refused(4401, 401, permit.set_aside, "")
+        measurement = LiveMeasurement(
+            rate_hz, permit.task, target=permit.target, a4_hz=permit.a4_hz
+        )
+        open_attempts.claim(ticket.sitting, offer.step_id, offer.attempt_id)
+        self._attempt = _Attempt(ticket, offer, permit, end, measurement)
+        await self._say({"type": "started", "attempt_id": offer.attempt_id})
+
+    async def _sound(self, data: bytes) -> None:
+        attempt = self._attempt
+        if attempt is None:
+            return
+        if not 4 < len(data) <= LARGEST_FRAME_BYTES or len(data) % 2:
+            raise Refused(4400, 400, "frame_size", "")
+        (number,) = struct.unpack_from("<I", data)
+        if number != attempt.next_number:
+            attempt.complete = False
+            return
+        attempt.next_number += 1
+        attempt.digest.update(data[4:])
+        samples = np.frombuffer(data, dtype="<i2", offset=4).astype(np.float64) / 32768
+        state = attempt.measurement.feed(samples)
+        await self._say({"type": "state", **asdict(state)})
+
+    async def _stop(self, attempt: _Attempt, data: dict[str, Any]) -> None:
+        if not attempt.complete or data.get("samples") != attempt.measurement.received:
+            self._leave()
+            await self._say({"type": "send_wav", "attempt_id": attempt.offer.attempt_id})
+            return
+        found = attempt.measurement.stop()
+        caught = Caught(taken=Taken.LIVE, sha256=attempt.digest.hexdigest(), figures=found)
+        kept = await _in_database(
+            attempt.end.keep, attempt.ticket, attempt.offer, attempt.permit, caught, clock.now()
+        )
+        self._leave()
+        answer = {"type": "kept", "status": kept.status, "attempt_id": kept.attempt_id}
+        words = attempt_words(found, attempt.permit)
+        await self._say({**answer, "words": words, "figures": found.as_data(contour=False)})
+
+    def _leave(self) -> None:
+        if self._attempt is not None:
+            offer = self._attempt.offer
+            open_attempts.release(self._attempt.ticket.sitting, offer.step_id, offer.attempt_id)
+            self._attempt = None
+
+    async def _say(self, data: dict[str, Any]) -> None:
+        await self._send({"type": "websocket.send", "text": json.dumps(data)})
+
+    async def _close(self, code: int, words: str) -> None:
+        await self._send({"type": "websocket.close", "code": code, "reason": words[:60]})
+
+
+async def _in_database(work, *arguments):
+    def run():
+        close_old_connections()
+        try:
+            return work(*arguments)
+        finally:
+            close_old_connections()
+
+    return await sync_to_async(run, thread_sensitive=True)()

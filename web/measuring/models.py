@@ -1,0 +1,83 @@
+"""A stored measurement and its contour. Sound is not kept."""
+
+import zlib
+
+import numpy as np
+from django.db import models
+
+from core.sound.figures import Contour as Curve
+from web.clinic.records import ClinicRecord, Record
+
+
+class Taken(models.TextChoices):
+    """How an attempt was taken."""
+
+    LIVE = "live", "measured live"
+    WAV = "wav", "measured after sending"
+    STOPWATCH = "stopwatch", "stopwatch"
+    TYPED = "typed", "typed in"
+
+
+class Measurement(ClinicRecord):
+    insert_only = True
+
+    client_id = models.UUIDField(db_index=True)
+    task = models.CharField(max_length=12)
+    taken = models.CharField(max_length=10, choices=Taken)
+    measured_by = models.CharField(max_length=20)
+    measured_at = models.DateTimeField()
+    hold_s = models.FloatField(null=True)
+    onset_s = models.FloatField(null=True)
+    offset_s = models.FloatField(null=True)
+    f0_median_hz = models.FloatField(null=True)
+    f0_sd_semitones = models.FloatField(null=True)
+    pitch_error_cents = models.FloatField(null=True)
+    level_mean_db = models.FloatField(null=True)
+    level_sd_db = models.FloatField(null=True)
+    slope_db_per_s = models.FloatField(null=True)
+    trail_off_db = models.FloatField(null=True)
+    glide_low_hz = models.FloatField(null=True)
+    glide_high_hz = models.FloatField(null=True)
+    verdict = models.CharField(max_length=16)
+    reasons = models.JSONField(default=list)
+    breaks = models.JSONField(default=list)
+    device = models.JSONField(default=dict)
+    input = models.CharField(max_length=20, default="microphone")
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                name="hold_not_negative",
+                condition=models.Q(hold_s=None) | models.Q(hold_s__gte=0, hold_s__lte=120),
+            ),
+        ]
+
+
+class StoredContour(Record):
+    """Pitch and level every 10 ms as compressed 16-bit integers."""
+
+    insert_only = True
+
+    client_id = models.UUIDField(db_index=True)
+    measurement = models.OneToOneField(
+        Measurement, on_delete=models.PROTECT, related_name="contour"
+    )
+    f0 = models.BinaryField()
+    level = models.BinaryField()
+
+    @classmethod
+    def packed(cls, measurement: Measurement, curve: Curve) -> "StoredContour":
+        """Pitch in 1/50 Hz (0 = none), level in 1/100 dB."""
+        f0 = np.nan_to_num(curve.f0_hz * 50).round().astype("<u2")
+        level = (curve.level_db * 100).round().clip(-32768, 32767).astype("<i2")
+        return cls(
+            measurement=measurement,
+            client_id=measurement.client_id,
+            f0=zlib.compress(f0.tobytes()),
+            level=zlib.compress(level.tobytes()),
+        )
+
+    def curve(self) -> Curve:
+        f0 = np.frombuffer(zlib.decompress(self.f0), dtype="<u2") / 50
+        level = np.frombuffer(zlib.decompress(self.level), dtype="<i2") / 100
+        return Curve(f0_hz=np.where(f0 > 0, f0, np.nan), level_db=level)

@@ -1,0 +1,25 @@
+"""Which steps are being held right now in this process, and how many streams there are."""
+
+from django.conf import settings
+from django.utils.translation import gettext as _
+
+from web.measuring.ends import Refused
+
+_open: dict[tuple[str, str], str] = {}
+
+
+def claim(sitting: str, step_id: str, attempt_id: str) -> None:
+    """Take a step for one attempt; Refused 4409 if another tab holds it, 4429 when full."""
+    if (sitting, step_id) in _open:
+        raise Refused(
+            4409, 409, "open_elsewhere", _("This step is open in another tab. Go on there.")
+        )
+    if len(_open) >= settings.MOST_STREAMS:
+        raise Refused(4429, 429, "full", _("The server is busy: the hold is measured afterwards."))
+    _open[(sitting, step_id)] = attempt_id
+
+
+def release(sitting: str, step_id: str, attempt_id: str) -> None:
+    """Give it back; only its own holder can."""
+    if _open.get((sitting, step_id)) == attempt_id:
+        del _open[(sitting, step_id)]

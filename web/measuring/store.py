@@ -1,0 +1,65 @@
+"""Turns figures into stored rows; called inside the transaction of whoever keeps the attempt."""
+
+import uuid
+from datetime import datetime
+
+from core.sound import VERSION
+from core.sound.figures import Figures
+from web.measuring.models import Measurement, StoredContour
+
+
+def measurement_of(
+    figures: Figures,
+    *,
+    clinic_id: uuid.UUID | str,
+    client_id: uuid.UUID | str,
+    taken: str,
+    input_name: str,
+    device: dict,
+    now: datetime,
+    measured_by: str = f"kernel {VERSION}",
+) -> Measurement:
+    """An unsaved row. With the device's gain control still on, levels are not kept."""
+    data = figures.as_data(contour=False)
+    levels = {} if device.get("autoGainControl") is True else data["level_db"]
+    reasons = data["quality"]["reasons"]
+    verdict = data["quality"]["verdict"]
+    if device.get("noiseSuppression") is True and verdict == "good":
+        verdict = "usable"
+        text = "The device filters noise and may cut soft sound."
+        reasons = [*reasons, {"code": "noise_suppression", "text": text}]
+    glide = figures.glide
+    return Measurement(
+        clinic_id=clinic_id,
+        client_id=client_id,
+        task=figures.task,
+        taken=taken,
+        measured_by=measured_by,
+        measured_at=now,
+        hold_s=data["hold_s"],
+        onset_s=data["onset_s"],
+        offset_s=data["offset_s"],
+        f0_median_hz=data["f0_hz"]["median"],
+        f0_sd_semitones=data["f0_hz"]["sd_semitones"],
+        pitch_error_cents=data["pitch_error_cents"],
+        level_mean_db=levels.get("mean"),
+        level_sd_db=levels.get("sd"),
+        slope_db_per_s=levels.get("slope_db_per_s"),
+        trail_off_db=levels.get("trail_off_db"),
+        glide_low_hz=glide.low_hz if glide else None,
+        glide_high_hz=glide.high_hz if glide else None,
+        verdict=verdict,
+        reasons=reasons,
+        breaks=data["breaks"],
+        device=device,
+        input=input_name,
+    )
+
+
+def save_measurement(figures: Figures, **fields) -> Measurement:
+    """Store the row and, where something was heard, its contour."""
+    row = measurement_of(figures, **fields)
+    row.save(force_insert=True)
+    if len(figures.contour.f0_hz):
+        StoredContour.packed(row, figures.contour).save(force_insert=True)
+    return row

@@ -1,0 +1,96 @@
+"""PUT /attempts/<uuid>/: an attempt sent whole, after the hold. The ticket is the only key."""
+
+import hashlib
+import json
+import logging
+from urllib.parse import unquote
+
+import numpy as np
+from django.http import JsonResponse
+from django.utils.translation import gettext as _
+from django.views.decorators.csrf import csrf_exempt
+from django.views.decorators.http import require_http_methods
+
+from core.errors import SoundError
+from core.sound.live import measure_sound
+from core.sound.reading import MAX_BYTES, read_sound
+from web.clinic import clock
+from web.measuring.ends import Caught, Permit, Refused
+from web.measuring.models import Taken
+from web.measuring.offers import read_offer
+from web.measuring.tickets import Ticket, TicketRefused
+from web.measuring.words import attempt_words, sound_words
+
+log = logging.getLogger(__name__)
+STATUS = {"kept": 201, "again": 200, "differs": 409, "set_aside": 202}
+LONGEST_STOPWATCH_S = 120.0
+
+
+@csrf_exempt
+@require_http_methods(["PUT"])
+def receive_attempt(request, attempt_id, ends):
+    """Body: audio with the offer in the X-Attempt header (percent-encoded JSON), or JSON with
+    `seconds` of a stopwatch or `interrupted`. 201 kept, 200 kept before, 202 set aside, 409 differs."""
+    try:
+        ticket = Ticket.read(request.headers.get("X-Ticket", ""))
+        end = ends[ticket.purpose]
+        is_json = request.content_type == "application/json"
+        said = _decoded(request.body if is_json else request.headers.get("X-Attempt", ""))
+        offer = read_offer(said)
+        if offer.attempt_id != str(attempt_id):
+            raise Refused(4400, 400, "offer_unreadable", _("The address and the body differ."))
+        permit = end.permit(ticket, offer)
+        caught = _timed(said, request.body) if is_json else _measured(request, permit)
+        kept = end.keep(ticket, offer, permit, caught, clock.now())
+    except (TicketRefused, KeyError):
+        words = _("This page has been open too long. The hold is kept here: open your link again.")
+        return refusal(401, "ticket_stale", words)
+    except Refused as refused:
+        return refusal(refused.status, refused.code, refused.words)
+    except SoundError as error:
+        status = 413 if error.code in ("sound_too_large", "sound_too_long") else 422
+        return refusal(status, error.code, sound_words(error))
+    figures = caught.figures.as_data(contour=False) if caught.figures else None
+    answer = {"status": kept.status, "attempt_id": kept.attempt_id, "figures": figures}
+    answer["words"] = attempt_words(caught.figures, permit)
+    return JsonResponse(answer, status=STATUS[kept.status])
+
+
+def refusal(status: int, code: str, words: str) -> JsonResponse:
+    return JsonResponse({"error": {"code": code, "message": words}}, status=status)
+
+
+def _decoded(body: bytes | str):
+    try:
+        return json.loads(unquote(body) if isinstance(body, str) else body)
+    except ValueError:
+        return None
+
+
+def _measured(request, permit: Permit) -> Caught:
+    if int(request.headers.get("Content-Length") or 0) > MAX_BYTES:
+        raise SoundError("sound_too_large")
+    sound = read_sound(request.body)
+    pcm = np.round(sound.samples * 32768).clip(-32768, 32767).astype("<i2").tobytes()
+    return Caught(
+        taken=Taken.WAV,
+        sha256=hashlib.sha256(pcm).hexdigest(),
+        figures=measure_sound(sound, permit.task, target=permit.target, a4_hz=permit.a4_hz),
+    )
+
+
+def _timed(said: dict, body: bytes) -> Caught:
+    interrupted = said.get("interrupted") is True
+    seconds = said.get("seconds")
+    number = isinstance(seconds, int | float) and not isinstance(seconds, bool)
+    if not interrupted and not (number and 0 < seconds <= LONGEST_STOPWATCH_S):
+        words = _("Seconds lie between 0.1 and 120. The attempt is still on this page: correct it.")
+        raise Refused(4400, 422, "seconds_out_of_limits", words)
+    return Caught(
+        taken=Taken.STOPWATCH,
+        sha256=hashlib.sha256(json.dumps(said, sort_keys=True).encode()).hexdigest(),
+        seconds=round(float(seconds), 2) if number and seconds > 0 else None,
+        interrupted=interrupted,
+    )
+
+

@@ -1,0 +1,1 @@
+"""What the client sees: Today, Practice, Finished, My reeds; home sessions and attempts."""

@@ -1,0 +1,46 @@
+"""The client's door: link and PIN give a session entry; every client view goes through here."""
+
+from collections.abc import Callable
+from functools import wraps
+from typing import Concatenate
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import redirect
+from django.utils.translation import gettext as _
+
+from web.clients.models import ClientAccess
+
+_KEY = "client_link"
+
+
+def open_door(request: HttpRequest, access: ClientAccess) -> None:
+    request.session.cycle_key()
+    request.session[_KEY] = str(access.pk)
+
+
+def close_door(request: HttpRequest) -> None:
+    request.session.pop(_KEY, None)
+
+
+def for_client(
+    view: Callable[Concatenate[HttpRequest, ClientAccess, ...], HttpResponse],
+) -> Callable[..., HttpResponse]:
+    """Call the view with the access of this very link, or send the visitor to the PIN."""
+
+    @wraps(view)
+    def guarded(request: HttpRequest, link_id, **kwargs) -> HttpResponse:
+        access = None
+        if request.session.get(_KEY) == str(link_id):
+            access = (
+                ClientAccess.objects.select_related("client__clinic")
+                .filter(pk=link_id, revoked_at=None, client__archived_at=None)
+                .first()
+            )
+        if access is not None:
+            return view(request, access, **kwargs)
+        if request.method == "GET":
+            return redirect("practice:enter", link_id)
+        words = _("Open your link and give the PIN again. What you did is kept on this page.")
+        return JsonResponse({"error": {"code": "pin_needed", "message": words}}, status=401)
+
+    return guarded

@@ -1,0 +1,134 @@
+"""Home sessions, attempts, entries, what was set aside."""
+
+import pghistory
+from django.db import models
+from django.db.models import Q
+
+from web.clients.models import ClientAccess, ClientRecord
+from web.clinic.models import User
+from web.measuring.models import Measurement, Taken
+from web.programs.models import ProgramVersion
+
+
+class Outcome(models.TextChoices):
+    OPEN = "open", "open"
+    KEPT = "kept", "kept"
+    SHORT = "short", "short"
+    STOPPED = "stopped", "stopped"
+
+
+@pghistory.track()
+class HomeSession(ClientRecord):
+    """One sitting at home. `clock`: "server", or "estimated" when only the device knew the time."""
+
+    version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")
+    access = models.ForeignKey(ClientAccess, on_delete=models.PROTECT, null=True, related_name="+")
+    started_at = models.DateTimeField()
+    practice_day = models.DateField()
+    clock = models.CharField(max_length=10, default="server")
+    ended_at = models.DateTimeField(null=True)
+    outcome = models.CharField(max_length=8, choices=Outcome, default=Outcome.OPEN)
+    stop_sign = models.CharField(max_length=16, blank=True)
+    stop_cleared_at = models.DateTimeField(null=True)
+    stop_cleared_by = models.ForeignKey(
+        User, on_delete=models.PROTECT, null=True, related_name="+"
+    )
+    effort = models.PositiveSmallIntegerField(null=True)
+    discomfort = models.PositiveSmallIntegerField(null=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["client", "practice_day"], name="sessions_by_day")]
+        constraints = [
+            models.CheckConstraint(
+                name="ratings_0_to_10",
+                condition=(Q(effort=None) | Q(effort__lte=10))
+                & (Q(discomfort=None) | Q(discomfort__lte=10)),
+            ),
+        ]
+
+
+class State(models.TextChoices):
+    MEASURED = "measured", "measured"
+    TIMED = "timed", "timed"
+    INTERRUPTED = "interrupted", "interrupted"
+
+
+class Attempt(ClientRecord):
+    """One try at one target; insert-only. The id comes from the page that made it."""
+
+    insert_only = True
+
+    home_session = models.ForeignKey(
+        HomeSession, on_delete=models.PROTECT, related_name="attempts"
+    )
+    version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")
+    step_id = models.UUIDField()
+    rung = models.PositiveSmallIntegerField()
+    place = models.PositiveSmallIntegerField()
+    repetition = models.PositiveSmallIntegerField()
+    note = models.CharField(max_length=4, blank=True)
+    target_s = models.FloatField()
+    state = models.CharField(max_length=12, choices=State)
+    taken = models.CharField(max_length=10, choices=Taken)
+    seconds = models.FloatField(null=True)
+    measurement = models.ForeignKey(
+        Measurement, on_delete=models.PROTECT, null=True, related_name="attempts"
+    )
+    sha256 = models.CharField(max_length=64)
+    started_at = models.DateTimeField()
+    clock = models.CharField(max_length=10)
+    received_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["client", "started_at"], name="attempts_by_time")]
+        constraints = [
+            models.CheckConstraint(
+                name="attempt_seconds", condition=Q(seconds=None) | Q(seconds__gte=0, seconds__lte=120)
+            ),
+            models.CheckConstraint(
+                name="interrupted_has_no_measurement",
+                condition=~Q(state="interrupted") | Q(measurement=None),
+            ),
+        ]
+
+
+class Entry(ClientRecord):
+    """What the client said in a home session: strain after a step, a stop sign, the finish."""
+
+    insert_only = True
+
+    home_session = models.ForeignKey(HomeSession, on_delete=models.PROTECT, related_name="entries")
+    kind = models.CharField(max_length=12)
+    step_id = models.UUIDField(null=True)
+    value = models.JSONField()
+    sha256 = models.CharField(max_length=64)
+    at = models.DateTimeField()
+
+
+class SetAside(ClientRecord):
+    """An upload kept out of the record until the clinician looks: revoked link, or a second body."""
+
+    insert_only = True
+
+    upload_id = models.UUIDField()
+    reason = models.CharField(max_length=20)
+    sha256 = models.CharField(max_length=64)
+    offer = models.JSONField()
+    figures = models.JSONField(null=True)
+    seconds = models.FloatField(null=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["upload_id", "sha256"], name="set_aside_once"),
+        ]
+
+
+class LookedAt(ClientRecord):
+    """That a clinician has seen what was set aside."""
+
+    insert_only = True
+
+    set_aside = models.OneToOneField(SetAside, on_delete=models.PROTECT, related_name="looked_at")
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()

@@ -1,0 +1,209 @@
+"""What pages and rules read of home practice."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+from statistics import mean, median
+
+from django.db.models import Count, Q
+
+from core.dose.tide import Stroke
+from core.grading.climb import HoldFigures, SessionFigures, session_figures
+from core.plans.program import Program, Step
+from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD
+from web.clients.models import Client
+from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
+from web.programs.models import ProgramVersion
+
+STROKES = {
+    Outcome.KEPT: Stroke.KEPT,
+    Outcome.SHORT: Stroke.SHORT,
+    Outcome.STOPPED: Stroke.STOPPED,
+    Outcome.OPEN: Stroke.SHORT,
+}
+LOOKED_BACK = 10
+
+
+def strokes_of(client_id, *, since: date) -> list[tuple[date, Stroke]]:
+    """Home sessions from a day on as strokes; one left open counts if anything was held."""
+    rows = (
+        HomeSession.objects.filter(client_id=client_id, practice_day__gte=since)
+        .annotate(held=Count("attempts"))
+        .filter(~Q(outcome=Outcome.OPEN) | Q(held__gt=0))
+        .order_by("started_at")
+    )
+    return [(row.practice_day, STROKES[Outcome(row.outcome)]) for row in rows]
+
+
+def power_step(program: Program) -> Step | None:
+    """The step whose notes are graded: the hold step with the most notes."""
+    holds = [step for step in program.steps if step.holds]
+    return max(holds, key=lambda step: len(step.holds), default=None)
+
+
+def recent_sessions(client_id, *, limit: int = LOOKED_BACK) -> list[HomeSession]:
+    """The last home sessions in which something was held, newest first."""
+    rows = HomeSession.objects.filter(client_id=client_id).annotate(held=Count("attempts"))
+    return list(rows.filter(held__gt=0).order_by("-started_at")[:limit])
+
+
+def attempts_in(sessions: Iterable[HomeSession]) -> list[Attempt]:
+    """Attempts of these home sessions with their measurements, in order."""
+    rows = Attempt.objects.filter(home_session__in=[s.pk for s in sessions])
+    return list(rows.select_related("measurement").order_by("started_at", "place"))
+
+
+def device_of(attempt: Attempt) -> str:
+    if attempt.measurement is None:
+        return ""
+    return str(attempt.measurement.device.get("label") or attempt.measurement.input)
+
+
+def level_references(client_id) -> dict[str, float]:
+    """Soft reference of each device, dBFS: the median level of the first home session on it."""
+    rows = (
+        Attempt.objects.filter(client_id=client_id, measurement__level_mean_db__isnull=False)
+        .exclude(note="")
+        .order_by("started_at")
+        .select_related("measurement")[:60]
+    )
+    levels: dict[str, tuple[object, list[float]]] = {}
+    for row in rows:
+        session, found = levels.setdefault(device_of(row), (row.home_session_id, []))
+        if row.home_session_id == session:
+            found.append(row.measurement.level_mean_db)
+    return {device: median(found) for device, (_session, found) in levels.items()}
+
+
+def graded_sessions(client_id, program: Program) -> list[SessionFigures]:
+    """The recent home sessions at the current rung as the rules see them, oldest first."""
+    step = power_step(program)
+    if step is None:
+        return []
+    sessions = recent_sessions(client_id)
+    attempts = attempts_in(sessions)
+    references = level_references(client_id)
+    strain = strain_of(sessions)
+    graded = []
+    for session in reversed(sessions):
+        held = [
+            figures_of(a, references)
+            for a in attempts
+            if a.home_session_id == session.pk
+            and str(a.step_id) == step.step_id
+            and a.rung == program.rung
+            and a.state == State.MEASURED
+            and a.seconds is not None
+        ]
+        if held:
+            graded.append(
+                session_figures(
+                    held,
+                    day=session.practice_day,
+                    notes_asked=len(step.holds),
+                    strain=strain.get(session.pk),
+                )
+            )
+    return graded
+
+
+def figures_of(attempt: Attempt, references: dict[str, float]) -> HoldFigures:
+    """One attempt as the rules see it; levels only against the same device."""
+    measured = attempt.measurement
+    reference = references.get(device_of(attempt))
+    level = measured.level_mean_db if measured else None
+    return HoldFigures(
+        note=f"{attempt.place} {attempt.note}",
+        seconds=attempt.seconds or 0.0,
+        target_s=attempt.target_s,
+        pitch_sd_semitones=measured.f0_sd_semitones if measured else None,
+        trail_off_db=measured.trail_off_db if measured else None,
+        level_over_probe_db=None if level is None or reference is None else level - reference,
+    )
+
+
+def strain_of(sessions: Iterable[HomeSession]) -> dict:
+    """Mean throat strain of each home session by its id; unanswered sessions are absent."""
+    said: dict = {}
+    rows = Entry.objects.filter(home_session__in=[s.pk for s in sessions], kind="strain")
+    for session_id, value in rows.values_list("home_session_id", "value"):
+        said.setdefault(session_id, []).append(value)
+    return {session_id: mean(values) for session_id, values in said.items()}
+
+
+@dataclass(frozen=True)
+class BestHold:
+    """The best hold of one place: seconds, and whether it was soft and steady."""
+
+    place: int
+    seconds: float | None
+    calm: bool
+    all_s: tuple[float, ...]
+
+
+def bests_by_place(attempts: Iterable[Attempt], step: Step, references) -> list[BestHold]:
+    """For each note of a step the best of these attempts."""
+    rows = [a for a in attempts if str(a.step_id) == step.step_id and a.seconds]
+    bests = []
+    for place in range(len(step.holds)):
+        held = [a for a in rows if a.place == place]
+        best = max(held, key=lambda a: a.seconds or 0.0, default=None)
+        bests.append(
+            BestHold(
+                place=place,
+                seconds=best.seconds if best else None,
+                calm=best is not None and _calm(figures_of(best, references)),
+                all_s=tuple(a.seconds for a in held if a.seconds),
+            )
+        )
+    return bests
+
+
+def _calm(figures: HoldFigures) -> bool:
+    steady = figures.pitch_sd_semitones
+    over = figures.level_over_probe_db
+    return (
+        steady is not None
+        and steady <= HOLD_PITCH_SD.number
+        and (over is None or over <= HOLD_LEVEL_OVER_PROBE.number)
+    )
+
+
+def done_today(client: Client, today: date) -> int:
+    """Home sessions kept or shortened on that local date."""
+    done = [Outcome.KEPT, Outcome.SHORT, Outcome.STOPPED]
+    return HomeSession.objects.filter(client=client, practice_day=today, outcome__in=done).count()
+
+
+def bundle_of(session: HomeSession, version: ProgramVersion) -> dict:
+    """Everything the player needs for one home session, in plain data."""
+    program = version.program
+    steps = []
+    for step in program.steps:
+        data = {
+            "step_id": step.step_id,
+            "name": step.name,
+            "kind": step.kind.value,
+            "sound": step.sound,
+            "instruction": step.instruction,
+            "caution": step.caution,
+            "repetitions": step.repetitions,
+            "rest_s": step.rest_s,
+        }
+        if step.glide:
+            path = step.glide
+            data["targets"] = [
+                {
+                    "note": f"{path.start} → {path.end}",
+                    "hz": path.start.hz(program.a4_hz),
+                    "end_hz": path.end.hz(program.a4_hz),
+                    "seconds": path.seconds,
+                }
+            ]
+        else:
+            data["targets"] = [
+                {"note": h.note.name, "hz": h.note.hz(program.a4_hz), "seconds": h.seconds}
+                for h in step.holds
+            ]
+        steps.append(data)
+    return {"session_id": str(session.pk), "steps": steps, "a4_hz": program.a4_hz}

@@ -1,0 +1,346 @@
+// The practice page: one thing at a time. It draws, records and keeps; the server measures and judges.
+
+import { stillLine, lineColours } from "../design/still-line.js";
+import { playTone } from "../design/tone.js";
+import { beginAttempt, keepTimed } from "../measuring/attempt.js";
+import { startSender } from "../measuring/sender.js";
+import * as store from "../measuring/store.js";
+import { itemsOf, elapsedOf } from "./items.js";
+
+const page = document.getElementById("player");
+const at = (id) => document.getElementById(id);
+const screens = [...page.querySelectorAll("[data-screen]")];
+const sessionId = crypto.randomUUID();
+
+const state = { bundle: null, items: [], place: 0, running: null, line: null, quietSince: 0, timer: null, back: "start" };
+const results = new Map();
+
+const flush = startSender({
+  current: () => state.running?.id ?? null,
+  onChange(kept) {
+    const waiting = kept.filter((one) => !one.refused);
+    const refused = kept.find((one) => one.refused);
+    at("unsent").hidden = !waiting.length && !refused;
+    at("unsent").textContent = refused
+      ? `Kept on this page, not accepted: ${refused.refused}`
+      : `${waiting.length} kept on this page, sent when the connection is back.`;
+  },
+  onKept(kept, status, data) {
+    results.get(kept.id)?.(status, data);
+  },
+});
+
+function show(name) {
+  screens.forEach((screen) => (screen.hidden = screen.dataset.screen !== name));
+  page.dataset.shown = name;
+}
+
+function trouble(words) {
+  at("trouble").textContent = words;
+  show("trouble");
+}
+
+async function open() {
+  const csrf = page.querySelector("[name=csrfmiddlewaretoken]").value;
+  try {
+    const answer = await fetch(page.dataset.open, {
+      method: "POST",
+      headers: { "X-CSRFToken": csrf, "Content-Type": "application/json", Accept: "application/json" },
+      body: JSON.stringify({ session_id: sessionId }),
+    });
+    const data = await answer.json();
+    if (!answer.ok) return trouble(data.error.message);
+    state.bundle = { ...data, receivedAt: performance.now() };
+    await store.putBundle(data);
+  } catch (error) {
+    if (!(error instanceof TypeError || error instanceof SyntaxError)) throw error;
+    return trouble("The clinic's server cannot be reached. Nothing is lost. Try again in a minute.");
+  }
+  state.items = itemsOf(state.bundle);
+  return item();
+}
+
+function item() {
+  const now = state.items[state.place];
+  if (!now) return finish();
+  show("hold");
+  at("where").textContent = `${state.place + 1} / ${state.items.length}`;
+  at("step-name").textContent = now.step.name;
+  at("instruction").textContent = now.step.instruction;
+  at("caution").firstElementChild.textContent = now.step.caution;
+  at("note").textContent = now.step.kind === "glide" ? now.target.note : `Note ${now.target.note}`;
+  at("target").textContent = `· ${now.target.seconds} s · ${now.repetition} of ${now.step.repetitions}`;
+  at("seconds").textContent = "0.0";
+  at("words").textContent = "";
+  at("hold").disabled = false;
+  at("next").hidden = true;
+  at("hold").hidden = false;
+  at("still-line").hidden = at("no-picture").checked || at("input").value === "stopwatch";
+  state.line = newLine(now);
+}
+
+function newLine(now) {
+  const colours = lineColours(document.documentElement.classList.contains("dark"));
+  const { hz, end_hz: endHz, seconds } = now.target;
+  return stillLine(at("still-line"), { hz, endHz, glideSeconds: seconds, colours });
+}
+
+async function tone() {
+  const { hz, end_hz: endHz } = state.items[state.place].target;
+  if (state.running) return;
+  at("tone").disabled = true;
+  state.quietSince = await playTone(hz, { endHz });
+  at("tone").disabled = false;
+}
+
+function offerNow() {
+  const now = state.items[state.place];
+  return {
+    attempt_id: crypto.randomUUID(),
+    step_id: now.step.step_id,
+    place: now.place,
+    repetition: now.repetition,
+    elapsed_ms: elapsedOf(state.bundle),
+    device_time: new Date().toISOString(),
+  };
+}
+
+function voiceUrl(now) {
+  const length = now.step.kind === "glide" ? now.target.seconds : now.target.seconds * 1.06;
+  const seed = Math.floor(Math.random() * 1e6);
+  const end = now.target.end_hz ? `&end_hz=${now.target.end_hz}` : "";
+  return `${page.dataset.voice}?hz=${now.target.hz}&seconds=${length}&seed=${seed}${end}`;
+}
+
+async function startHold() {
+  const now = state.items[state.place];
+  const offer = offerNow();
+  const input = at("input").value;
+  at("hold").disabled = true;
+  at("words").textContent = "";
+  state.line = newLine(now);
+  const began = () => {
+    at("hold").textContent = "Stop hold";
+    at("hold").classList.add("hold-on");
+    at("hold").disabled = false;
+  };
+  if (input === "stopwatch") {
+    state.running = { id: null, offer, startedAt: performance.now() };
+    tick();
+    return began();
+  }
+  state.running = { id: offer.attempt_id, offer, startedAt: performance.now() };
+  try {
+    const attempt = await beginAttempt({
+      ticket: state.bundle.ticket,
+      offer,
+      input,
+      worklet: page.dataset.worklet,
+      voiceUrl: voiceUrl(now),
+      quietSince: state.quietSince,
+      onState(message) {
+        state.line.add(message);
+        at("seconds").textContent = message.hold_s.toFixed(1);
+        if (message.ended && state.running && !state.running.stopping) stopHold();
+      },
+      onRefused: refused,
+    });
+    Object.assign(state.running, { attempt, startedAt: performance.now() });
+  } catch {
+    state.running = null;
+    at("input").value = "stopwatch";
+    at("still-line").hidden = true;
+    at("words").textContent = "No microphone is open. The stopwatch does the same job: start it, hold, stop it.";
+    at("hold").disabled = false;
+    return undefined;
+  }
+  return began();
+}
+
+function tick() {
+  if (!state.running || state.running.attempt) return;
+  at("seconds").textContent = ((performance.now() - state.running.startedAt) / 1000).toFixed(1);
+  requestAnimationFrame(tick);
+}
+
+async function refused(code, words) {
+  const attempt = state.running?.attempt;
+  if (code === 4401) return; // the recording goes on and is sent whole
+  state.running = null;
+  resetHold();
+  await attempt?.drop();
+  trouble(words || "This hold could not be taken. Open Today and start again.");
+}
+
+function resetHold() {
+  at("hold").textContent = "Start hold";
+  at("hold").classList.remove("hold-on");
+  at("hold").disabled = false;
+}
+
+async function stopHold() {
+  const { offer, attempt, startedAt } = state.running;
+  const watched = Math.round((performance.now() - startedAt) / 10) / 100;
+  state.running.stopping = true;
+  at("hold").disabled = true;
+  if (attempt) {
+    const message = await attempt.stop();
+    state.running = null;
+    resetHold();
+    if (message) return held(message, watched);
+  } else {
+    state.running = null;
+    resetHold();
+    at("seconds").textContent = watched.toFixed(1);
+    await keepTimed({ ticket: state.bundle.ticket, offer, seconds: watched });
+  }
+  held({ words: "Kept on this page; it is being sent." }, watched);
+  results.set(offer.attempt_id, (status, data) => {
+    if (data.words) held(data, watched);
+    else if (data.error) at("words").textContent = data.error.message;
+  });
+  return flush();
+}
+
+function held(message, watched) {
+  const hold = message.figures?.hold_s;
+  if (typeof hold === "number") at("seconds").textContent = hold.toFixed(1);
+  at("words").textContent = message.words;
+  at("hold").hidden = true;
+  at("next").hidden = false;
+  at("next").classList.add("main-action");
+  at("next").focus();
+  if (message.figures && hold === null) offerStopwatch(watched);
+}
+
+function offerStopwatch(watched) {
+  const button = document.createElement("button");
+  button.textContent = `Keep the stopwatch's ${watched.toFixed(1)} s`;
+  button.addEventListener("click", async () => {
+    await keepTimed({ ticket: state.bundle.ticket, offer: offerNow(), seconds: watched });
+    button.remove();
+    flush();
+  });
+  at("words").append(" ", button);
+}
+
+function next() {
+  const done = state.items[state.place++];
+  if (done.lastOfStep) return show("strain");
+  return rest(done.step.rest_s);
+}
+
+function rest(seconds) {
+  if (!state.items[state.place] || !seconds) return item();
+  show("rest");
+  const until = performance.now() + seconds * 1000;
+  clearInterval(state.timer);
+  const count = () => {
+    const left = Math.ceil((until - performance.now()) / 1000);
+    at("rest-seconds").textContent = `${Math.max(left, 0)} s`;
+    if (left <= 0) goOn();
+  };
+  count();
+  state.timer = setInterval(count, 250);
+  return undefined;
+}
+
+function goOn() {
+  clearInterval(state.timer);
+  item();
+}
+
+async function say(kind, value, stepId = null) {
+  const id = crypto.randomUUID();
+  await store.putEntry({ id, ticket: state.bundle.ticket, said: { kind, value, step_id: stepId } });
+  return flush();
+}
+
+function answered(value) {
+  const step = state.items[state.place - 1].step;
+  if (value !== null) say("strain", value, step.step_id);
+  rest(step.rest_s);
+}
+
+const ratings = { effort: null, discomfort: null };
+
+function finish() {
+  at("where").textContent = "";
+  show("end");
+}
+
+function scale(id, onPick) {
+  for (let value = 0; value <= 10; value++) {
+    const button = document.createElement("button");
+    button.type = "button";
+    button.textContent = value;
+    button.addEventListener("click", () => {
+      at(id).querySelectorAll("button").forEach((b) => b.setAttribute("aria-pressed", b === button));
+      onPick(value);
+    });
+    at(id).append(button);
+  }
+}
+
+function leaveTo() {
+  location.href = page.dataset.finished.replace("00000000-0000-0000-0000-000000000000", sessionId);
+}
+
+async function leave() {
+  await flush();
+  const open = (await store.allEntries()).filter((entry) => !entry.refused);
+  if (!open.length) return leaveTo();
+  trouble("Everything is kept on this page. The server cannot be reached: leave the page open and try again.");
+  at("again").onclick = leave;
+  return undefined;
+}
+
+async function stopSign(sign) {
+  const attempt = state.running?.attempt;
+  state.running = null;
+  await attempt?.drop();
+  if (!state.bundle) {
+    await open();
+    if (!state.bundle) return undefined;
+  }
+  await say("stop", sign);
+  return leave();
+}
+
+at("nothing-new").addEventListener("click", open);
+at("something-new").addEventListener("click", () => show("stop"));
+at("stop-sign").addEventListener("click", () => {
+  clearInterval(state.timer);
+  state.back = page.dataset.shown;
+  show("stop");
+});
+at("not-stop").addEventListener("click", () => (state.bundle ? item() : show("start")));
+page.querySelectorAll("[data-sign]").forEach((b) => b.addEventListener("click", () => stopSign(b.dataset.sign)));
+at("again").addEventListener("click", () => (state.bundle ? item() : open()));
+at("tone").addEventListener("click", tone);
+at("hold").addEventListener("click", () => (state.running ? stopHold() : startHold()));
+at("next").addEventListener("click", next);
+at("skip-rest").addEventListener("click", goOn);
+at("no-strain").addEventListener("click", () => answered(null));
+at("finish").addEventListener("click", async () => {
+  await say("finish", ratings);
+  leave();
+});
+at("dark").addEventListener("change", (event) => document.documentElement.classList.toggle("dark", event.target.checked));
+scale("strain", answered);
+scale("effort", (value) => (ratings.effort = value));
+scale("discomfort", (value) => (ratings.discomfort = value));
+
+document.addEventListener("keydown", (event) => {
+  if (page.dataset.shown !== "hold" || event.repeat || event.ctrlKey || event.metaKey) return;
+  if (event.key === " " && !event.target.closest("button, input, select, a")) {
+    event.preventDefault();
+    if (!at("hold").hidden) at("hold").click();
+  } else if (event.key === "r") tone();
+  else if (event.key === "n" && !at("next").hidden) next();
+  else if (event.key === "Escape" && !state.running) show("rest");
+});
+
+show("start");
+flush();
+navigator.serviceWorker?.register("/service-worker.js");

@@ -1,0 +1,16 @@
+from django.urls import path
+
+from web.practice import views
+
+app_name = "practice"
+urlpatterns = [
+    path("c/<uuid:link_id>/", views.enter, name="enter"),
+    path("c/<uuid:link_id>/today/", views.today, name="today"),
+    path("c/<uuid:link_id>/practice/", views.practice, name="practice"),
+    path("c/<uuid:link_id>/home-sessions/", views.open_home_session, name="open_session"),
+    path("c/<uuid:link_id>/finished/<uuid:session_id>/", views.finished, name="finished"),
+    path("c/<uuid:link_id>/reeds/", views.reeds, name="reeds"),
+    path("c/<uuid:link_id>/leave/", views.leave, name="leave"),
+    path("entries/<uuid:entry_id>/", views.entry, name="entry"),
+    path("stand-in/voice.wav", views.simulated_voice, name="simulated_voice"),
+]

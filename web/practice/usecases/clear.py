@@ -1,0 +1,30 @@
+"""What the clinician does about stop signs and about what was set aside."""
+
+from django.db import transaction
+
+from web.clients.models import Client
+from web.clients.signals import record_changed
+from web.clinic.models import User
+from web.practice.models import HomeSession, LookedAt, SetAside
+
+
+@transaction.atomic
+def clear_stop_signs(client: Client, *, by: User, now) -> int:
+    """The clinician has dealt with every open stop sign of this client."""
+    rows = HomeSession.objects.filter(client=client, stop_cleared_at=None).exclude(stop_sign="")
+    count = rows.update(stop_cleared_at=now, stop_cleared_by=by)
+    record_changed.send(HomeSession, client_id=client.pk)
+    return count
+
+
+@transaction.atomic
+def look_at_set_aside(client: Client, *, by: User, now) -> int:
+    """The clinician has seen everything set aside for this client; it stays kept."""
+    rows = SetAside.objects.filter(client=client, looked_at=None)
+    made = [
+        LookedAt(clinic_id=row.clinic_id, client_id=row.client_id, set_aside=row, by=by, at=now)
+        for row in rows
+    ]
+    LookedAt.objects.bulk_create(made)
+    record_changed.send(SetAside, client_id=client.pk)
+    return len(made)

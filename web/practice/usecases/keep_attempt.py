@@ -1,0 +1,174 @@
+"""An attempt from home is kept: once, in one transaction, or set aside and never lost."""
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db import IntegrityError, transaction
+from django.utils.dateparse import parse_datetime
+from django.utils.translation import gettext as _
+
+from core.catalogue.tasks import TaskKind
+from core.errors import PlanError
+from core.plans.program import Program, Step
+from core.sound.tasks import Measured
+from web.clients.models import ClientAccess
+from web.clients.signals import record_changed
+from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
+from web.measuring.store import save_measurement
+from web.measuring.tickets import Ticket
+from web.practice.models import Attempt, HomeSession, SetAside, State
+
+
+class PracticeEnd:
+    """Where attempts of home sessions end."""
+
+    def permit(self, ticket: Ticket, offer: Offer) -> Permit:
+        session = session_of(ticket)
+        program = session.version.program
+        step = _step(program, offer)
+        revoked = not ClientAccess.objects.filter(
+            pk=ticket.holder, client_id=ticket.client, revoked_at=None
+        ).exists()
+        return Permit(
+            task=Measured.GLIDE if step.kind is TaskKind.GLIDE else Measured.HOLD,
+            target=step.holds[offer.place].note if step.holds else None,
+            a4_hz=program.a4_hz,
+            target_s=target_s(step, offer.place),
+            set_aside="revoked" if revoked else None,
+        )
+
+    @transaction.atomic
+    def keep(
+        self, ticket: Ticket, offer: Offer, permit: Permit, caught: Caught, now: datetime
+    ) -> Kept:
+        session = session_of(ticket)
+        if permit.set_aside:
+            set_aside(session, offer_data(offer), caught, permit.set_aside, now)
+            return Kept("set_aside", offer.attempt_id)
+        before = Attempt.objects.filter(pk=offer.attempt_id).first()
+        if before is None:
+            try:
+                with transaction.atomic():
+                    self._insert(session, offer, caught, now, ticket)
+            except IntegrityError:
+                before = Attempt.objects.filter(pk=offer.attempt_id).first()
+                if before is None:
+                    raise
+            else:
+                return Kept("kept", offer.attempt_id)
+        if before.sha256 == caught.sha256 and before.client_id == session.client_id:
+            return Kept("again", offer.attempt_id)
+        set_aside(session, offer_data(offer), caught, "differs", now)
+        return Kept("differs", offer.attempt_id)
+
+    def _insert(
+        self, session: HomeSession, offer: Offer, caught: Caught, now: datetime, ticket: Ticket
+    ) -> None:
+        program = session.version.program
+        step = _step(program, offer)
+        started_at, clock = started(ticket, offer, now)
+        measurement = None
+        if caught.figures is not None:
+            measurement = save_measurement(
+                caught.figures,
+                clinic_id=session.clinic_id,
+                client_id=session.client_id,
+                taken=caught.taken,
+                input_name=offer.input,
+                device=offer.device,
+                now=now,
+            )
+        state = State.MEASURED if measurement else State.TIMED
+        Attempt.objects.create(
+            pk=offer.attempt_id,
+            clinic_id=session.clinic_id,
+            client_id=session.client_id,
+            home_session=session,
+            version=session.version,
+            step_id=step.step_id,
+            rung=program.rung,
+            place=offer.place,
+            repetition=offer.repetition,
+            note=step.holds[offer.place].note.name if step.holds else "",
+            target_s=target_s(step, offer.place),
+            state=State.INTERRUPTED if caught.interrupted else state,
+            taken=caught.taken,
+            seconds=measurement.hold_s if measurement else caught.seconds,
+            measurement=measurement,
+            sha256=caught.sha256,
+            started_at=started_at,
+            clock=clock,
+            received_at=now,
+        )
+
+
+def session_of(ticket: Ticket) -> HomeSession:
+    """The home session a ticket was made for; never another client's."""
+    session = (
+        HomeSession.objects.select_related("version", "client")
+        .filter(pk=ticket.sitting, client_id=ticket.client, clinic_id=ticket.clinic)
+        .first()
+    )
+    if session is None:
+        raise Refused(4401, 401, "session_unknown", _("This home session is not known here."))
+    return session
+
+
+def target_s(step: Step, place: int) -> float:
+    """Seconds asked for at one place of a step."""
+    if step.glide:
+        return step.glide.seconds
+    return step.holds[place].seconds
+
+
+def started(ticket: Ticket, offer: Offer, now: datetime) -> tuple[datetime, str]:
+    """When an attempt began: server time of the bundle plus what the browser's steady clock
+    counted; else the device's clock, never in the future, marked "estimated"."""
+    if offer.elapsed_ms is not None:
+        issued = datetime.fromisoformat(ticket.issued_at)
+        return min(issued + timedelta(milliseconds=offer.elapsed_ms), now), "server"
+    try:
+        at = parse_datetime(offer.device_time or "")
+    except ValueError:
+        at = None
+    if at is not None and at.tzinfo is not None:
+        return min(at, now), "estimated"
+    return now, "estimated"
+
+
+def set_aside(
+    session: HomeSession, offer: dict[str, Any], caught: Caught, reason: str, now: datetime
+) -> None:
+    """Put an upload into quarantine, once for each body."""
+    _row, made = SetAside.objects.get_or_create(
+        upload_id=offer["attempt_id"],
+        sha256=caught.sha256,
+        defaults={
+            "clinic_id": session.clinic_id,
+            "client_id": session.client_id,
+            "reason": reason,
+            "offer": offer,
+            "figures": caught.figures.as_data(contour=False) if caught.figures else None,
+            "seconds": caught.seconds,
+            "at": now,
+        },
+    )
+    if made:
+        record_changed.send(SetAside, client_id=session.client_id)
+
+
+def offer_data(offer: Offer) -> dict[str, Any]:
+    return {name: getattr(offer, name) for name in Offer.__slots__}
+
+
+def _step(program: Program, offer: Offer) -> Step:
+    try:
+        step = program.step(offer.step_id)
+    except PlanError as error:
+        raise Refused(
+            4403, 403, "step_unknown", _("This step is not part of the program.")
+        ) from error
+    if offer.place >= max(len(step.holds), 1):
+        raise Refused(4403, 403, "step_unknown", _("This note is not part of the step."))
+    return step
+

@@ -1,0 +1,119 @@
+"""What the client says in a home session: strain, a stop sign, the finish."""
+
+import hashlib
+import json
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import IntegrityError, transaction
+from django.db.models import Q
+from django.utils.translation import gettext as _
+
+from core.safety.stop import StopSign
+from web.clients.models import ClientAccess
+from web.clients.signals import record_changed
+from web.measuring.ends import Caught, Kept, Refused
+from web.measuring.tickets import Ticket
+from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
+from web.practice.usecases.keep_attempt import session_of, set_aside
+
+SHARE_KEPT = 0.8
+_RATINGS = ("effort", "discomfort")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Said:
+    """One entry: kind "strain" (value 0–10), "stop" (a stop sign) or "finish" (ratings)."""
+
+    entry_id: str
+    kind: str
+    step_id: str | None
+    value: Any
+
+
+def read_said(data: Any, entry_id) -> Said:
+    """A decoded JSON object to an entry; Refused 400 in words for anything else."""
+    try:
+        said = Said(
+            entry_id=str(entry_id),
+            kind=data["kind"],
+            step_id=str(uuid.UUID(data["step_id"])) if data.get("step_id") else None,
+            value=data["value"],
+        )
+        if not _sound(said):
+            raise ValueError(said.kind)
+    except (KeyError, TypeError, ValueError, AttributeError) as error:
+        raise Refused(4400, 400, "entry_unreadable", _("This answer cannot be kept.")) from error
+    return said
+
+
+def _sound(said: Said) -> bool:
+    if said.kind == "strain":
+        return _rating(said.value) and said.value is not None and said.step_id is not None
+    if said.kind == "stop":
+        return said.value in set(StopSign)
+    if said.kind == "finish":
+        return isinstance(said.value, dict) and all(_rating(said.value.get(k)) for k in _RATINGS)
+    return False
+
+
+def _rating(value: Any) -> bool:
+    return value is None or (type(value) is int and 0 <= value <= 10)
+
+
+@transaction.atomic
+def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
+    """Keep one entry once and let it act on its home session."""
+    session = session_of(ticket)
+    digest = hashlib.sha256(
+        json.dumps([said.kind, said.step_id, said.value], sort_keys=True).encode()
+    ).hexdigest()
+    access = ClientAccess.objects.filter(pk=ticket.holder, client_id=ticket.client)
+    if not access.filter(revoked_at=None).exists():
+        offer = {"attempt_id": said.entry_id, "kind": said.kind, "value": said.value}
+        set_aside(session, offer, Caught(taken="typed", sha256=digest), "revoked", now)
+        return Kept("set_aside", said.entry_id)
+    before = Entry.objects.filter(pk=said.entry_id).first()
+    if before is None:
+        try:
+            with transaction.atomic():
+                Entry.objects.create(
+                    pk=said.entry_id,
+                    clinic_id=session.clinic_id,
+                    client_id=session.client_id,
+                    home_session=session,
+                    kind=said.kind,
+                    step_id=said.step_id,
+                    value=said.value,
+                    sha256=digest,
+                    at=now,
+                )
+        except IntegrityError:
+            before = Entry.objects.get(pk=said.entry_id)
+    if before is not None:
+        same = before.sha256 == digest and before.home_session_id == session.pk
+        return Kept("again" if same else "differs", said.entry_id)
+    if said.kind != "strain":
+        _end(session, said, now)
+    return Kept("kept", said.entry_id)
+
+
+def _end(session: HomeSession, said: Said, now) -> None:
+    """A stop sign always counts; a finish closes a session that no stop sign has closed."""
+    if said.kind == "stop":
+        session.outcome, session.stop_sign = Outcome.STOPPED, said.value
+    elif session.outcome != Outcome.STOPPED:
+        session.outcome = outcome_of(session)
+        session.effort = said.value.get("effort")
+        session.discomfort = said.value.get("discomfort")
+    session.ended_at = session.ended_at or now
+    session.save()
+    record_changed.send(HomeSession, client_id=session.client_id)
+
+
+def outcome_of(session: HomeSession) -> str:
+    """Kept from 80 % of the attempts asked for, otherwise the short version."""
+    asked = sum(step.attempts for step in session.version.program.steps)
+    done = Attempt.objects.filter(~Q(state=State.INTERRUPTED), home_session=session).count()
+    return Outcome.KEPT if done >= SHARE_KEPT * asked else Outcome.SHORT

@@ -1,0 +1,209 @@
+"""What a client sees, and the entries their page sends."""
+
+import json
+import uuid
+
+from django import forms
+from django.conf import settings
+from django.http import HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.csrf import csrf_exempt
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from core.dose.minutes import session_length
+from core.safety.gate import activation_gate
+from core.simulate.voice import Voice, sing
+from web.clients.models import ClientAccess
+from web.clients.queries import as_screening, latest_screening
+from web.clients.usecases.link import try_pin
+from web.clinic import clock
+from web.clinic.usecases import UsecaseRefused
+from web.design.drawings.own_reeds import OwnReed, own_reeds
+from web.measuring.ends import Refused
+from web.measuring.tickets import Ticket, TicketRefused
+from web.measuring.views import STATUS, refusal
+from web.practice import queries
+from web.practice.door import close_door, for_client, open_door
+from web.practice.models import HomeSession, Outcome
+from web.practice.usecases.keep_entry import keep_entry, read_said
+from web.practice.usecases.open_session import open_session
+from web.programs.queries import active_version
+
+
+class PinForm(forms.Form):
+    pin = forms.CharField(
+        label=_("Your PIN"),
+        max_length=12,
+        widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
+    )
+
+
+@require_http_methods(["GET", "POST"])
+def enter(request, link_id):
+    """The PIN. Wrong PIN, revoked link and made-up link look the same."""
+    form = PinForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        access = try_pin(link_id, form.cleaned_data["pin"], now=clock.now())
+        if access is not None:
+            open_door(request, access)
+            return redirect("practice:today", link_id)
+        words = _("This link and PIN do not fit. After 5 tries it closes for 15 minutes.")
+        form.add_error("pin", words)
+    context = {"form": form, "link_id": link_id}
+    return render(request, "practice/enter.html", context, status=403 if form.errors else 200)
+
+
+@require_GET
+@for_client
+def today(request, access: ClientAccess):
+    client, now = access.client, clock.now()
+    day = clock.local_date(now, client.time_zone)
+    version = active_version(client.pk)
+    gate = activation_gate(as_screening(latest_screening(client), client, day), day)
+    context = _context(access) | {"here": "today"}
+    if version is not None:
+        program = version.program
+        context |= {
+            "program": program,
+            "minutes": session_length(program).minutes,
+            "asked": program.dose.sessions_a_day,
+            "done": queries.done_today(client, day),
+            "steps": [step for step in program.steps],
+        }
+    context["resting"] = bool(gate.blocks)
+    return render(request, "practice/today.html", context)
+
+
+@require_GET
+@for_client
+def practice(request, access: ClientAccess):
+    context = _context(access) | {"simulated_voice": settings.OFFER_SIMULATED_VOICE}
+    return render(request, "practice/practice.html", context)
+
+
+@require_POST
+@for_client
+def open_home_session(request, access: ClientAccess):
+    """Open a home session with the page's id; answers the bundle."""
+    now = clock.now()
+    try:
+        session_id = uuid.UUID(json.loads(request.body)["session_id"])
+        session, ticket = open_session(access, session_id=session_id, now=now)
+    except (ValueError, KeyError, TypeError):
+        return refusal(400, "unreadable", _("Reload the page."))
+    except UsecaseRefused as refused:
+        return refusal(409, "not_open", refused.words)
+    bundle = queries.bundle_of(session, session.version)
+    return JsonResponse(bundle | {"ticket": ticket.signed(), "server_time": now.isoformat()})
+
+
+@require_GET
+@for_client
+def finished(request, access: ClientAccess, session_id):
+    rows = HomeSession.objects.select_related("version")
+    session = get_object_or_404(rows, pk=session_id, client=access.client)
+    attempts = queries.attempts_in([session])
+    context = _context(access) | {
+        "session": session,
+        "held": sum(1 for attempt in attempts if attempt.seconds),
+        "drawing": _drawing(access, session.version.program, attempts),
+        "stopped": session.outcome == Outcome.STOPPED,
+    }
+    return render(request, "practice/finished.html", context)
+
+
+@require_GET
+@for_client
+def reeds(request, access: ClientAccess):
+    client = access.client
+    version = active_version(client.pk)
+    sessions = queries.recent_sessions(client.pk, limit=queries.LOOKED_BACK)
+    context = _context(access) | {"sessions": len(sessions), "here": "reeds"}
+    if version is not None and sessions:
+        attempts = [
+            a for a in queries.attempts_in(sessions) if a.rung == version.content["rung"]
+        ]
+        context["drawing"] = _drawing(access, version.program, attempts)
+        step = queries.power_step(version.program)
+        context["notes"] = [
+            {"name": hold.note.name, "hz": hold.note.hz(version.program.a4_hz)}
+            for hold in (step.holds if step else ())
+        ]
+    return render(request, "practice/reeds.html", context)
+
+
+def _drawing(access: ClientAccess, program, attempts):
+    step = queries.power_step(program)
+    if step is None:
+        return None
+    references = queries.level_references(access.client_id)
+    return own_reeds(
+        [
+            OwnReed(
+                name=_("note %(number)s") % {"number": best.place + 1},
+                target_s=step.holds[best.place].seconds,
+                best_s=best.seconds,
+                calm=best.calm,
+            )
+            for best in queries.bests_by_place(attempts, step, references)
+        ],
+        label=_("Your notes as reeds: the bar is this week's hold"),
+    )
+
+
+@require_POST
+@for_client
+def leave(request, access: ClientAccess):
+    close_door(request)
+    return redirect("practice:enter", access.pk)
+
+
+@csrf_exempt
+@require_http_methods(["PUT"])
+def entry(request, entry_id):
+    """PUT /entries/<uuid>/: strain, stop sign or finish of a home session; ticket only."""
+    try:
+        ticket = Ticket.read(request.headers.get("X-Ticket", ""))
+        if ticket.purpose != "practice":
+            raise TicketRefused
+        said = read_said(json.loads(request.body), entry_id)
+        kept = keep_entry(ticket, said, now=clock.now())
+    except TicketRefused:
+        words = _("This page has been open too long. Open your link again.")
+        return refusal(401, "ticket_stale", words)
+    except ValueError:
+        return refusal(400, "entry_unreadable", _("This answer cannot be kept."))
+    except Refused as refused:
+        return refusal(refused.status, refused.code, refused.words)
+    return JsonResponse({"status": kept.status}, status=STATUS[kept.status])
+
+
+@require_GET
+def simulated_voice(request):
+    """The demo's stand-in for a microphone: one sung note as WAV. Not there outside the demo."""
+    if not settings.OFFER_SIMULATED_VOICE:
+        return HttpResponse(status=404)
+    try:
+        hz = float(request.GET.get("hz", 220))
+        seconds = float(request.GET.get("seconds", 6))
+        seed = int(request.GET.get("seed", 0))
+        end_hz = float(request.GET["end_hz"]) if request.GET.get("end_hz") else None
+        voice = Voice(
+            f0_hz=hz,
+            seconds=seconds,
+            glide_to_hz=end_hz,
+            hiss=request.GET.get("hiss") == "1",
+            seed=seed,
+            lead_s=0.4,
+        )
+        usable = 60 <= hz <= 1000 and 0.5 <= seconds <= 60 and 0 <= seed < 2**31
+        if not usable or not (end_hz is None or 60 <= end_hz <= 1000):
+            raise ValueError
+    except ValueError:
+        return HttpResponse(_("60–1000 Hz, 0.5–60 s."), status=400)
+    return HttpResponse(sing(voice).as_wav(), content_type="audio/wav")
+
+
+def _context(access: ClientAccess) -> dict:
+    return {"link_id": access.pk, "client": access.client, "its_clinic": access.client.clinic}

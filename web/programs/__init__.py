@@ -1,0 +1,1 @@
+"""Drafts and versions of programs, the Bench."""

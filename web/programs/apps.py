@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class ProgramsConfig(AppConfig):
+    name = "web.programs"
+    label = "programs"

@@ -1,0 +1,62 @@
+"""Drafts and immutable versions of a client's program."""
+
+import pghistory
+from django.db import models
+
+from core.plans.program import Program
+from web.clients.models import Client, ClientRecord
+from web.clinic.models import User
+
+
+@pghistory.track()
+class Draft(ClientRecord):
+    """The program on the Bench; `past` holds earlier contents for undo, newest last."""
+
+    client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="+")
+    content = models.JSONField()
+    revision = models.PositiveIntegerField(default=1)
+    past = models.JSONField(default=list)
+    changed_at = models.DateTimeField()
+    changed_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+
+    @property
+    def program(self) -> Program:
+        return Program.from_data(self.content)
+
+
+class ProgramVersion(ClientRecord):
+    """What was prescribed from a day on; never changed."""
+
+    insert_only = True
+
+    number = models.PositiveIntegerField()
+    content = models.JSONField()
+    activated_at = models.DateTimeField()
+    active_from = models.DateField()
+    activated_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    written_reason = models.CharField(max_length=500, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["client", "number"], name="version_number_once"),
+        ]
+
+    @property
+    def program(self) -> Program:
+        return Program.from_data(self.content)
+
+
+class StoredStep(ClientRecord):
+    """A step of a version; `step_id` lasts from version to version."""
+
+    insert_only = True
+
+    version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="steps")
+    step_id = models.UUIDField(db_index=True)
+    place = models.PositiveSmallIntegerField()
+    content = models.JSONField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["version", "step_id"], name="step_once_a_version"),
+        ]

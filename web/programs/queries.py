@@ -1,0 +1,34 @@
+"""What pages read of programs."""
+
+from collections.abc import Sequence
+from datetime import timedelta
+
+from core.dose.tide import Prescribed
+from web.clients.models import Client
+from web.programs.models import ProgramVersion
+
+
+def active_version(client_id) -> ProgramVersion | None:
+    """The version in force; None before the first activation."""
+    return ProgramVersion.objects.filter(client_id=client_id).order_by("-number").first()
+
+
+def prescribed_stretches(versions: Sequence[ProgramVersion]) -> list[Prescribed]:
+    """The dose of each version over the days it was in force; versions oldest first."""
+    stretches = []
+    for place, version in enumerate(versions):
+        later = versions[place + 1] if place + 1 < len(versions) else None
+        dose = version.content["dose"]
+        stretches.append(
+            Prescribed(
+                first=version.active_from,
+                last=later.active_from - timedelta(days=1) if later else None,
+                sessions_a_day=dose["sessions_a_day"],
+                days_a_week=dose["days_a_week"],
+            )
+        )
+    return [s for s in stretches if s.last is None or s.last >= s.first]
+
+
+def versions_of(client: Client) -> list[ProgramVersion]:
+    return list(ProgramVersion.objects.filter(client=client).order_by("number"))

@@ -1,0 +1,11 @@
+from django.urls import path
+
+from web.programs import views
+
+app_name = "programs"
+urlpatterns = [
+    path("clients/<uuid:client_id>/bench/", views.bench, name="bench"),
+    path("clients/<uuid:client_id>/bench/propose/", views.propose, name="propose"),
+    path("clients/<uuid:client_id>/bench/edit/", views.edit, name="edit"),
+    path("clients/<uuid:client_id>/bench/activate/", views.activate, name="activate"),
+]

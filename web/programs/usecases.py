@@ -1,0 +1,158 @@
+"""Every write to drafts and versions, each in one transaction."""
+
+import uuid
+from collections.abc import Callable
+from datetime import date
+
+from django.db import transaction
+from django.utils.translation import gettext as _
+
+from core.notes.range import VoiceGroup
+from core.plans.ladder import propose_ladder
+from core.plans.pitches import PitchSchool
+from core.plans.program import Program
+from core.safety.gate import Gate
+from web.clients.models import Client
+from web.clients.queries import BaselineView
+from web.clients.signals import record_changed
+from web.clinic.models import User
+from web.clinic.usecases import UsecaseRefused
+from web.programs.models import Draft, ProgramVersion, StoredStep
+
+MOST_UNDO = 50
+
+
+class StaleDraft(Exception):
+    """The draft was changed meanwhile; holds the current one."""
+
+    def __init__(self, current: Draft) -> None:
+        self.current = current
+        super().__init__(f"revision {current.revision}")
+
+
+@transaction.atomic
+def propose(
+    client: Client,
+    view: BaselineView,
+    *,
+    school: PitchSchool,
+    goal_s: float,
+    goal_because: str,
+    a4_hz: float,
+    by: User,
+    now,
+) -> Draft:
+    """Put a fitted program on the Bench; what lay there can be had back by undo."""
+    comfort = view.baseline.comfort
+    if comfort is None:
+        raise UsecaseRefused(_("Record a baseline with a range first."))
+    program = propose_ladder(
+        comfort=comfort,
+        group=VoiceGroup(client.voice_group),
+        school=school,
+        probe_bests_s=view.probe_bests_s,
+        goal_s=goal_s,
+        goal_because=goal_because,
+        new_step_id=lambda: str(uuid.uuid4()),
+        a4_hz=a4_hz,
+    )
+    Client.objects.select_for_update().get(pk=client.pk)
+    draft = Draft.objects.filter(client=client).first()
+    if draft is None:
+        return Draft.objects.create(
+            clinic_id=client.clinic_id,
+            client=client,
+            content=program.as_data(),
+            changed_at=now,
+            changed_by=by,
+        )
+    return _save(draft, program, by=by, now=now)
+
+
+@transaction.atomic
+def edit_draft(
+    client: Client, *, revision: int, change: Callable[[Program], Program], by: User, now
+) -> Draft:
+    """Apply one change to the draft with that revision; StaleDraft if it moved on."""
+    draft = _locked(client, revision)
+    return _save(draft, change(draft.program), by=by, now=now)
+
+
+@transaction.atomic
+def undo_edit(client: Client, *, revision: int, by: User, now) -> Draft:
+    """Back to the content before the last change; refused when there is none."""
+    draft = _locked(client, revision)
+    if not draft.past:
+        raise UsecaseRefused(_("There is nothing to undo."))
+    draft.content = draft.past.pop()
+    draft.revision += 1
+    draft.changed_at, draft.changed_by = now, by
+    draft.save()
+    return draft
+
+
+@transaction.atomic
+def activate(
+    client: Client,
+    *,
+    revision: int,
+    gate: Gate,
+    written_reason: str,
+    by: User,
+    now,
+    active_from: date,
+) -> ProgramVersion:
+    """Make the draft the client's program. The gate must open; notes must lie inside the range."""
+    draft = _locked(client, revision)
+    program = draft.program
+    if gate.blocks:
+        raise UsecaseRefused(" ".join(block.words for block in gate.blocks))
+    if not gate.opens(written_reason):
+        needed = " ".join(finding.words for finding in gate.needs_reason)
+        raise UsecaseRefused(_("Write why it may go ahead: %(needed)s") % {"needed": needed})
+    if program.problems():
+        raise UsecaseRefused(" ".join(program.problems()))
+    last = ProgramVersion.objects.filter(client=client).order_by("-number").first()
+    if last is not None and last.content == draft.content:
+        return last
+    version = ProgramVersion.objects.create(
+        clinic_id=client.clinic_id,
+        client=client,
+        number=last.number + 1 if last else 1,
+        content=draft.content,
+        activated_at=now,
+        active_from=active_from,
+        activated_by=by,
+        written_reason=written_reason.strip()[:500],
+    )
+    StoredStep.objects.bulk_create(
+        StoredStep(
+            clinic_id=client.clinic_id,
+            client=client,
+            version=version,
+            step_id=step["step_id"],
+            place=place,
+            content=step,
+        )
+        for place, step in enumerate(draft.content["steps"])
+    )
+    record_changed.send(ProgramVersion, client_id=client.pk)
+    return version
+
+
+def _locked(client: Client, revision: int) -> Draft:
+    draft = Draft.objects.select_for_update().filter(client=client).first()
+    if draft is None:
+        raise UsecaseRefused(_("There is no draft yet: propose a program first."))
+    if draft.revision != revision:
+        raise StaleDraft(draft)
+    return draft
+
+
+def _save(draft: Draft, program: Program, *, by: User, now) -> Draft:
+    draft.past = [*draft.past, draft.content][-MOST_UNDO:]
+    draft.content = program.as_data()
+    draft.revision += 1
+    draft.changed_at, draft.changed_by = now, by
+    draft.save()
+    return draft

@@ -1,0 +1,1 @@
+"""What the clinician sees of it: Rounds, the Client page, the caseload row."""

@@ -1,0 +1,173 @@
+"""Keeps the caseload row of a client; runs inside the transaction of what changed."""
+
+from datetime import date, timedelta
+from statistics import median
+
+from django.dispatch import receiver
+
+from core.dose.tide import Prescribed, Stroke, TideDay, kept_of, tide_days
+from core.grading.climb import ClimbAdvice, climb_advice
+from core.grading.need import ClientFacts, Need, need_of
+from core.safety.gate import RedFlag, Screening, activation_gate
+from web.clients.models import Baseline, Client
+from web.clients.queries import latest_screening
+from web.clients.signals import record_changed
+from web.clinic import clock
+from web.practice.models import HomeSession, SetAside
+from web.practice.queries import graded_sessions, strokes_of
+from web.programs.models import ProgramVersion
+from web.programs.queries import prescribed_stretches, versions_of
+from web.review.models import CaseloadRow
+
+KEPT_DAYS = 60
+
+
+@receiver(record_changed)
+def refresh_row(sender, client_id, **kwargs) -> None:
+    """Compute the row anew from the record."""
+    client = Client.objects.select_related("clinic").get(pk=client_id)
+    today = clock.local_date(clock.now(), client.time_zone)
+    versions = versions_of(client)
+    recent = strokes_of(client_id, since=today - timedelta(days=KEPT_DAYS))
+    stop = (
+        HomeSession.objects.filter(client_id=client_id, stop_cleared_at=None)
+        .exclude(stop_sign="")
+        .order_by("-started_at")
+        .first()
+    )
+    screening = latest_screening(client)
+    stretches = prescribed_stretches(versions)
+    program = versions[-1].program if versions else None
+    advice = advice_for(client_id, versions, stretches, recent, today, stop is not None)
+    CaseloadRow.objects.update_or_create(
+        client=client,
+        defaults={
+            "clinic_id": client.clinic_id,
+            "stop_sign": stop.stop_sign if stop else "",
+            "stop_sign_on": stop.practice_day if stop else None,
+            "set_aside": SetAside.objects.filter(client_id=client_id, looked_at=None).count(),
+            "has_baseline": Baseline.objects.filter(
+                client_id=client_id, recorded_at__isnull=False
+            ).exists(),
+            "active_since": versions[0].active_from if versions else None,
+            "last_session": max((day for day, _stroke in recent), default=None),
+            "last_gain": last_climb(versions),
+            "ready_to_climb": advice.climb,
+            "stretches": [_stretch_data(stretch) for stretch in stretches],
+            "recent": [[day.isoformat(), stroke.value] for day, stroke in recent],
+            "screening": None
+            if screening is None
+            else {
+                "asked_on": screening.asked_on.isoformat(),
+                "larynx_examined_on": _iso(screening.larynx_examined_on),
+                "red_flags": screening.red_flags,
+                "cleared_from": _iso(screening.cleared_from),
+                "voice_rest_until": _iso(screening.voice_rest_until),
+                "hoarse_weeks": screening.hoarse_weeks,
+                "guardian_consent": screening.guardian_consent,
+            },
+            "rung_s": program.rungs_s[program.rung] if program else None,
+            "goal_s": program.goal_s if program else None,
+        },
+    )
+
+
+def advice_for(client_id, versions, stretches, recent, today, stop_open: bool) -> ClimbAdvice:
+    """The climb in draft for the active program."""
+    if not versions:
+        return ClimbAdvice(False, ("no program is active",))
+    program = versions[-1].program
+    if program.rung + 1 >= len(program.rungs_s):
+        return ClimbAdvice(False, ("the goal is the current rung",))
+    graded = graded_sessions(client_id, program)
+    week = tide_days(
+        stretches, recent, first=today - timedelta(days=7), last=today - timedelta(days=1), today=today
+    )
+    strains = [s.strain for s in graded if s.strain is not None and (today - s.day).days <= 14]
+    return climb_advice(
+        graded,
+        today=today,
+        last_climb=last_climb(versions),
+        kept_share_7_days=kept_of(week).share,
+        stop_sign_open=stop_open,
+        strain_median_14_days=median(strains) if strains else None,
+    )
+
+
+def last_climb(versions: list[ProgramVersion]) -> date | None:
+    """The day of the last version that stands on a higher rung than the one before it."""
+    pairs = zip(versions, versions[1:], strict=False)
+    days = [b.active_from for a, b in pairs if b.content["rung"] > a.content["rung"]]
+    return max(days, default=None)
+
+
+def days_of(row: CaseloadRow, *, today: date, back: int) -> tuple[TideDay, ...]:
+    """The tide days of the last `back` days from a row alone."""
+    return tide_days(
+        [_stretch(data) for data in row.stretches],
+        [(date.fromisoformat(day), Stroke(stroke)) for day, stroke in row.recent],
+        first=today - timedelta(days=back - 1),
+        last=today,
+        today=today,
+    )
+
+
+def need_from(row: CaseloadRow, client: Client, today: date) -> Need:
+    """The need of a client as it stands today."""
+    kept = kept_of(days_of(row, today=today, back=14))
+    facts = ClientFacts(
+        stop_sign_open=bool(row.stop_sign),
+        set_aside=row.set_aside,
+        gate_closed=_gate_closed(row, client, today),
+        has_baseline=row.has_baseline,
+        active_since=row.active_since,
+        last_session=row.last_session,
+        kept_14_days=kept.kept,
+        prescribed_14_days=kept.prescribed,
+        added_14_days=kept.added,
+        ready_to_climb=row.ready_to_climb,
+        last_gain=row.last_gain,
+    )
+    return need_of(facts, today)
+
+
+def _gate_closed(row: CaseloadRow, client: Client, today: date) -> bool:
+    if row.screening is None:
+        return True
+    dates = ("asked_on", "larynx_examined_on", "cleared_from", "voice_rest_until")
+    read = {name: _date(row.screening[name]) for name in dates}
+    gate = activation_gate(
+        Screening(
+            **read,
+            red_flags=frozenset(RedFlag(flag) for flag in row.screening["red_flags"]),
+            hoarse_weeks=row.screening["hoarse_weeks"],
+            minor=client.age_on(today) < 18,
+            guardian_consent=row.screening["guardian_consent"],
+        ),
+        today,
+    )
+    return not gate.opens("")
+
+
+def _stretch_data(stretch: Prescribed) -> list:
+    return [
+        stretch.first.isoformat(),
+        _iso(stretch.last),
+        stretch.sessions_a_day,
+        stretch.days_a_week,
+    ]
+
+
+def _stretch(data: list) -> Prescribed:
+    first, last, sessions, days = data
+    return Prescribed(
+        first=date.fromisoformat(first), last=_date(last), sessions_a_day=sessions, days_a_week=days
+    )
+
+
+def _iso(day: date | None) -> str | None:
+    return day.isoformat() if day else None
+
+
+def _date(text: str | None) -> date | None:
+    return date.fromisoformat(text) if text else None

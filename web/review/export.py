@@ -1,0 +1,55 @@
+"""A client's whole record as open JSON."""
+
+from types import NoneType
+from typing import Any
+
+from django.core.serializers.json import DjangoJSONEncoder
+from django.forms.models import model_to_dict
+
+from web.clients.models import (
+    Baseline,
+    BaselineAttempt,
+    Client,
+    StoredScreening,
+    StruckOut,
+)
+from web.measuring.models import Measurement
+from web.practice.models import Attempt, Entry, HomeSession, SetAside
+from web.programs.models import ProgramVersion
+
+FORMAT = "still-reed-record/1"
+_TABLES = {
+    "screenings": StoredScreening,
+    "baselines": Baseline,
+    "baseline_attempts": BaselineAttempt,
+    "struck_out": StruckOut,
+    "program_versions": ProgramVersion,
+    "home_sessions": HomeSession,
+    "attempts": Attempt,
+    "entries": Entry,
+    "set_aside": SetAside,
+    "measurements": Measurement,
+}
+_LEFT_OUT = {"clinic", "client", "access", "sha256"}
+
+
+def record_of(client: Client) -> dict[str, Any]:
+    """Plain data: times ISO 8601 UTC, seconds, Hz, dB as the field names say."""
+    record: dict[str, Any] = {"format": FORMAT, "client": _plain(client)}
+    for name, model in _TABLES.items():
+        rows = model.objects.filter(client_id=client.pk).order_by("pk")
+        record[name] = [_plain(row) for row in rows]
+    return record
+
+
+def _plain(row) -> dict[str, Any]:
+    data = {"id": row.pk, **model_to_dict(row)}
+    for field in row._meta.concrete_fields:
+        if not field.editable and field.name not in data:
+            data[field.name] = field.value_from_object(row)
+    encoder = DjangoJSONEncoder()
+    return {
+        name: value if isinstance(value, str | int | float | list | dict | NoneType) else encoder.default(value)
+        for name, value in data.items()
+        if name not in _LEFT_OUT
+    }

@@ -1,0 +1,205 @@
+"""What Rounds and the Client page read."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from django.utils.safestring import SafeString
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+from django.utils.translation import ngettext
+
+from core.dose.tide import kept_of
+from core.grading.climb import ClimbAdvice
+from core.grading.need import Need
+from core.plans.program import Program
+from core.safety.stop import StopSign
+from web.clients.models import Client
+from web.design.drawings.reed_bed import Bed, Reed, reed_bed
+from web.design.drawings.tide_table import tide_strip, tide_table
+from web.practice.models import Attempt, HomeSession
+from web.practice.queries import attempts_in, recent_sessions, strain_of
+from web.programs.models import ProgramVersion
+from web.programs.queries import prescribed_stretches, versions_of
+from web.review.caseload import advice_for, days_of, need_from, strokes_of
+from web.review.models import CaseloadRow
+
+STOP_WORDS = {
+    StopSign.PAIN: gettext_lazy("pain"),
+    StopSign.LIGHT_HEADED: gettext_lazy("light-headed"),
+    StopSign.CHOKING: gettext_lazy("choking or coughing"),
+    StopSign.VOICE_WORSE: gettext_lazy("voice suddenly worse"),
+    StopSign.BREATHING: gettext_lazy("breathing trouble"),
+    StopSign.ANOTHER: gettext_lazy("something new since last time"),
+}
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of Rounds."""
+
+    client: Client
+    need: Need
+    reason: str
+    kept: int
+    prescribed: int
+    rung_s: float | None
+    goal_s: float | None
+    since_days: int | None
+    strip: SafeString
+
+
+def rounds(clinic, *, clinician, today: date, find: str = "") -> list[Line]:
+    """The caseload in order of need; `clinician` None = everybody's."""
+    rows = CaseloadRow.objects.for_clinic(clinic).filter(client__archived_at=None)
+    if clinician is not None:
+        rows = rows.filter(client__clinician=clinician)
+    if find:
+        rows = rows.filter(client__name__icontains=find)
+    lines = [_line(row, today) for row in rows.select_related("client")]
+    return sorted(lines, key=lambda line: (line.need, line.client.name))
+
+
+def _line(row: CaseloadRow, today: date) -> Line:
+    days = days_of(row, today=today, back=14)
+    kept = kept_of(days)
+    need = need_from(row, row.client, today)
+    since = (today - row.last_session).days if row.last_session else None
+    label = _("Last 14 days: %(kept)s of %(prescribed)s home sessions kept") % {
+        "kept": kept.kept,
+        "prescribed": kept.prescribed,
+    }
+    return Line(
+        client=row.client,
+        need=need,
+        reason=reason(need, row, kept, since),
+        kept=kept.kept,
+        prescribed=kept.prescribed,
+        rung_s=row.rung_s,
+        goal_s=row.goal_s,
+        since_days=since,
+        strip=tide_strip(days, label=label),
+    )
+
+
+def reason(need: Need, row: CaseloadRow, kept, since: int | None) -> str:
+    """Why a client stands where they stand, in words."""
+    if need is Need.STOP_SIGN:
+        sign = STOP_WORDS[StopSign(row.stop_sign)]
+        return _("Stop sign on %(day)s: %(sign)s. Call, then clear it.") % {
+            "day": f"{row.stop_sign_on:%-d %b}",
+            "sign": sign,
+        }
+    if need is Need.SET_ASIDE:
+        return ngettext(
+            "%(count)s upload set aside: look at it.",
+            "%(count)s uploads set aside: look at them.",
+            row.set_aside,
+        ) % {"count": row.set_aside}
+    if need is Need.LAPSED:
+        if since is None:
+            return _("No home session since the program became active.")
+        return _("No home session for %(days)s days.") % {"days": since}
+    if need is Need.OVER_KEEN:
+        return _("%(done)s home sessions in 14 days where %(asked)s are prescribed.") % {
+            "done": kept.kept + kept.added,
+            "asked": kept.prescribed,
+        }
+    return {
+        Need.EXAMINATION: _("Waiting: screening or examination of the larynx."),
+        Need.READY_TO_CLIMB: _("Ready to climb: four of the last five home sessions met the goal."),
+        Need.PLATEAU: _("No climb for three weeks: teach again or change the task."),
+        Need.BASELINE: _("No baseline yet: measure one in the visit."),
+        Need.PROGRAM: _("Baseline recorded, no program yet."),
+        Need.ON_COURSE: _("On course."),
+    }[need]
+
+
+@dataclass(frozen=True)
+class ClientPage:
+    """Everything of the Client page about practice."""
+
+    program: Program | None
+    version: ProgramVersion | None
+    bed: SafeString | None
+    tide: SafeString | None
+    kept: object
+    advice: ClimbAdvice
+    last: HomeSession | None
+    attempts: list[Attempt]
+    strain: float | None
+
+
+def client_page(client: Client, row: CaseloadRow, today: date) -> ClientPage:
+    """Reed bed with the last home session, tide table, climb in draft."""
+    versions = versions_of(client)
+    stretches = prescribed_stretches(versions)
+    sessions = recent_sessions(client.pk, limit=1)
+    attempts = attempts_in(sessions)
+    program = versions[-1].program if versions else None
+    since = today - timedelta(days=27)
+    recent = strokes_of(client.pk, since=since)
+    days = days_of(row, today=today, back=28)
+    kept = kept_of(days)
+    label = _("%(kept)s of %(prescribed)s home sessions kept in 28 days") % {
+        "kept": kept.kept,
+        "prescribed": kept.prescribed,
+    }
+    return ClientPage(
+        program=program,
+        version=versions[-1] if versions else None,
+        bed=bed_of(program, attempts=attempts, versions=versions) if program else None,
+        tide=tide_table(days, label=label) if program else None,
+        kept=kept,
+        advice=advice_for(client.pk, versions, stretches, recent, today, bool(row.stop_sign)),
+        last=sessions[0] if sessions else None,
+        attempts=attempts,
+        strain=strain_of(sessions).get(sessions[0].pk) if sessions else None,
+    )
+
+
+def bed_of(program: Program, *, attempts=(), versions=()) -> SafeString:
+    """The reed bed of a program with the attempts of one home session."""
+    return reed_bed(
+        Bed(
+            comfort=program.comfort,
+            reeds=program_reeds(program, attempts=attempts, versions=versions),
+            goal_s=program.goal_s,
+            a4_hz=program.a4_hz,
+            label=_("Range, prescribed holds and the attempts of the last home session"),
+        )
+    )
+
+
+def program_reeds(program: Program, *, attempts=(), versions=()) -> list[Reed]:
+    """A reed for each hold; warm-up holds stand in a lane of their own."""
+    holds = [step for step in program.steps if step.holds]
+    main = max(holds, key=lambda step: len(step.holds), default=None)
+    return [
+        Reed(
+            note=hold.note,
+            seconds=hold.seconds,
+            name=step.name,
+            lane=0 if step is main else -1,
+            attempts_s=[
+                a.seconds
+                for a in attempts
+                if a.seconds and str(a.step_id) == step.step_id and a.place == place
+            ],
+            earlier_s=_earlier(versions, step.step_id, place, hold.seconds),
+            why_outside=program.comfort.why_outside(hold.note),
+        )
+        for step in holds
+        for place, hold in enumerate(step.holds)
+    ]
+
+
+def _earlier(versions, step_id: str, place: int, now_s: float) -> list[float]:
+    """Earlier targets of the same hold, oldest first, without repeats; at most three."""
+    found: list[float] = []
+    for version in versions:
+        for step in version.content["steps"]:
+            if step["step_id"] == step_id and place < len(step["holds"]):
+                seconds = step["holds"][place]["seconds"]
+                if seconds != now_s and seconds not in found:
+                    found.append(seconds)
+    return found[-3:]

@@ -1,0 +1,14 @@
+from django.urls import path
+from django.views.generic import RedirectView
+
+from web.review import views
+
+app_name = "review"
+urlpatterns = [
+    path("", RedirectView.as_view(pattern_name="review:rounds"), name="home"),
+    path("rounds/", views.rounds, name="rounds"),
+    path("clients/<uuid:client_id>/", views.client, name="client"),
+    path("clients/<uuid:client_id>/clear-stop/", views.clear_stop, name="clear_stop"),
+    path("clients/<uuid:client_id>/look-at/", views.look_at, name="look_at"),
+    path("clients/<uuid:client_id>/export/", views.export, name="export"),
+]

@@ -1,0 +1,89 @@
+"""Rounds, the Client page, export."""
+
+from django.contrib import messages
+from django.http import JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from core.safety.gate import RedFlag, activation_gate, in_words
+from web.clients.models import Client, ClientAccess
+from web.clients.queries import BaselineView, as_screening, latest_baseline, latest_screening
+from web.clinic import clock
+from web.clinic.usecases import note_access
+from web.practice.models import SetAside
+from web.practice.usecases.clear import clear_stop_signs, look_at_set_aside
+from web.review import queries
+from web.review.export import record_of
+from web.review.models import CaseloadRow
+
+
+@require_GET
+def rounds(request):
+    today = clock.local_date(clock.now(), request.clinic.time_zone)
+    mine = request.GET.get("whose") != "all"
+    find = request.GET.get("find", "").strip()[:80]
+    lines = queries.rounds(
+        request.clinic, clinician=request.user if mine else None, today=today, find=find
+    )
+    context = {"lines": lines, "mine": mine, "find": find, "today": today, "here": "rounds"}
+    return render(request, "review/rounds.html", context)
+
+
+@require_GET
+def client(request, client_id):
+    row = get_object_or_404(
+        CaseloadRow.objects.for_clinic(request.clinic).select_related("client__clinician"),
+        client_id=client_id,
+    )
+    person, now = row.client, clock.now()
+    today = clock.local_date(now, person.time_zone)
+    note_access(request.clinic, user=request.user, what="read", subject_id=person.pk, now=now)
+    screening = latest_screening(person)
+    baseline = latest_baseline(person)
+    view = BaselineView.of(baseline, person.age_on(today)) if baseline else None
+    set_aside = SetAside.objects.filter(client=person, looked_at=None) if row.set_aside else ()
+    context = {
+        "client": person,
+        "row": row,
+        "page": queries.client_page(person, row, today),
+        "age": person.age_on(today),
+        "screening": screening,
+        "red_flags": [in_words(RedFlag(f)) for f in screening.red_flags] if screening else [],
+        "gate": activation_gate(as_screening(screening, person, today), today),
+        "baseline": view,
+        "flags": view.flags(request.clinic) if view else [],
+        "link": ClientAccess.objects.filter(client=person, revoked_at=None).first(),
+        "set_aside": set_aside,
+        "stop_words": queries.STOP_WORDS.get(row.stop_sign),
+        "new_link": request.session.pop("new_link", None),
+        "here": "client",
+    }
+    return render(request, "review/client.html", context)
+
+
+@require_POST
+def clear_stop(request, client_id):
+    person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
+    clear_stop_signs(person, by=request.user, now=clock.now())
+    messages.success(request, _("Stop sign cleared. Nothing had climbed since."))
+    return redirect("review:client", person.pk)
+
+
+@require_POST
+def look_at(request, client_id):
+    person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
+    look_at_set_aside(person, by=request.user, now=clock.now())
+    messages.success(request, _("Marked as looked at; the uploads stay kept."))
+    return redirect("review:client", person.pk)
+
+
+@require_GET
+def export(request, client_id):
+    person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
+    note_access(
+        request.clinic, user=request.user, what="exported", subject_id=person.pk, now=clock.now()
+    )
+    answer = JsonResponse(record_of(person), json_dumps_params={"ensure_ascii": False, "indent": 1})
+    answer["Content-Disposition"] = f'attachment; filename="record-{person.pk}.json"'
+    return answer
