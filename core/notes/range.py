@@ -35,9 +35,7 @@ class ComfortableRange:
 
     def __post_init__(self) -> None:
         if not self.lowest < self.highest:
-            raise PlanError(
-                "range_upside_down", lowest=self.lowest.name, highest=self.highest.name
-            )
+            raise PlanError("range_upside_down", lowest=self.lowest.name, highest=self.highest.name)
         for name, note in (("transition", self.transition), ("speaking", self.speaking)):
             if note is not None and not self.lowest <= note <= self.highest:
                 raise PlanError(

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from core.errors import PlanError
 from core.plans.program import Dose, Program
+from core.plans.rungs import checked_hold
 
 BY_HAND = "set by hand"
 
@@ -23,7 +24,7 @@ def move_hold(
     moved = replace(
         hold,
         note=hold.note.up(semitones),
-        seconds=round(2 * (hold.seconds + seconds)) / 2,
+        seconds=round(2 * checked_hold(hold.seconds + seconds)) / 2,
         because=BY_HAND,
     )
     holds = (*step.holds[:place], moved, *step.holds[place + 1 :])

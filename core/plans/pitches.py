@@ -53,9 +53,7 @@ def fit_pitches(comfort: ComfortableRange, group: VoiceGroup, school: PitchSchoo
     raise PlanError("range_too_small", semitones=comfort.semitones, needed=_THREE[-1] + 2)
 
 
-def _standard(
-    comfort: ComfortableRange, group: VoiceGroup, margins: tuple[int, ...]
-) -> PitchSet:
+def _standard(comfort: ComfortableRange, group: VoiceGroup, margins: tuple[int, ...]) -> PitchSet:
     notes = standard_notes(group)
     for margin in margins:
         if all(comfort.holds(note, margin) for note in notes):

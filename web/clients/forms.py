@@ -33,7 +33,9 @@ class ClientForm(forms.ModelForm):
         born = self.cleaned_data["born_on"]
         age = Client(born_on=born).age_on(self.today)
         if not 5 <= age <= 110:
-            raise forms.ValidationError(_("The age would be %(age)s: check the year.") % {"age": age})
+            raise forms.ValidationError(
+                _("The age would be %(age)s: check the year.") % {"age": age}
+            )
         return born
 
     def clean_time_zone(self):
@@ -104,9 +106,7 @@ class BaselineForm(forms.Form):
     vital_capacity_ml = forms.FloatField(
         label=_("Vital capacity, mL (measured)"), required=False, min_value=300, max_value=9000
     )
-    height_cm = forms.FloatField(
-        label=_("Height, cm"), required=False, min_value=80, max_value=230
-    )
+    height_cm = forms.FloatField(label=_("Height, cm"), required=False, min_value=80, max_value=230)
     lung_sex = forms.ChoiceField(
         label=_("Sex at birth (for the lungs)"),
         required=False,

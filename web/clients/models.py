@@ -145,7 +145,8 @@ class BaselineAttempt(ClientRecord):
     class Meta:
         constraints = [
             models.CheckConstraint(
-                name="baseline_seconds", condition=Q(seconds=None) | Q(seconds__gt=0, seconds__lte=120)
+                name="baseline_seconds",
+                condition=Q(seconds=None) | Q(seconds__gt=0, seconds__lte=120),
             ),
         ]
 

@@ -6,6 +6,7 @@ from functools import cached_property
 
 from core.errors import PlanError
 from core.notes.note import Note
+from core.notes.range import VoiceGroup
 from core.plans.figures import (
     LungSex,
     airflow_goal_s,
@@ -14,7 +15,6 @@ from core.plans.figures import (
     vital_capacity_ml,
 )
 from core.plans.pitches import PitchSchool, fit_pitches
-from core.notes.range import VoiceGroup
 from core.reference import values
 from core.safety.gate import RedFlag, Screening
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StoredScreening
@@ -43,7 +43,12 @@ def as_screening(row: StoredScreening | None, client: Client, today: date) -> Sc
 
 
 def latest_baseline(client: Client) -> Baseline | None:
-    return Baseline.objects.filter(client=client).exclude(recorded_at=None).order_by("-recorded_at").first()
+    return (
+        Baseline.objects.filter(client=client)
+        .exclude(recorded_at=None)
+        .order_by("-recorded_at")
+        .first()
+    )
 
 
 def probe_notes(baseline: Baseline) -> dict[str, Note]:

@@ -36,9 +36,7 @@ def enrol(request):
     start = {"time_zone": request.clinic.time_zone}
     form = ClientForm(request.POST or None, today=today, initial=start)
     if request.method == "POST" and form.is_valid():
-        client = enrolment.enrol_client(
-            request.clinic, clinician=request.user, **form.cleaned_data
-        )
+        client = enrolment.enrol_client(request.clinic, clinician=request.user, **form.cleaned_data)
         messages.success(request, _("Client added. Screen first."))
         return redirect("clients:screening", client.pk)
     return render(request, "clients/enrol.html", {"form": form}, status=422 if form.errors else 200)
@@ -163,7 +161,9 @@ def record(request, client_id):
 
 
 def _open_baseline(client: Client) -> Baseline:
-    return get_object_or_404(Baseline.objects.select_related("client"), client=client, recorded_at=None)
+    return get_object_or_404(
+        Baseline.objects.select_related("client"), client=client, recorded_at=None
+    )
 
 
 def _baseline_page(request, client, row, *, form=None, typed=None, status=200):

@@ -68,8 +68,8 @@ class ClinicScope:
         if name in settings.CLIENT_VIEWS or name in settings.TICKET_VIEWS:
             return None
         if request.user.is_authenticated:
-            membership = self._membership(request.user)
-            if membership is not None:
+            membership = getattr(request.user, "membership", None)
+            if membership is not None and membership.active:
                 request.membership, request.clinic = membership, membership.clinic
         if name in settings.PUBLIC_VIEWS:
             return None
@@ -80,9 +80,3 @@ class ClinicScope:
         if name in settings.LEAD_VIEWS and not request.membership.is_lead:
             return render(request, "403.html", status=403)
         return None
-
-    @staticmethod
-    def _membership(user):
-        from web.clinic.models import Membership
-
-        return Membership.objects.select_related("clinic").filter(user=user, active=True).first()

@@ -4,7 +4,7 @@ import os
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "web.config.settings.prod")
 
-from django.core.asgi import get_asgi_application  # noqa: E402
+from django.core.asgi import get_asgi_application
 
 _http = get_asgi_application()
 

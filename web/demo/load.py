@@ -26,13 +26,14 @@ from web.clients.usecases.enrol import enrol_client, record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import accept_invitation, invite, open_clinic
-from web.demo.people import PEOPLE, Person
+from web.demo.people import Person, people
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.programs import usecases as programs
 from web.programs.models import Draft, ProgramVersion
 
 PASSWORD = "harrow-quay-demo"
 PIN = "246810"
+SHOWN = "Maren Tidewell"
 ZONE = "Europe/Dublin"
 LEAD = "lead@harrow-quay.example"
 CLINICIANS = (("una@harrow-quay.example", "Una Carrick"), ("dov@harrow-quay.example", "Dov Ellery"))
@@ -59,19 +60,19 @@ def load_demo(now: datetime) -> Clinic:
             clinic, email=email, role="clinician", by=lead, now=now, address="http://127.0.0.1:8010"
         )
         staff.append(accept_invitation(invitation, name=name, password=PASSWORD, now=now))
-    for number, person in enumerate(PEOPLE):
+    for number, person in enumerate(people()):
         _client(clinic, person, staff[0 if person.hers else 1], number, now)
     return clinic
 
 
 def sign_ins(address: str) -> str:
     """Addresses and demo sign-ins, as the start command prints them."""
-    maren = ClientAccess.objects.filter(client__name=PEOPLE[0].name, revoked_at=None).first()
+    maren = ClientAccess.objects.filter(client__name=SHOWN, revoked_at=None).first()
     lines = [f"Clinician   {CLINICIANS[0][0]}   password {PASSWORD}"]
     lines += [f"Clinician   {CLINICIANS[1][0]}    password {PASSWORD}"]
     lines += [f"Lead        {LEAD}  password {PASSWORD}"]
     if maren is not None:
-        lines += [f"Client      {address}/c/{maren.pk}/   PIN {PIN}   ({PEOPLE[0].name})"]
+        lines += [f"Client      {address}/c/{maren.pk}/   PIN {PIN}   ({SHOWN})"]
     return "\n".join(lines)
 
 

@@ -26,6 +26,8 @@ def read_offer(data: Any) -> Offer:
         if not isinstance(data, dict):
             raise TypeError("not an object")
         device = data.get("device") or {}
+        if not isinstance(device, dict):
+            raise TypeError("device")
         elapsed = data.get("elapsed_ms")
         offer = Offer(
             attempt_id=str(uuid.UUID(str(data["attempt_id"]))),

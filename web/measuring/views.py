@@ -92,5 +92,3 @@ def _timed(said: dict, body: bytes) -> Caught:
         seconds=round(float(seconds), 2) if number and seconds > 0 else None,
         interrupted=interrupted,
     )
-
-

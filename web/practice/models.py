@@ -30,9 +30,7 @@ class HomeSession(ClientRecord):
     outcome = models.CharField(max_length=8, choices=Outcome, default=Outcome.OPEN)
     stop_sign = models.CharField(max_length=16, blank=True)
     stop_cleared_at = models.DateTimeField(null=True)
-    stop_cleared_by = models.ForeignKey(
-        User, on_delete=models.PROTECT, null=True, related_name="+"
-    )
+    stop_cleared_by = models.ForeignKey(User, on_delete=models.PROTECT, null=True, related_name="+")
     effort = models.PositiveSmallIntegerField(null=True)
     discomfort = models.PositiveSmallIntegerField(null=True)
 
@@ -58,9 +56,7 @@ class Attempt(ClientRecord):
 
     insert_only = True
 
-    home_session = models.ForeignKey(
-        HomeSession, on_delete=models.PROTECT, related_name="attempts"
-    )
+    home_session = models.ForeignKey(HomeSession, on_delete=models.PROTECT, related_name="attempts")
     version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")
     step_id = models.UUIDField()
     rung = models.PositiveSmallIntegerField()
@@ -83,7 +79,8 @@ class Attempt(ClientRecord):
         indexes = [models.Index(fields=["client", "started_at"], name="attempts_by_time")]
         constraints = [
             models.CheckConstraint(
-                name="attempt_seconds", condition=Q(seconds=None) | Q(seconds__gte=0, seconds__lte=120)
+                name="attempt_seconds",
+                condition=Q(seconds=None) | Q(seconds__gte=0, seconds__lte=120),
             ),
             models.CheckConstraint(
                 name="interrupted_has_no_measurement",

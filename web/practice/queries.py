@@ -75,20 +75,37 @@ def level_references(client_id) -> dict[str, float]:
     return {device: median(found) for device, (_session, found) in levels.items()}
 
 
-def graded_sessions(client_id, program: Program) -> list[SessionFigures]:
+@dataclass(frozen=True)
+class Practice:
+    """The recent home sessions of a client, newest first, with what was held and said in them."""
+
+    sessions: list[HomeSession]
+    attempts: list[Attempt]
+    references: dict[str, float]
+    strain: dict
+
+
+def practice_of(client_id) -> Practice:
+    """Read the last home sessions in four queries."""
+    sessions = recent_sessions(client_id)
+    return Practice(
+        sessions=sessions,
+        attempts=attempts_in(sessions),
+        references=level_references(client_id),
+        strain=strain_of(sessions),
+    )
+
+
+def graded_sessions(practice: Practice, program: Program) -> list[SessionFigures]:
     """The recent home sessions at the current rung as the rules see them, oldest first."""
     step = power_step(program)
     if step is None:
         return []
-    sessions = recent_sessions(client_id)
-    attempts = attempts_in(sessions)
-    references = level_references(client_id)
-    strain = strain_of(sessions)
     graded = []
-    for session in reversed(sessions):
+    for session in reversed(practice.sessions):
         held = [
-            figures_of(a, references)
-            for a in attempts
+            figures_of(a, practice.references)
+            for a in practice.attempts
             if a.home_session_id == session.pk
             and str(a.step_id) == step.step_id
             and a.rung == program.rung
@@ -101,7 +118,7 @@ def graded_sessions(client_id, program: Program) -> list[SessionFigures]:
                     held,
                     day=session.practice_day,
                     notes_asked=len(step.holds),
-                    strain=strain.get(session.pk),
+                    strain=practice.strain.get(session.pk),
                 )
             )
     return graded

@@ -69,7 +69,7 @@ def today(request, access: ClientAccess):
             "minutes": session_length(program).minutes,
             "asked": program.dose.sessions_a_day,
             "done": queries.done_today(client, day),
-            "steps": [step for step in program.steps],
+            "steps": list(program.steps),
         }
     context["resting"] = bool(gate.blocks)
     return render(request, "practice/today.html", context)
@@ -121,9 +121,7 @@ def reeds(request, access: ClientAccess):
     sessions = queries.recent_sessions(client.pk, limit=queries.LOOKED_BACK)
     context = _context(access) | {"sessions": len(sessions), "here": "reeds"}
     if version is not None and sessions:
-        attempts = [
-            a for a in queries.attempts_in(sessions) if a.rung == version.content["rung"]
-        ]
+        attempts = [a for a in queries.attempts_in(sessions) if a.rung == version.content["rung"]]
         context["drawing"] = _drawing(access, version.program, attempts)
         step = queries.power_step(version.program)
         context["notes"] = [
@@ -141,7 +139,7 @@ def _drawing(access: ClientAccess, program, attempts):
     return own_reeds(
         [
             OwnReed(
-                name=_("note %(number)s") % {"number": best.place + 1},
+                name=str(best.place + 1),
                 target_s=step.holds[best.place].seconds,
                 best_s=best.seconds,
                 calm=best.calm,

@@ -17,8 +17,8 @@ from core.plans.editing import (
 )
 from core.plans.ladder import on_rung
 from core.plans.program import Dose, Program
-from web.clients.queries import BaselineView
 from web.clients.models import Measure
+from web.clients.queries import BaselineView
 from web.design.drawings.reed_bed import Bed, Reed, reed_bed
 from web.programs.models import Draft
 

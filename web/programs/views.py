@@ -8,8 +8,8 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from core.errors import CoreError, PlanError
-from core.plans.pitches import PitchSchool, fit_pitches
 from core.notes.range import VoiceGroup
+from core.plans.pitches import PitchSchool, fit_pitches
 from core.safety.gate import activation_gate
 from web.clients.models import Client
 from web.clients.queries import BaselineView, as_screening, latest_baseline, latest_screening

@@ -1,20 +1,21 @@
 """Keeps the caseload row of a client; runs inside the transaction of what changed."""
 
+import itertools
 from datetime import date, timedelta
 from statistics import median
 
 from django.dispatch import receiver
 
 from core.dose.tide import Prescribed, Stroke, TideDay, kept_of, tide_days
-from core.grading.climb import ClimbAdvice, climb_advice
+from core.grading.climb import ClimbAdvice, SessionFigures, climb_advice
 from core.grading.need import ClientFacts, Need, need_of
 from core.safety.gate import RedFlag, Screening, activation_gate
-from web.clients.models import Baseline, Client
+from web.clients.models import Baseline, Client, ClientAccess
 from web.clients.queries import latest_screening
 from web.clients.signals import record_changed
 from web.clinic import clock
 from web.practice.models import HomeSession, SetAside
-from web.practice.queries import graded_sessions, strokes_of
+from web.practice.queries import graded_sessions, practice_of, strokes_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches, versions_of
 from web.review.models import CaseloadRow
@@ -38,7 +39,8 @@ def refresh_row(sender, client_id, **kwargs) -> None:
     screening = latest_screening(client)
     stretches = prescribed_stretches(versions)
     program = versions[-1].program if versions else None
-    advice = advice_for(client_id, versions, stretches, recent, today, stop is not None)
+    graded = graded_sessions(practice_of(client_id), program) if program else []
+    advice = advice_for(graded, versions, recent, today, stop_open=stop is not None)
     CaseloadRow.objects.update_or_create(
         client=client,
         defaults={
@@ -65,24 +67,34 @@ def refresh_row(sender, client_id, **kwargs) -> None:
                 "voice_rest_until": _iso(screening.voice_rest_until),
                 "hoarse_weeks": screening.hoarse_weeks,
                 "guardian_consent": screening.guardian_consent,
+                "findings": screening.findings,
             },
+            "link_made_at": ClientAccess.objects.filter(client_id=client_id, revoked_at=None)
+            .values_list("made_at", flat=True)
+            .first(),
             "rung_s": program.rungs_s[program.rung] if program else None,
             "goal_s": program.goal_s if program else None,
         },
     )
 
 
-def advice_for(client_id, versions, stretches, recent, today, stop_open: bool) -> ClimbAdvice:
+def advice_for(
+    graded: list[SessionFigures],
+    versions: list[ProgramVersion],
+    recent: list[tuple[date, Stroke]],
+    today: date,
+    *,
+    stop_open: bool,
+) -> ClimbAdvice:
     """The climb in draft for the active program."""
     if not versions:
         return ClimbAdvice(False, ("no program is active",))
     program = versions[-1].program
     if program.rung + 1 >= len(program.rungs_s):
         return ClimbAdvice(False, ("the goal is the current rung",))
-    graded = graded_sessions(client_id, program)
-    week = tide_days(
-        stretches, recent, first=today - timedelta(days=7), last=today - timedelta(days=1), today=today
-    )
+    first, last = today - timedelta(days=7), today - timedelta(days=1)
+    stretches = prescribed_stretches(versions)
+    week = tide_days(stretches, recent, first=first, last=last, today=today)
     strains = [s.strain for s in graded if s.strain is not None and (today - s.day).days <= 14]
     return climb_advice(
         graded,
@@ -96,16 +108,20 @@ def advice_for(client_id, versions, stretches, recent, today, stop_open: bool) -
 
 def last_climb(versions: list[ProgramVersion]) -> date | None:
     """The day of the last version that stands on a higher rung than the one before it."""
-    pairs = zip(versions, versions[1:], strict=False)
+    pairs = itertools.pairwise(versions)
     days = [b.active_from for a, b in pairs if b.content["rung"] > a.content["rung"]]
     return max(days, default=None)
+
+
+def recent_strokes(row: CaseloadRow) -> list[tuple[date, Stroke]]:
+    return [(date.fromisoformat(day), Stroke(stroke)) for day, stroke in row.recent]
 
 
 def days_of(row: CaseloadRow, *, today: date, back: int) -> tuple[TideDay, ...]:
     """The tide days of the last `back` days from a row alone."""
     return tide_days(
         [_stretch(data) for data in row.stretches],
-        [(date.fromisoformat(day), Stroke(stroke)) for day, stroke in row.recent],
+        recent_strokes(row),
         first=today - timedelta(days=back - 1),
         last=today,
         today=today,
@@ -118,7 +134,7 @@ def need_from(row: CaseloadRow, client: Client, today: date) -> Need:
     facts = ClientFacts(
         stop_sign_open=bool(row.stop_sign),
         set_aside=row.set_aside,
-        gate_closed=_gate_closed(row, client, today),
+        gate_closed=not activation_gate(screening_from(row, client, today), today).opens(""),
         has_baseline=row.has_baseline,
         active_since=row.active_since,
         last_session=row.last_session,
@@ -131,22 +147,18 @@ def need_from(row: CaseloadRow, client: Client, today: date) -> Need:
     return need_of(facts, today)
 
 
-def _gate_closed(row: CaseloadRow, client: Client, today: date) -> bool:
+def screening_from(row: CaseloadRow, client: Client, today: date) -> Screening | None:
+    """The latest screening as the rules read it, from the row alone."""
     if row.screening is None:
-        return True
+        return None
     dates = ("asked_on", "larynx_examined_on", "cleared_from", "voice_rest_until")
-    read = {name: _date(row.screening[name]) for name in dates}
-    gate = activation_gate(
-        Screening(
-            **read,
-            red_flags=frozenset(RedFlag(flag) for flag in row.screening["red_flags"]),
-            hoarse_weeks=row.screening["hoarse_weeks"],
-            minor=client.age_on(today) < 18,
-            guardian_consent=row.screening["guardian_consent"],
-        ),
-        today,
+    return Screening(
+        **{name: _date(row.screening[name]) for name in dates},
+        red_flags=frozenset(RedFlag(flag) for flag in row.screening["red_flags"]),
+        hoarse_weeks=row.screening["hoarse_weeks"],
+        minor=client.age_on(today) < 18,
+        guardian_consent=row.screening["guardian_consent"],
     )
-    return not gate.opens("")
 
 
 def _stretch_data(stretch: Prescribed) -> list:

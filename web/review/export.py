@@ -49,7 +49,9 @@ def _plain(row) -> dict[str, Any]:
             data[field.name] = field.value_from_object(row)
     encoder = DjangoJSONEncoder()
     return {
-        name: value if isinstance(value, str | int | float | list | dict | NoneType) else encoder.default(value)
+        name: value
+        if isinstance(value, str | int | float | list | dict | NoneType)
+        else encoder.default(value)
         for name, value in data.items()
         if name not in _LEFT_OUT
     }

@@ -21,5 +21,6 @@ class CaseloadRow(ClinicRecord):
     stretches = models.JSONField(default=list)
     recent = models.JSONField(default=list)
     screening = models.JSONField(null=True)
+    link_made_at = models.DateTimeField(null=True)
     rung_s = models.FloatField(null=True)
     goal_s = models.FloatField(null=True)

@@ -1,12 +1,11 @@
 """What Rounds and the Client page read."""
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_lazy
-from django.utils.translation import ngettext
+from django.utils.translation import gettext_lazy, ngettext
 
 from core.dose.tide import kept_of
 from core.grading.climb import ClimbAdvice
@@ -17,10 +16,10 @@ from web.clients.models import Client
 from web.design.drawings.reed_bed import Bed, Reed, reed_bed
 from web.design.drawings.tide_table import tide_strip, tide_table
 from web.practice.models import Attempt, HomeSession
-from web.practice.queries import attempts_in, recent_sessions, strain_of
+from web.practice.queries import graded_sessions, practice_of
 from web.programs.models import ProgramVersion
-from web.programs.queries import prescribed_stretches, versions_of
-from web.review.caseload import advice_for, days_of, need_from, strokes_of
+from web.programs.queries import versions_of
+from web.review.caseload import advice_for, days_of, need_from, recent_strokes
 from web.review.models import CaseloadRow
 
 STOP_WORDS = {
@@ -132,12 +131,11 @@ class ClientPage:
 def client_page(client: Client, row: CaseloadRow, today: date) -> ClientPage:
     """Reed bed with the last home session, tide table, climb in draft."""
     versions = versions_of(client)
-    stretches = prescribed_stretches(versions)
-    sessions = recent_sessions(client.pk, limit=1)
-    attempts = attempts_in(sessions)
     program = versions[-1].program if versions else None
-    since = today - timedelta(days=27)
-    recent = strokes_of(client.pk, since=since)
+    practice = practice_of(client.pk)
+    last = practice.sessions[0] if practice.sessions else None
+    attempts = [a for a in practice.attempts if last and a.home_session_id == last.pk]
+    graded = graded_sessions(practice, program) if program else []
     days = days_of(row, today=today, back=28)
     kept = kept_of(days)
     label = _("%(kept)s of %(prescribed)s home sessions kept in 28 days") % {
@@ -150,10 +148,12 @@ def client_page(client: Client, row: CaseloadRow, today: date) -> ClientPage:
         bed=bed_of(program, attempts=attempts, versions=versions) if program else None,
         tide=tide_table(days, label=label) if program else None,
         kept=kept,
-        advice=advice_for(client.pk, versions, stretches, recent, today, bool(row.stop_sign)),
-        last=sessions[0] if sessions else None,
+        advice=advice_for(
+            graded, versions, recent_strokes(row), today, stop_open=bool(row.stop_sign)
+        ),
+        last=last,
         attempts=attempts,
-        strain=strain_of(sessions).get(sessions[0].pk) if sessions else None,
+        strain=practice.strain.get(last.pk) if last else None,
     )
 
 

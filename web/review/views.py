@@ -6,14 +6,15 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from core.safety.gate import RedFlag, activation_gate, in_words
-from web.clients.models import Client, ClientAccess
-from web.clients.queries import BaselineView, as_screening, latest_baseline, latest_screening
+from core.safety.gate import activation_gate, in_words
+from web.clients.models import Client
+from web.clients.queries import BaselineView, latest_baseline
 from web.clinic import clock
 from web.clinic.usecases import note_access
 from web.practice.models import SetAside
 from web.practice.usecases.clear import clear_stop_signs, look_at_set_aside
 from web.review import queries
+from web.review.caseload import screening_from
 from web.review.export import record_of
 from web.review.models import CaseloadRow
 
@@ -39,7 +40,7 @@ def client(request, client_id):
     person, now = row.client, clock.now()
     today = clock.local_date(now, person.time_zone)
     note_access(request.clinic, user=request.user, what="read", subject_id=person.pk, now=now)
-    screening = latest_screening(person)
+    screening = screening_from(row, person, today)
     baseline = latest_baseline(person)
     view = BaselineView.of(baseline, person.age_on(today)) if baseline else None
     set_aside = SetAside.objects.filter(client=person, looked_at=None) if row.set_aside else ()
@@ -49,11 +50,10 @@ def client(request, client_id):
         "page": queries.client_page(person, row, today),
         "age": person.age_on(today),
         "screening": screening,
-        "red_flags": [in_words(RedFlag(f)) for f in screening.red_flags] if screening else [],
-        "gate": activation_gate(as_screening(screening, person, today), today),
+        "red_flags": [in_words(f) for f in sorted(screening.red_flags)] if screening else [],
+        "gate": activation_gate(screening, today),
         "baseline": view,
         "flags": view.flags(request.clinic) if view else [],
-        "link": ClientAccess.objects.filter(client=person, revoked_at=None).first(),
         "set_aside": set_aside,
         "stop_words": queries.STOP_WORDS.get(row.stop_sign),
         "new_link": request.session.pop("new_link", None),

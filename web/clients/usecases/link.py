@@ -7,6 +7,7 @@ from django.contrib.auth.hashers import check_password, make_password
 from django.db import transaction
 
 from web.clients.models import Client, ClientAccess
+from web.clients.signals import record_changed
 from web.clinic.models import User
 
 PIN_DIGITS = 6
@@ -20,15 +21,22 @@ def make_link(client: Client, *, by: User, now, pin: str | None = None) -> tuple
     ClientAccess.objects.filter(client=client, revoked_at=None).update(revoked_at=now)
     pin = pin or "".join(secrets.choice("0123456789") for _ in range(PIN_DIGITS))
     access = ClientAccess.objects.create(
-        clinic_id=client.clinic_id, client=client, pin_hash=make_password(pin), made_at=now, made_by=by
+        clinic_id=client.clinic_id,
+        client=client,
+        pin_hash=make_password(pin),
+        made_at=now,
+        made_by=by,
     )
+    record_changed.send(Client, client_id=client.pk)
     return access, pin
 
 
 @transaction.atomic
 def revoke_links(client: Client, *, now) -> int:
     """Revoke every link of a client; what still arrives with them is set aside."""
-    return ClientAccess.objects.filter(client=client, revoked_at=None).update(revoked_at=now)
+    count = ClientAccess.objects.filter(client=client, revoked_at=None).update(revoked_at=now)
+    record_changed.send(Client, client_id=client.pk)
+    return count
 
 
 @transaction.atomic

@@ -74,7 +74,7 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 APPLICATION_ROLE = env.APPLICATION_ROLE
 
 AUTH_USER_MODEL = "clinic.User"
-AUTHENTICATION_BACKENDS = ["allauth.account.auth_backends.AuthenticationBackend"]
+AUTHENTICATION_BACKENDS = ["web.clinic.backend.MemberBackend"]
 PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.ScryptPasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",

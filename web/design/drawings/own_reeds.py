@@ -12,7 +12,7 @@ _TALLEST = 1.1
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OwnReed:
-    """Note by its place ("note 1"), target and best hold in seconds; None = not held yet.
+    """Note by its place ("1"), target and best hold in seconds; None = not held yet.
 
     `calm`: the best hold was soft and steady, so the stem is filled.
     """
@@ -25,7 +25,7 @@ class OwnReed:
 
 def own_reeds(reeds: Sequence[OwnReed], *, label: str) -> SafeString:
     """The drawing as SVG, for a narrow page: up to seven reeds side by side."""
-    width, height, ground, top = 340, 300, 252, 36
+    width, height, ground, top = 320, 310, 248, 36
     svg = Svg(width, height, label=label, kind="own-reeds")
     column = (width - 20) / max(len(reeds), 1)
     tallest = max((reed.target_s for reed in reeds), default=1.0) * _TALLEST
@@ -47,7 +47,7 @@ def own_reeds(reeds: Sequence[OwnReed], *, label: str) -> SafeString:
         )  # fmt: skip
         if reed.best_s is not None and reed.best_s >= reed.target_s:
             svg.add("circle", cx=x, cy=head - 14, r=6, fill=STRAW, stroke=INK, stroke_width=1.5)
-        svg.text(x, ground + 20, reed.name, text_anchor="middle", font_size=15)
+        svg.text(x, ground + 26, reed.name, text_anchor="middle", font_size=22)
         best = "–" if reed.best_s is None else f"{min(reed.best_s, reed.target_s * _TALLEST):.1f} s"
-        svg.text(x, ground + 40, best, text_anchor="middle", font_size=15, font_weight=600)
+        svg.text(x, ground + 52, best, text_anchor="middle", font_size=21, font_weight=600)
     return svg.done()

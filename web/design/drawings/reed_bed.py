@@ -112,7 +112,9 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
         x = place.x(note.number)
         ends = note in (comfort.lowest, comfort.highest)
         svg.text(x, _GROUND + 33, note.name, text_anchor="middle", font_weight=600)
-        svg.text(x, _GROUND + 47, f"{note.hz(bed.a4_hz):.0f} Hz", text_anchor="middle", font_size=11)
+        svg.text(
+            x, _GROUND + 47, f"{note.hz(bed.a4_hz):.0f} Hz", text_anchor="middle", font_size=11
+        )
         if ends:
             word = "lowest" if note == comfort.lowest else "highest"
             svg.text(x, _GROUND + 61, word, text_anchor="middle", font_size=11)
@@ -122,14 +124,18 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
             "line", x1=x, y1=_TOP, x2=x, y2=_GROUND + 16, stroke=INK, stroke_width=1,
             stroke_dasharray="2 5",
         )  # fmt: skip
-        svg.text(x, _GROUND + 75, f"transition {comfort.transition}", text_anchor="middle", font_size=11)
+        svg.text(
+            x, _GROUND + 75, f"transition {comfort.transition}", text_anchor="middle", font_size=11
+        )
     if comfort.speaking:
         x = place.x(comfort.speaking.number)
         svg.add(
             "path", d=f"M{x - 7:.1f} {_GROUND + 8} q3.5 -6 7 0 t7 0", stroke=INK,
             stroke_width=2, fill="none",
         )  # fmt: skip
-        svg.text(x, _GROUND + 75, f"speaking {comfort.speaking}", text_anchor="middle", font_size=11)
+        svg.text(
+            x, _GROUND + 75, f"speaking {comfort.speaking}", text_anchor="middle", font_size=11
+        )
 
 
 def _waterline(svg: Svg, goal_s: float, place: _Scale) -> None:

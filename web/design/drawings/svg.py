@@ -22,7 +22,7 @@ class Svg:
         self._parts = [
             f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:g} {height:g}" '
             f'width="{width:g}" height="{height:g}" '
-            f"role=\"img\" aria-label={quoteattr(label)} class={quoteattr('drawing ' + kind)}>"
+            f'role="img" aria-label={quoteattr(label)} class={quoteattr("drawing " + kind)}>'
         ]
 
     def add(self, name: str, **attributes: object) -> None:

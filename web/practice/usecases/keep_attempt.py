@@ -171,4 +171,3 @@ def _step(program: Program, offer: Offer) -> Step:
     if offer.place >= max(len(step.holds), 1):
         raise Refused(4403, 403, "step_unknown", _("This note is not part of the step."))
     return step
-

@@ -3,12 +3,12 @@
 from django.db import transaction
 from django.utils.translation import gettext as _
 
+from core.safety.gate import activation_gate
 from web.clients.models import ClientAccess
 from web.clients.queries import as_screening, latest_screening
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.usecases import UsecaseRefused
-from core.safety.gate import activation_gate
 from web.measuring.tickets import Ticket
 from web.practice.models import HomeSession
 from web.programs.queries import active_version

@@ -75,6 +75,7 @@ function item() {
   at("hold").disabled = false;
   at("next").hidden = true;
   at("hold").hidden = false;
+  at("tone").hidden = false;
   at("still-line").hidden = at("no-picture").checked || at("input").value === "stopwatch";
   state.line = newLine(now);
 }
@@ -207,6 +208,7 @@ function held(message, watched) {
   if (typeof hold === "number") at("seconds").textContent = hold.toFixed(1);
   at("words").textContent = message.words;
   at("hold").hidden = true;
+  at("tone").hidden = true;
   at("next").hidden = false;
   at("next").classList.add("main-action");
   at("next").focus();

@@ -1,0 +1,177 @@
+"""What every test may use: factories over the use-cases, a signed-in browserless client."""
+
+import os
+import shutil
+import uuid
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+
+if "REED_DATABASE_URL" not in os.environ:
+    pytest.exit("Tests need their database: run ./reed test [pytest arguments]", returncode=3)
+
+NOW = datetime(2026, 6, 15, 10, 0, tzinfo=UTC)
+PASSWORD = "harbour-lamp-77"
+PIN = "135791"
+
+
+@pytest.fixture(autouse=True)
+def _own_mail_folder(settings, tmp_path):
+    settings.EMAIL_FILE_PATH = str(tmp_path / "mail")
+
+
+@pytest.fixture
+def now():
+    return NOW
+
+
+@pytest.fixture
+def clinic(db):
+    return _clinic("Harrow Quay Voice Clinic", "lead@quay.example")
+
+
+@pytest.fixture
+def other_clinic(db):
+    return _clinic("Far Shore Voice Clinic", "lead@shore.example")
+
+
+def _clinic(name, lead_email):
+    from web.clinic.usecases import open_clinic
+
+    return open_clinic(
+        name=name,
+        lead_email=lead_email,
+        lead_name="Lead",
+        password=PASSWORD,
+        time_zone="Europe/Dublin",
+        telephone="000 555 0100",
+    )
+
+
+def member(clinic, email, role="clinician"):
+    from web.clinic.models import Membership, User
+
+    user = User.objects.create_user(email, PASSWORD, name=email.split("@")[0])
+    Membership.objects.create(clinic=clinic, user=user, role=role)
+    return user
+
+
+@pytest.fixture
+def clinician(clinic):
+    return member(clinic, "una@quay.example")
+
+
+@pytest.fixture
+def person(clinic, clinician):
+    """A screened client of the clinic."""
+    return enrol(clinic, clinician)
+
+
+def enrol(clinic, clinician, name="Maren Tidewell", **screening):
+    from web.clients.usecases.enrol import enrol_client, record_screening
+
+    client = enrol_client(
+        clinic,
+        clinician=clinician,
+        name=name,
+        born_on=datetime(1974, 3, 1).date(),
+        voice_group="women",
+        time_zone="Europe/Dublin",
+        occupation="School cook",
+    )
+    answers = {
+        "asked_on": NOW.date() - timedelta(days=3),
+        "larynx_examined_on": NOW.date() - timedelta(days=20),
+        "red_flags": [],
+    }
+    record_screening(client, by=clinician, now=NOW, **answers | screening)
+    return client
+
+
+def baseline_of(client, by):
+    """The worked case's baseline, recorded."""
+    from web.clients.models import Measure
+    from web.clients.queries import BaselineView
+    from web.clients.usecases import baseline as measuring
+
+    row = measuring.open_baseline(client, by=by, now=NOW)
+    typed = {
+        Measure.PHONATION: (9.4, 8.8, 8.1),
+        Measure.S: (17.6,),
+        Measure.Z: (11.0,),
+        Measure.PROBE_LOW: (8.2, 7.0),
+        Measure.PROBE_MIDDLE: (8.4,),
+        Measure.PROBE_TOP: (7.0,),
+    }
+    for measure, values in typed.items():
+        for seconds in values:
+            measuring.type_attempt(
+                row, attempt_id=uuid.uuid4(), measure=measure, seconds=seconds, now=NOW
+            )
+    values = {"lowest": "G3", "highest": "G4", "height_cm": 165.0, "lung_sex": "female"}
+    measuring.set_baseline(row, values)
+    measuring.record_baseline(row, now=NOW)
+    return BaselineView.of(row, 52)
+
+
+def activate_program(client, by, now=NOW):
+    """The worked case's program, active."""
+    from core.plans.pitches import PitchSchool
+    from core.safety.gate import Gate
+    from web.programs import usecases
+
+    view = baseline_of(client, by)
+    draft = usecases.propose(
+        client,
+        view,
+        school=PitchSchool.SHIFTED,
+        goal_s=17.6,
+        goal_because="longest /s/",
+        a4_hz=440.0,
+        by=by,
+        now=now,
+    )
+    return usecases.activate(
+        client,
+        revision=draft.revision,
+        gate=Gate(),
+        written_reason="",
+        by=by,
+        now=now,
+        active_from=now.date() - timedelta(days=7),
+    )
+
+
+@pytest.fixture
+def version(person, clinician):
+    return activate_program(person, clinician)
+
+
+@pytest.fixture
+def access(person, clinician):
+    from web.clients.usecases.link import make_link
+
+    return make_link(person, by=clinician, now=NOW, pin=PIN)[0]
+
+
+@pytest.fixture
+def home(version, access):
+    """An open home session with its ticket."""
+    from web.practice.usecases.open_session import open_session
+
+    return open_session(access, session_id=uuid.uuid4(), now=NOW)
+
+
+@pytest.fixture
+def signed_in(client, clinician):
+    client.force_login(clinician)
+    return client
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _generated_styles():
+    if not (Path("web/design/static/generated/app.css")).exists():
+        pytest.exit("Styles are missing: run ./reed test", returncode=3)
+    yield
+    shutil.rmtree("/tmp/still-reed-test-mail", ignore_errors=True)

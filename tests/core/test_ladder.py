@@ -1,0 +1,265 @@
+"""The worked case: school cook, woman, 52, 165 cm, number for number."""
+
+import itertools
+from datetime import date, timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from core.dose.minutes import session_length
+from core.errors import CoreError, PlanError
+from core.grading.climb import HoldFigures, climb_advice, session_figures
+from core.notes.note import Note
+from core.notes.range import ComfortableRange, VoiceGroup
+from core.plans import figures
+from core.plans.editing import move_hold, with_repetitions, without_step
+from core.plans.ladder import on_rung, propose_ladder
+from core.plans.pitches import PitchSchool, fit_pitches
+from core.plans.program import Dose, Program
+from core.plans.rungs import rungs_from
+
+COMFORT = ComfortableRange(lowest=Note.named("G3"), highest=Note.named("G4"))
+PROBES = (8.2, 8.4, 7.0)
+
+
+def ladder(**changes) -> Program:
+    ids = (f"00000000-0000-4000-8000-{n:012d}" for n in itertools.count())
+    given_ = {
+        "comfort": COMFORT,
+        "group": VoiceGroup.WOMEN,
+        "school": PitchSchool.SHIFTED,
+        "probe_bests_s": PROBES,
+        "goal_s": 17.6,
+        "goal_because": "longest /s/",
+        "new_step_id": lambda: next(ids),
+    }
+    return propose_ladder(**given_ | changes)
+
+
+def test_the_baseline_figures():
+    assert figures.sz_ratio(17.6, 11.0) == pytest.approx(1.60)
+    capacity = figures.vital_capacity_ml(figures.LungSex.FEMALE, 52, 165)
+    assert capacity == pytest.approx(2727, abs=0.5)  # (21.78 − 0.101·52)·165
+    assert figures.phonation_quotient_ml_per_s(capacity, 9.4) == pytest.approx(290, abs=0.5)
+    assert figures.airflow_goal_s(capacity) == pytest.approx(34.1, abs=0.05)
+
+
+def test_the_notes_are_moved_down_two_semitones():
+    fitted = fit_pitches(COMFORT, VoiceGroup.WOMEN, PitchSchool.SHIFTED)
+    assert [note.name for note in fitted.notes] == ["B♭3", "C4", "D4", "E♭4", "F4"]
+    assert fitted.warm_up.name == "E♭4"
+    assert fitted.shift_semitones == -2
+    with pytest.raises(PlanError) as refused:
+        fit_pitches(COMFORT, VoiceGroup.WOMEN, PitchSchool.STANDARD)
+    assert refused.value.code == "standard_outside"
+
+
+def test_the_rungs():
+    # median 8.2 × 0.8 = 6.56 → 6.5; each next × 1.15 floored to 0.5 s or + 0.5 s; last 17.6 floored
+    expected = (6.5, 7, 8, 9, 10, 11.5, 13, 14.5, 16.5, 17.5)
+    assert rungs_from(PROBES, 17.6) == expected
+
+
+def test_one_home_session():
+    length = session_length(ladder())
+    assert length.attempts == 16
+    assert length.voiced_s == pytest.approx(110)  # 2·6.5 + 4·8 + 10·6.5
+    assert length.rest_s == 15 * 15
+    assert length.tones_s == 16 * 6
+    assert length.total_s == pytest.approx(431)
+    assert length.minutes == pytest.approx(7.2, abs=0.05)
+
+
+def test_two_weeks_end_in_a_climb_to_8_s_on_day_15():
+    start = date(2026, 6, 1)
+    at_target = (5, 4, 5, 4, 5)
+    sessions = [
+        session_figures(
+            [
+                HoldFigures(
+                    note=str(note),
+                    seconds=7.0 if note < reached else 6.0,
+                    target_s=7.0,
+                    pitch_sd_semitones=0.32,
+                    trail_off_db=-2.1,
+                    level_over_probe_db=1.0,
+                )
+                for note in range(5)
+            ],
+            day=start + timedelta(days=11 + place // 2),
+            notes_asked=5,
+            strain=3,
+        )
+        for place, reached in enumerate(at_target)
+    ]
+    advice = climb_advice(
+        sessions,
+        today=start + timedelta(days=14),
+        last_climb=start + timedelta(days=7),
+        kept_share_7_days=24 / 28,
+        stop_sign_open=False,
+        strain_median_14_days=3,
+    )
+    assert advice.climb, advice.reasons
+    assert on_rung(ladder(), 2).rungs_s[2] == 8
+
+
+def test_a_gain_within_the_baseline_noise_is_not_proven():
+    change = figures.change_of_best([9.4, 8.8, 8.1], [10.8])
+    assert change.gain_s == pytest.approx(1.4)
+    assert not change.proven
+    assert figures.change_of_best([9.4, 9.3, 9.2], [10.8]).proven
+
+
+def climb(**changes):
+    base = date(2026, 6, 1)
+    met = {
+        "notes_asked": 5,
+        "strain": 2.0,
+    }
+    holds = [
+        HoldFigures(
+            note=str(n), seconds=7, target_s=7, pitch_sd_semitones=0.3, trail_off_db=-1,
+            level_over_probe_db=changes.pop("level", 0.0) if n == 0 else 0.0,
+        )
+        for n in range(5)
+    ]  # fmt: skip
+    strain = changes.pop("strain", 2.0)
+    sessions = [
+        session_figures(holds, day=base + timedelta(days=d), **met | {"strain": strain})
+        for d in range(changes.pop("days", 5))
+    ]
+    return climb_advice(
+        sessions,
+        **{
+            "today": base + timedelta(days=9),
+            "last_climb": None,
+            "kept_share_7_days": 1.0,
+            "stop_sign_open": False,
+            "strain_median_14_days": 2.0,
+        }
+        | changes,
+    )
+
+
+@pytest.mark.parametrize(
+    "against",
+    [
+        {"stop_sign_open": True},
+        {"days": 4},
+        {"kept_share_7_days": 0.49},
+        {"kept_share_7_days": None},
+        {"last_climb": date(2026, 6, 4)},
+        {"strain": 4.0},
+        {"strain": None},
+    ],
+)
+def test_one_condition_missing_means_no_climb(against):
+    assert climb().climb
+    assert not climb(**against).climb
+
+
+def test_an_unknown_level_is_not_a_met_condition():
+    assert not climb(level=None).climb
+
+
+@pytest.mark.parametrize("goal_s", [0, 1000, -3, float("nan"), float("inf")])
+def test_impossible_hold_goals_are_refused(goal_s):
+    with pytest.raises(PlanError) as refused:
+        rungs_from(PROBES, goal_s)
+    assert refused.value.code == "hold_out_of_limits"
+
+
+probes = st.lists(st.floats(0.5, 60), min_size=1, max_size=6)
+
+
+@given(probes, st.floats(0.5, 90))
+def test_rungs_climb_from_within_reach_to_the_goal(bests, goal_s):
+    rungs = rungs_from(bests, goal_s)
+    assert rungs[0] <= max(min(bests), 0.5)
+    assert all(low < high for low, high in itertools.pairwise(rungs))
+    assert rungs[-1] <= goal_s < rungs[-1] + 0.5
+    assert all(rung * 2 == int(rung * 2) for rung in rungs)
+
+
+@given(
+    st.integers(36, 76),
+    st.integers(1, 30),
+    st.sampled_from(VoiceGroup),
+    st.sampled_from(PitchSchool),
+)
+def test_no_fitted_note_ever_lies_outside_the_range(low, span, group, school):
+    if low + span > 83:
+        return
+    comfort = ComfortableRange(lowest=Note(low), highest=Note(low + span))
+    try:
+        fitted = fit_pitches(comfort, group, school)
+    except PlanError as refused:
+        assert refused.code in ("range_too_small", "standard_outside")
+        assert school is PitchSchool.STANDARD or span < 6
+        return
+    assert fitted.margin_semitones >= 1
+    assert all(comfort.holds(note, fitted.margin_semitones) for note in fitted.notes)
+    assert fitted.warm_up in fitted.notes
+
+
+def test_small_ranges_get_margin_1_then_three_notes_then_nothing():
+    def fit(semitones):
+        comfort = ComfortableRange(lowest=Note(57), highest=Note(57 + semitones))
+        return fit_pitches(comfort, VoiceGroup.WOMEN, PitchSchool.SHIFTED)
+
+    assert (len(fit(11).notes), fit(11).margin_semitones) == (5, 2)
+    assert (len(fit(9).notes), fit(9).margin_semitones) == (5, 1)
+    assert (len(fit(8).notes), fit(8).margin_semitones) == (3, 2)
+    assert (len(fit(6).notes), fit(6).margin_semitones) == (3, 1)
+    with pytest.raises(PlanError) as refused:
+        fit(5)
+    assert refused.value.code == "range_too_small"
+
+
+def test_a_program_reads_back_equal():
+    program = on_rung(ladder(dose=Dose(sessions_a_day=1, days_a_week=5, weeks=5)), 3)
+    assert Program.from_data(program.as_data()) == program
+
+
+@pytest.mark.parametrize("data", [{}, {"format": 2}, {"format": 1}, {"format": 1, "steps": None}])
+def test_foreign_program_data_is_refused(data):
+    with pytest.raises(CoreError):
+        Program.from_data(data)
+
+
+def test_moving_a_head_out_of_the_range_is_a_problem_and_back_is_none():
+    program = ladder()
+    power = program.steps[3].step_id
+    moved = move_hold(program, power, 4, semitones=3, seconds=0.5)
+    assert moved.steps[3].holds[4].note.name == "A♭4"
+    assert moved.steps[3].holds[4].seconds == 7.0
+    assert "above the highest comfortable note G4" in moved.problems()[0]
+    assert move_hold(moved, power, 4, semitones=-3).problems() == ()
+
+
+@pytest.mark.parametrize(("seconds", "semitones"), [(-6.5, 0), (90, 0), (0, 40), (0, -40)])
+def test_a_head_cannot_leave_the_limits(seconds, semitones):
+    program = ladder()
+    with pytest.raises(CoreError):
+        move_hold(program, program.steps[3].step_id, 0, seconds=seconds, semitones=semitones)
+
+
+def test_editing_keeps_the_rest_of_the_program():
+    program = ladder()
+    power = program.steps[3].step_id
+    assert with_repetitions(program, power, 3).step(power).repetitions == 3
+    assert len(without_step(program, power).steps) == 3
+    with pytest.raises(PlanError):
+        with_repetitions(program, power, 11)
+    with pytest.raises(PlanError):
+        without_step(program, "no such step")
+    assert program.step(power).repetitions == 2
+
+
+def test_a_hold_longer_than_shown_is_noticed():
+    program = on_rung(ladder(), 3)
+    assert program.rungs_s[3] == 9
+    assert len(program.notices()) == 6
+    assert not ladder().notices()

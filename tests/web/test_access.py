@@ -1,0 +1,223 @@
+"""Every route and socket as every role; a route that is not in the table fails."""
+
+import uuid
+
+import pytest
+from django.test import Client as Browser
+from django.urls import URLPattern, get_resolver, reverse
+
+from tests.conftest import NOW, PIN, activate_program, enrol, member
+
+PUBLIC = {"healthz", "readyz", "service_worker", "clinic:accept_invitation", "practice:enter"}
+STAFF = {
+    "review:home": "get",
+    "review:rounds": "get",
+    "review:client": "get",
+    "review:clear_stop": "post",
+    "review:look_at": "post",
+    "clients:enrol": "get",
+    "clients:screening": "get",
+    "clients:link": "post",
+    "clients:revoke": "post",
+    "clients:baseline": "get",
+    "clients:set_baseline": "post",
+    "clients:type_attempts": "post",
+    "clients:record": "post",
+    "clients:strike_out": "post",
+    "programs:bench": "get",
+    "programs:propose": "post",
+    "programs:edit": "post",
+    "programs:activate": "post",
+}
+LEAD = {
+    "clinic:clinic": "get",
+    "clinic:invite": "post",
+    "clinic:set_staff": "post",
+    "clients:erase": "post",
+    "review:export": "get",
+}
+CLIENT = {
+    "practice:today": "get",
+    "practice:practice": "get",
+    "practice:open_session": "post",
+    "practice:finished": "get",
+    "practice:reeds": "get",
+    "practice:leave": "post",
+}
+TICKET = {"attempt", "practice:entry"}
+DEMO_ONLY = {"practice:simulated_voice"}
+ROLES = ("nobody", "this client", "other client", "clinician", "elsewhere", "lead")
+THROUGH = {
+    **{key: {"clinician", "lead"} for key in STAFF},
+    **{key: {"lead"} for key in LEAD},
+    **{key: {"this client"} for key in CLIENT},
+}
+METHODS = STAFF | LEAD | CLIENT
+
+
+def named_routes(patterns=None, prefix=""):
+    for pattern in patterns or get_resolver().url_patterns:
+        if isinstance(pattern, URLPattern):
+            yield f"{prefix}{pattern.name}"
+        elif pattern.pattern.describe().strip("'") != "accounts/":
+            space = f"{pattern.namespace}:" if pattern.namespace else prefix
+            yield from named_routes(pattern.url_patterns, space)
+
+
+def test_every_route_is_in_the_table():
+    known = PUBLIC | set(METHODS) | TICKET | DEMO_ONLY
+    assert set(named_routes()) == known
+
+
+@pytest.fixture
+def doors(clinic, other_clinic, clinician, person, version, home):
+    """A browser for each role, and the objects that routes name."""
+    session, ticket = home
+    foreigner = member(other_clinic, "far@shore.example")
+    second = enrol(clinic, clinician, name="Osric Fendt")
+    activate_program(second, clinician)
+    browsers = {role: Browser() for role in ROLES}
+    browsers["clinician"].force_login(clinician)
+    browsers["elsewhere"].force_login(foreigner)
+    browsers["lead"].force_login(clinic_lead(clinic))
+    _enter(browsers["this client"], session.access_id)
+    from web.clients.usecases.link import make_link
+
+    other_access = make_link(second, by=clinician, now=NOW, pin=PIN)[0]
+    _enter(browsers["other client"], other_access.pk)
+    return browsers, {
+        "client_id": person.pk,
+        "link_id": session.access_id,
+        "session_id": session.pk,
+        "attempt_id": uuid.uuid4(),
+        "membership_id": clinician.membership.pk,
+    }
+
+
+def clinic_lead(clinic):
+    from web.clinic.models import Membership
+
+    return Membership.objects.get(clinic=clinic, role="lead").user
+
+
+def _enter(browser, link_id):
+    answer = browser.post(reverse("practice:enter", args=[link_id]), {"pin": PIN})
+    assert answer.status_code == 302
+
+
+def address_of(name, objects):
+    pattern = next(p for p in all_patterns() if p[0] == name)[1]
+    wanted = pattern.pattern.converters
+    return reverse(name, kwargs={key: objects[key] for key in wanted})
+
+
+def all_patterns(patterns=None, prefix=""):
+    for pattern in patterns or get_resolver().url_patterns:
+        if isinstance(pattern, URLPattern):
+            yield f"{prefix}{pattern.name}", pattern
+        elif pattern.pattern.describe().strip("'") != "accounts/":
+            space = f"{pattern.namespace}:" if pattern.namespace else prefix
+            yield from all_patterns(pattern.url_patterns, space)
+
+
+def got_through(answer):
+    if answer.status_code in (401, 403):
+        return False
+    if answer.status_code == 302:
+        return "/accounts/login/" not in answer.url and not answer.url.startswith("/c/")
+    return answer.status_code != 404 or answer.resolver_match.view_name == "clients:strike_out"
+
+
+@pytest.mark.parametrize("role", ROLES)
+def test_who_gets_through(doors, role, django_db_blocker):
+    browsers, objects = doors
+    wrong = []
+    for name, method in METHODS.items():
+        address = address_of(name, objects)
+        if name in ("practice:leave", "clients:erase", "clients:strike_out"):
+            continue
+        answer = getattr(browsers[role], method)(address)
+        if name == "clients:revoke" and role in THROUGH[name]:
+            from web.clients.models import ClientAccess
+
+            ClientAccess.objects.filter(pk=objects["link_id"]).update(revoked_at=None)
+        expected = role in THROUGH[name]
+        if name in ("review:home", "review:rounds", "clients:enrol") and role == "elsewhere":
+            expected = True  # their own clinic's page
+        missing_baseline = answer.status_code == 404 and name in (
+            "clients:set_baseline",
+            "clients:type_attempts",
+        )
+        if not missing_baseline and got_through(answer) != expected:
+            wrong.append((name, answer.status_code, getattr(answer, "url", "")))
+    assert not wrong
+
+
+@pytest.mark.parametrize("role", ["nobody", "other client", "elsewhere", "clinician"])
+def test_nobody_else_erases_or_strikes_out(doors, role, person):
+    browsers, objects = doors
+    answer = browsers[role].post(address_of("clients:erase", objects), {"name": person.name})
+    assert answer.status_code in (302, 403, 404)
+    person.refresh_from_db()
+    if role != "clinician":
+        strike = browsers[role].post(address_of("clients:strike_out", objects))
+        assert strike.status_code in (302, 403, 404)
+
+
+@pytest.mark.parametrize("role", ROLES)
+def test_uploads_take_the_ticket_and_nothing_else(doors, role):
+    browsers, _objects = doors
+    for name, keyword in (("attempt", "attempt_id"), ("practice:entry", "entry_id")):
+        address = reverse(name, kwargs={keyword: uuid.uuid4()})
+        answer = browsers[role].put(address, b"{}", content_type="application/json")
+        assert answer.status_code == 401
+        made_up = browsers[role].put(address, b"{}", headers={"X-Ticket": "made.up.ticket"})
+        assert made_up.status_code == 401
+
+
+def test_signing_up_is_closed(client, db):
+    page = client.get("/accounts/signup/")
+    assert b"Sign Up Closed" in page.content or b"closed" in page.content.lower()
+    client.post("/accounts/signup/", {"email": "x@y.example", "password1": "q", "password2": "q"})
+    from web.clinic.models import User
+
+    assert not User.objects.filter(email="x@y.example").exists()
+
+
+def test_a_closed_member_sees_nothing(client, clinician):
+    client.force_login(clinician)
+    clinician.membership.active = False
+    clinician.membership.save()
+    assert client.get("/rounds/").status_code == 403
+
+
+def test_a_wrong_pin_a_revoked_and_a_made_up_link_look_the_same(client, access, person, clinician):
+    from web.clients.usecases.link import make_link
+
+    newer, _pin = make_link(person, by=clinician, now=NOW, pin=PIN)
+    tries = [
+        client.post(reverse("practice:enter", args=[newer.pk]), {"pin": "000000"}),
+        client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN}),
+        client.post(reverse("practice:enter", args=[uuid.uuid4()]), {"pin": PIN}),
+    ]
+    assert {answer.status_code for answer in tries} == {403}
+    shown = {answer.content.split(b"<main")[1].split(b"csrf")[0] for answer in tries}
+    assert len(shown) == 1
+
+
+def test_five_wrong_pins_close_the_link_for_a_while(client, access):
+    from web.clients.usecases.link import LOCKED_FOR, try_pin
+
+    for _ in range(5):
+        assert try_pin(access.pk, "999999", now=NOW) is None
+    assert try_pin(access.pk, PIN, now=NOW) is None
+    assert try_pin(access.pk, PIN, now=NOW + LOCKED_FOR) == access
+
+
+def test_a_revoked_link_ends_an_open_door(doors, person):
+    from web.clients.usecases.link import revoke_links
+
+    browsers, objects = doors
+    assert browsers["this client"].get(address_of("practice:today", objects)).status_code == 200
+    revoke_links(person, now=NOW)
+    assert browsers["this client"].get(address_of("practice:today", objects)).status_code == 302

@@ -1,0 +1,182 @@
+"""The live wire against the real handler and the real database."""
+
+import asyncio
+import json
+import struct
+import uuid
+
+import numpy as np
+import pytest
+from asgiref.testing import ApplicationCommunicator
+
+from core.simulate.voice import Voice, sing
+from tests.conftest import NOW
+from web.clients.usecases.link import revoke_links
+from web.config.asgi import application
+from web.practice.models import Attempt
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+class Wire:
+    """One connection driven frame by frame."""
+
+    def __init__(self, origin="http://testserver"):
+        self.raw = ApplicationCommunicator(
+            application,
+            {
+                "type": "websocket",
+                "path": "/live/",
+                "headers": [(b"origin", origin.encode()), (b"host", b"testserver")],
+            },
+        )
+
+    async def connect(self):
+        await self.raw.send_input({"type": "websocket.connect"})
+        return (await self.raw.receive_output(timeout=5))["type"] == "websocket.accept"
+
+    async def __aenter__(self):
+        assert await self.connect()
+        return self
+
+    async def __aexit__(self, *_):
+        await self.raw.send_input({"type": "websocket.disconnect", "code": 1000})
+        await self.raw.wait(timeout=5)
+
+    async def frame(self, **data):
+        await self.raw.send_input({"type": "websocket.receive", **data})
+
+    async def say(self, **data):
+        await self.frame(text=json.dumps(data))
+
+    async def piece(self, number, samples):
+        pcm = np.round(samples * 32767).astype("<i2").tobytes()
+        await self.frame(bytes=struct.pack("<I", number) + pcm)
+
+    async def hear(self):
+        event = await self.raw.receive_output(timeout=5)
+        if event["type"] == "websocket.close":
+            return {"type": "closed", "code": event["code"]}
+        return json.loads(event["text"])
+
+
+def start_of(home, version, **changes):
+    _session, ticket = home
+    return {
+        "type": "start",
+        "ticket": ticket.signed(),
+        "attempt_id": str(uuid.uuid4()),
+        "step_id": version.content["steps"][3]["step_id"],
+        "place": 0,
+        "rate_hz": 16_000,
+    } | changes
+
+
+async def sing_into(wire, samples, *, lose=None):
+    states = []
+    for number, at in enumerate(range(0, len(samples), 800)):
+        if number == lose:
+            continue
+        await wire.piece(number, samples[at : at + 800])
+        if lose is None or number < lose:
+            states.append(await wire.hear())
+    return states
+
+
+def test_a_hold_is_measured_as_it_happens_and_kept(home, version):
+    sung = sing(Voice(f0_hz=233.08, seconds=2.0))
+    start = start_of(home, version)
+
+    async def talk():
+        async with Wire() as wire:
+            await wire.say(**start)
+            assert (await wire.hear())["type"] == "started"
+            states = await sing_into(wire, sung.samples)
+            await wire.say(type="stop", samples=len(sung.samples))
+            return states, await wire.hear()
+
+    states, kept = asyncio.run(talk())
+    assert (kept["type"], kept["status"]) == ("kept", "kept")
+    assert states[-1]["hold_s"] == pytest.approx(sung.hold_s, abs=0.06)
+    row = Attempt.objects.get(pk=start["attempt_id"])
+    assert row.taken == "live"
+    assert row.seconds == pytest.approx(sung.hold_s, abs=0.02)
+
+
+def test_missing_samples_ask_for_the_whole_and_keep_nothing_yet(home, version):
+    sung = sing(Voice(f0_hz=233.08, seconds=1.0))
+
+    async def talk():
+        async with Wire() as wire:
+            await wire.say(**start_of(home, version))
+            await wire.hear()
+            await sing_into(wire, sung.samples, lose=10)
+            await wire.say(type="stop", samples=len(sung.samples))
+            return await wire.hear()
+
+    assert asyncio.run(talk())["type"] == "send_wav"
+    assert not Attempt.objects.exists()
+
+
+def closed_with(*frames):
+    async def talk():
+        async with Wire() as wire:
+            for frame in frames:
+                if isinstance(frame, bytes):
+                    await wire.frame(bytes=frame)
+                elif isinstance(frame, str):
+                    await wire.frame(text=frame)
+                else:
+                    await wire.say(**frame)
+            while (heard := await wire.hear())["type"] != "closed":
+                pass
+            return heard["code"]
+
+    return asyncio.run(talk())
+
+
+def test_refusals_are_4400_codes(home, version):
+    start = start_of(home, version)
+    assert closed_with(start | {"ticket": "made up"}) == 4401
+    assert closed_with(start | {"step_id": str(uuid.uuid4())}) == 4403
+    assert closed_with(start | {"attempt_id": "x"}) == 4400
+    assert closed_with(start | {"rate_hz": "fast"}) == 4400
+    assert closed_with(start | {"rate_hz": 3_000}) == 4413
+    assert closed_with("no json") == 4400
+    assert closed_with({"type": "dance"}) == 4400
+    assert closed_with(start, struct.pack("<I", 0) + b"\0") == 4400
+    assert closed_with(start, struct.pack("<I", 0) + b"\0" * 400_000) == 4400
+
+
+def test_a_revoked_link_is_told_4401_and_the_hold_can_still_be_sent(home, version, person):
+    revoke_links(person, now=NOW)
+    assert closed_with(start_of(home, version)) == 4401
+
+
+def test_a_second_tab_on_the_same_step_is_4409_until_the_first_leaves(home, version):
+    async def talk():
+        async with Wire() as first:
+            await first.say(**start_of(home, version))
+            await first.hear()
+            async with Wire() as second:
+                await second.say(**start_of(home, version))
+                refused = await second.hear()
+        async with Wire() as third:
+            await third.say(**start_of(home, version))
+            return refused, await third.hear()
+
+    refused, later = asyncio.run(talk())
+    assert refused["code"] == 4409
+    assert later["type"] == "started"
+
+
+def test_a_full_server_says_so(home, version, settings):
+    settings.MOST_STREAMS = 0
+    assert closed_with(start_of(home, version)) == 4429
+
+
+def test_a_foreign_origin_is_turned_away(home):
+    async def talk():
+        return await Wire(origin="http://elsewhere.example").connect()
+
+    assert asyncio.run(talk()) is False
