@@ -3,7 +3,7 @@
 import os
 import shutil
 import subprocess
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Mapping
 from pathlib import Path
 
 from ops.phases import PhaseFailed, call, phase
@@ -14,9 +14,9 @@ SERVE = {
 BROWSER = {"chromium": lambda: shutil.which("chromium") is not None}
 
 
-def install_missing(wanted: dict[str, object]) -> None:
+def install_missing(wanted: Mapping[str, Callable[[], bool]]) -> None:
     """Install the packages whose check fails; never asks questions."""
-    missing = [name for name, there in wanted.items() if callable(there) and not there()]
+    missing = [name for name, there in wanted.items() if not there()]
     if missing:
         with phase(f"Debian packages: {', '.join(missing)}"):
             _install(missing)

@@ -11,7 +11,7 @@ import pytest
 if "REED_DATABASE_URL" not in os.environ:
     pytest.exit("Tests need their database: run ./reed test [pytest arguments]", returncode=3)
 
-NOW = datetime(2026, 6, 15, 10, 0, tzinfo=UTC)
+NOW = datetime(2026, 6, 14, 10, 0, tzinfo=UTC)  # the day before the tests' fixed day
 PASSWORD = "harbour-lamp-77"
 PIN = "135791"
 

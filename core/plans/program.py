@@ -194,8 +194,12 @@ def _plain(value: Any) -> Any:
 
 
 def _comfort(data: dict[str, Any]) -> ComfortableRange:
+    transition, speaking = data["transition"], data["speaking"]
     return ComfortableRange(
-        **{key: None if name is None else Note.named(name) for key, name in data.items()}
+        lowest=Note.named(data["lowest"]),
+        highest=Note.named(data["highest"]),
+        transition=Note.named(transition) if transition else None,
+        speaking=Note.named(speaking) if speaking else None,
     )
 
 

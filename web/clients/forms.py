@@ -75,7 +75,7 @@ class ScreeningForm(forms.Form):
         self.today = today
 
     def clean(self):
-        data = super().clean()
+        data = super().clean() or {}
         for name in ("asked_on", "larynx_examined_on"):
             if data.get(name) and data[name] > self.today:
                 self.add_error(name, _("This day is still to come."))

@@ -39,7 +39,7 @@ class Client(ClinicRecord):
     )
     archived_at = models.DateTimeField(null=True, blank=True)
 
-    objects = ClientQuerySet.as_manager()
+    objects = ClientQuerySet.as_manager()  # type: ignore[misc]
 
     def __str__(self) -> str:
         return self.name

@@ -44,6 +44,7 @@ class DatabaseDown:
 def database_down(request) -> HttpResponse:
     """503 in the form the caller reads."""
     words = _("The database cannot be reached. What is on this page is kept; try again soon.")
+    answer: HttpResponse
     if request.method == "PUT" or "application/json" in request.headers.get("Accept", ""):
         answer = JsonResponse({"error": {"code": "database_down", "message": words}}, status=503)
     else:

@@ -1,5 +1,7 @@
 """Users, clinics, memberships, invitations, access events, the outbox."""
 
+from typing import ClassVar
+
 import pghistory
 from django.contrib.auth.models import AbstractUser, BaseUserManager
 from django.db import models
@@ -9,7 +11,7 @@ from core.reference.values import CONCERT_A4, SHORT_PHONATION, SZ_RATIO_FLAG
 from web.clinic.records import ClinicRecord, Record
 
 
-class UserManager(BaseUserManager):
+class UserManager(BaseUserManager["User"]):
     def create_user(self, email, password=None, **fields):
         user = self.model(email=self.normalize_email(email).lower(), **fields)
         user.set_password(password)
@@ -18,16 +20,16 @@ class UserManager(BaseUserManager):
 
 
 class User(AbstractUser, Record):
-    username = None
-    first_name = None
-    last_name = None
+    username = None  # type: ignore[assignment]
+    first_name = None  # type: ignore[assignment]
+    last_name = None  # type: ignore[assignment]
     email = models.EmailField(_("e-mail"), unique=True)
     name = models.CharField(_("name"), max_length=120)
     letter_keys = models.BooleanField(_("single-letter keys"), default=True)
 
     USERNAME_FIELD = "email"
     REQUIRED_FIELDS = ["name"]
-    objects = UserManager()
+    objects: ClassVar[UserManager] = UserManager()  # type: ignore[assignment]
 
     def __str__(self) -> str:
         return self.name

@@ -15,7 +15,7 @@ from django.urls import path  # noqa: E402
 from web.config.ends import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
 
-websocket_urlpatterns = [path("live/", LiveSocket(ENDS))]
+websocket_urlpatterns = [path("live/", LiveSocket(ENDS))]  # type: ignore[arg-type]
 application = ProtocolTypeRouter(
     {
         "http": _http,

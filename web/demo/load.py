@@ -3,13 +3,14 @@
 import uuid
 import zoneinfo
 from datetime import datetime, time, timedelta
+from functools import partial
 
 import numpy as np
 
 from core.notes.note import Note
 from core.plans.ladder import on_rung
 from core.plans.pitches import PitchSchool
-from core.plans.program import Step
+from core.plans.program import Step, notes_of
 from core.safety.gate import Gate
 from core.simulate.history import Course, PlayedHold, Profile, hold_on, sessions_of
 from core.sound.figures import Contour, Figures, Quality, Verdict
@@ -27,6 +28,7 @@ from web.clients.usecases.link import make_link
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import accept_invitation, invite, open_clinic
 from web.demo.people import Person, people
+from web.practice.usecases.keep_attempt import target_s
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.programs import usecases as programs
 from web.programs.models import Draft, ProgramVersion
@@ -187,7 +189,7 @@ def _practice(
             moved = programs.edit_draft(
                 client,
                 revision=Draft.objects.get(client=client).revision,
-                change=lambda program, rung=nxt: on_rung(program, rung),
+                change=partial(on_rung, rung=nxt),
                 by=by,
                 now=at,
             )
@@ -220,12 +222,12 @@ def _activate(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVe
 def _attempts(
     version: ProgramVersion, profile: Profile, seed: int, weeks_in: float
 ) -> list[WholeAttempt]:
-    attempts = []
+    attempts: list[WholeAttempt] = []
     for step in version.program.steps:
         for repetition in range(1, step.repetitions + 1):
             for place in range(len(step.holds) or 1):
                 count = len(attempts)
-                target = step.holds[place].seconds if step.holds else step.glide.seconds
+                target = target_s(step, place)
                 held = hold_on(
                     profile,
                     session_seed=seed,
@@ -248,7 +250,7 @@ def _attempts(
 
 def _figures(step: Step, place: int, held: PlayedHold) -> Figures:
     note = step.holds[place].note if step.holds else None
-    middle = note.hz() if note else step.glide.start.hz()
+    middle = (note or notes_of(step)[0]).hz()
     return Figures(
         task=step.kind.value,
         target=note.name if note else None,

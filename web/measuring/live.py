@@ -84,7 +84,9 @@ class _Connection:
             data = json.loads(text) if len(text) <= LARGEST_TEXT else None
         except ValueError:
             data = None
-        kind = data.get("type") if isinstance(data, dict) else None
+        if not isinstance(data, dict):
+            raise Refused(4400, 400, "frame_unreadable", "")
+        kind = data.get("type")
         if kind == "start":
             await self._start(data)
         elif kind == "stop" and self._attempt is not None:

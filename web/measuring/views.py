@@ -81,14 +81,15 @@ def _measured(request, permit: Permit) -> Caught:
 
 def _timed(said: dict, body: bytes) -> Caught:
     interrupted = said.get("interrupted") is True
-    seconds = said.get("seconds")
-    number = isinstance(seconds, int | float) and not isinstance(seconds, bool)
-    if not interrupted and not (number and 0 < seconds <= LONGEST_STOPWATCH_S):
+    came = said.get("seconds")
+    number = isinstance(came, int | float) and not isinstance(came, bool)
+    seconds = float(came) if number and came is not None else 0.0
+    if not interrupted and not 0 < seconds <= LONGEST_STOPWATCH_S:
         words = _("Seconds lie between 0.1 and 120. The attempt is still on this page: correct it.")
         raise Refused(4400, 422, "seconds_out_of_limits", words)
     return Caught(
         taken=Taken.STOPWATCH,
         sha256=hashlib.sha256(json.dumps(said, sort_keys=True).encode()).hexdigest(),
-        seconds=round(float(seconds), 2) if number and seconds > 0 else None,
+        seconds=round(seconds, 2) if 0 < seconds <= LONGEST_STOPWATCH_S else None,
         interrupted=interrupted,
     )

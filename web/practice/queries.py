@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from statistics import mean, median
+from typing import Any
 
 from django.db.models import Count, Q
 
@@ -70,8 +71,9 @@ def level_references(client_id) -> dict[str, float]:
     levels: dict[str, tuple[object, list[float]]] = {}
     for row in rows:
         session, found = levels.setdefault(device_of(row), (row.home_session_id, []))
-        if row.home_session_id == session:
-            found.append(row.measurement.level_mean_db)
+        level = row.measurement.level_mean_db if row.measurement else None
+        if row.home_session_id == session and level is not None:
+            found.append(level)
     return {device: median(found) for device, (_session, found) in levels.items()}
 
 
@@ -197,7 +199,7 @@ def bundle_of(session: HomeSession, version: ProgramVersion) -> dict:
     program = version.program
     steps = []
     for step in program.steps:
-        data = {
+        data: dict[str, Any] = {
             "step_id": step.step_id,
             "name": step.name,
             "kind": step.kind.value,

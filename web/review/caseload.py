@@ -151,9 +151,11 @@ def screening_from(row: CaseloadRow, client: Client, today: date) -> Screening |
     """The latest screening as the rules read it, from the row alone."""
     if row.screening is None:
         return None
-    dates = ("asked_on", "larynx_examined_on", "cleared_from", "voice_rest_until")
     return Screening(
-        **{name: _date(row.screening[name]) for name in dates},
+        asked_on=date.fromisoformat(row.screening["asked_on"]),
+        larynx_examined_on=_date(row.screening["larynx_examined_on"]),
+        cleared_from=_date(row.screening["cleared_from"]),
+        voice_rest_until=_date(row.screening["voice_rest_until"]),
         red_flags=frozenset(RedFlag(flag) for flag in row.screening["red_flags"]),
         hoarse_weeks=row.screening["hoarse_weeks"],
         minor=client.age_on(today) < 18,

@@ -18,7 +18,7 @@ from web.practice.models import Attempt, Entry, HomeSession, SetAside
 from web.programs.models import ProgramVersion
 
 FORMAT = "still-reed-record/1"
-_TABLES = {
+_TABLES: dict[str, type[Any]] = {
     "screenings": StoredScreening,
     "baselines": Baseline,
     "baseline_attempts": BaselineAttempt,

@@ -7,6 +7,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from core.safety.gate import activation_gate, in_words
+from core.safety.stop import StopSign
 from web.clients.models import Client
 from web.clients.queries import BaselineView, latest_baseline
 from web.clinic import clock
@@ -55,7 +56,7 @@ def client(request, client_id):
         "baseline": view,
         "flags": view.flags(request.clinic) if view else [],
         "set_aside": set_aside,
-        "stop_words": queries.STOP_WORDS.get(row.stop_sign),
+        "stop_words": queries.STOP_WORDS[StopSign(row.stop_sign)] if row.stop_sign else None,
         "new_link": request.session.pop("new_link", None),
         "here": "client",
     }

@@ -1,7 +1,10 @@
-"""Tests: the real database and the real server, a cheap password hasher."""
+"""Tests: a fixed day, the real database and the real server, a cheap password hasher."""
+
+from datetime import date
 
 from web.config.settings.base import *  # noqa: F403
 
+TODAY = date(2026, 6, 15)
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = True
 OFFER_SIMULATED_VOICE = True

@@ -67,7 +67,7 @@ function item() {
   at("where").textContent = `${state.place + 1} / ${state.items.length}`;
   at("step-name").textContent = now.step.name;
   at("instruction").textContent = now.step.instruction;
-  at("caution").firstElementChild.textContent = now.step.caution;
+  at("caution").textContent = now.step.caution;
   at("note").textContent = now.step.kind === "glide" ? now.target.note : `Note ${now.target.note}`;
   at("target").textContent = `· ${now.target.seconds} s · ${now.repetition} of ${now.step.repetitions}`;
   at("seconds").textContent = "0.0";

@@ -1,0 +1,149 @@
+"""Real browser, real server, real database: uvicorn in a thread, Debian's Chromium."""
+
+import contextlib
+import socket
+import threading
+import time
+
+import django.utils.asyncio
+import pytest
+import uvicorn
+from playwright.sync_api import sync_playwright
+
+from tests.conftest import PASSWORD, PIN
+
+CHROMIUM = "/usr/bin/chromium"
+QUIET = ["--disable-background-networking", "--disable-component-update", "--disable-quic"]
+
+
+@pytest.fixture(autouse=True, scope="session")
+def _playwright_loop_is_no_reason():
+    """Playwright's sync loop runs in the main thread; the tests' own queries there are sync."""
+    real = django.utils.asyncio.get_running_loop
+
+    def for_others():
+        if threading.current_thread() is threading.main_thread():
+            raise RuntimeError("the main thread of the tests is synchronous")
+        return real()
+
+    django.utils.asyncio.get_running_loop = for_others
+    yield
+    django.utils.asyncio.get_running_loop = real
+
+
+class Site:
+    """The served application; can be stopped and started again on the same port."""
+
+    def __init__(self) -> None:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.url = f"http://127.0.0.1:{self.port}"
+        self._server: uvicorn.Server | None = None
+        self._thread: threading.Thread | None = None
+
+    def start(self) -> None:
+        from web.config.asgi import application
+
+        config = uvicorn.Config(
+            application,
+            host="127.0.0.1",
+            port=self.port,
+            lifespan="off",
+            log_level="error",
+            timeout_graceful_shutdown=1,
+            ws_per_message_deflate=False,
+        )
+        self._server = uvicorn.Server(config)
+        self._thread = threading.Thread(target=self._server.run, daemon=True)
+        self._thread.start()
+        wait_until(lambda: self._server and self._server.started)
+
+    def stop(self) -> None:
+        if self._server and self._thread:
+            self._server.should_exit = True
+            self._thread.join(10)
+
+    def quiet(self) -> None:
+        """Wait until no request of the last test is still at work."""
+        wait_until(lambda: not (self._server and self._server.server_state.tasks))
+
+
+def wait_until(true, *, within_s: float = 15.0):
+    """Poll until true() is truthy and give it back; fails after `within_s`."""
+    end = time.monotonic() + within_s
+    pause = threading.Event()
+    while time.monotonic() < end:
+        if value := true():
+            return value
+        pause.wait(0.05)
+    raise AssertionError(f"not within {within_s} s")
+
+
+@pytest.fixture(scope="session")
+def _site():
+    site = Site()
+    site.start()
+    yield site
+    site.stop()
+
+
+@pytest.fixture
+def site(_site, transactional_db):
+    yield _site
+    _site.quiet()
+
+
+@pytest.fixture(scope="session")
+def playwright():
+    with sync_playwright() as running:
+        yield running
+
+
+@pytest.fixture
+def browsers(playwright, site):
+    """Launch a browser; `wav` bytes become its microphone, `deny` refuses the microphone."""
+    with contextlib.ExitStack() as opened:
+
+        def launch(*, wav=None, deny=False, folder=None, **context):
+            flags = [*QUIET, "--use-fake-device-for-media-stream"]
+            if not deny:
+                flags.append("--use-fake-ui-for-media-stream")
+            if wav is not None:
+                path = folder / f"{len(wav)}.wav"
+                path.write_bytes(wav)
+                flags.append(f"--use-file-for-fake-audio-capture={path}%noloop")
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=flags)
+            opened.callback(browser.close)
+            ctx = browser.new_context(viewport={"width": 1280, "height": 800}, **context)
+            ctx.set_default_timeout(20_000)
+            page = ctx.new_page()
+            page.errors = []
+            page.on("pageerror", lambda error: page.errors.append(str(error)))
+            return page
+
+        yield launch
+
+
+def sign_in(page, site, user):
+    page.goto(f"{site.url}/rounds/")
+    page.fill("input[name=login]", user.email)
+    page.fill("input[name=password]", PASSWORD)
+    page.click("button.main-action")
+    page.wait_for_url("**/rounds/")
+
+
+def enter(page, site, access):
+    page.goto(f"{site.url}/c/{access.pk}/")
+    page.fill("input[name=pin]", PIN)
+    page.click("button.main-action")
+    page.wait_for_url("**/today/")
+
+
+def begin_practice(page, *, listen_with="microphone"):
+    page.click("text=Start practice")
+    page.select_option("#input", listen_with)
+    page.click("#nothing-new")
+    page.wait_for_selector("#hold:visible")
+
+

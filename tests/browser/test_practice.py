@@ -1,0 +1,262 @@
+"""A client practises: microphone, cut socket, stopped server, stopwatch, lost power."""
+
+import struct
+import uuid
+from statistics import median
+
+import numpy as np
+import pytest
+
+from core.simulate.voice import Voice, sing
+from core.sound.live import measure_sound
+from core.sound.reading import Sound
+from core.sound.tasks import Measured
+from tests.browser.conftest import begin_practice, enter, wait_until
+from web.practice.models import Attempt, Entry, HomeSession
+
+HOLD_S, HZ = 3.0, 311.127  # the warm-up note E♭4
+
+
+@pytest.fixture(scope="module")
+def sung():
+    return sing(Voice(f0_hz=HZ, seconds=HOLD_S, lead_s=0.9, tail_s=3.0, seed=3), 48_000)
+
+
+def record_wire(page):
+    """The sound of every attempt as the page sent it, in order."""
+    sent = []
+
+    def opened(socket):
+        sent.append([])
+        socket.on(
+            "framesent",
+            lambda frame: sent[-1].append(frame) if isinstance(frame, bytes) else None,
+        )
+
+    page.on("websocket", opened)
+    return sent
+
+
+def sound_of(frames):
+    numbers = [struct.unpack_from("<I", frame)[0] for frame in frames]
+    assert numbers == list(range(len(frames)))
+    return np.frombuffer(b"".join(frame[4:] for frame in frames), dtype="<i2") / 32768
+
+
+def hold_once(page):
+    page.click("#hold")
+    page.wait_for_selector("#next:visible")
+
+
+def to_next_hold(page):
+    """Through rest and the strain question to the next attempt."""
+    page.click("#next")
+    page.wait_for_selector("#skip-rest:visible, #strain:visible")
+    if page.is_visible("#strain"):
+        page.click("#strain button >> nth=2")
+        page.wait_for_selector("#skip-rest:visible")
+    page.click("#skip-rest")
+    page.wait_for_selector("#hold:visible")
+
+
+def test_three_holds_by_microphone_are_true_to_the_sound(
+    browsers, site, version, access, sung, tmp_path
+):
+    page = browsers(wav=sung.as_wav(), folder=tmp_path)
+    sent = record_wire(page)
+    enter(page, site, access)
+    begin_practice(page)
+    for number in range(3):
+        hold_once(page)
+        if number < 2:
+            to_next_hold(page)
+    assert not page.errors
+    rows = list(Attempt.objects.select_related("measurement").order_by("started_at"))
+    assert len(rows) == 3
+    assert [row.taken for row in rows] == ["live"] * 3
+    assert median(row.seconds for row in rows) == pytest.approx(sung.hold_s, abs=0.1)
+    heard = [row.measurement.f0_median_hz for row in rows]
+    assert 1200 * np.log2(median(heard[:2]) / sung.f0_median_hz) == pytest.approx(0, abs=5)
+    for row, frames, task in zip(rows, sent, ("hold", "hold", "glide"), strict=True):
+        own = measure_sound(Sound(sound_of(frames), 16_000), Measured(task))
+        assert row.seconds == pytest.approx(own.hold_s, abs=0.02)
+    device = rows[0].measurement.device
+    assert device["autoGainControl"] is False
+    assert device["noiseSuppression"] is False
+    assert device["echoCancellation"] is False
+    assert Entry.objects.get().value == 2
+    kept = page.evaluate("() => indexedDB.databases().then((all) => all.length)")
+    assert kept == 1
+    assert _left_in_page(page) == 0
+
+
+def _left_in_page(page):
+    return page.evaluate(
+        """() => new Promise((done) => {
+            const open = indexedDB.open("still-reed");
+            open.onsuccess = () => {
+                const store = open.result.transaction("attempts").objectStore("attempts");
+                store.count().onsuccess = (event) => done(event.target.result);
+            };
+        })"""
+    )
+
+
+def test_a_socket_cut_in_the_middle_loses_nothing(browsers, site, version, access, sung, tmp_path):
+    page = browsers(wav=sung.as_wav(), folder=tmp_path)
+
+    def cut(route):
+        server = route.connect_to_server()
+        pieces = []
+
+        def passed(message):
+            pieces.append(message)
+            if len(pieces) == 40:
+                route.close(code=1011)
+            elif len(pieces) < 40:
+                server.send(message)
+
+        route.on_message(passed)
+
+    page.route_web_socket("**/live/", cut)
+    enter(page, site, access)
+    begin_practice(page)
+    page.click("#hold")
+    page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 0.5")
+    page.wait_for_timeout(3_500)
+    page.click("#hold")
+    row = wait_until(lambda: Attempt.objects.first())
+    assert row.taken == "wav"
+    assert row.seconds == pytest.approx(sung.hold_s, abs=0.1)
+    page.wait_for_selector("#next:visible")
+    wait_until(lambda: _left_in_page(page) == 0)
+    assert Attempt.objects.count() == 1
+
+
+def test_a_server_that_was_away_gets_the_hold_afterwards(
+    browsers, site, version, access, sung, tmp_path
+):
+    page = browsers(wav=sung.as_wav(), folder=tmp_path)
+    enter(page, site, access)
+    begin_practice(page)
+    page.click("#hold")
+    page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 0.5")
+    site.stop()
+    try:
+        page.wait_for_timeout(3_500)
+        page.click("#hold")
+        page.wait_for_selector("#unsent:visible")
+        assert "1 kept on this page" in page.inner_text("#unsent")
+        assert not Attempt.objects.exists()
+    finally:
+        site.start()
+    row = wait_until(lambda: Attempt.objects.first())
+    assert row.taken == "wav"
+    assert row.seconds == pytest.approx(sung.hold_s, abs=0.1)
+    page.wait_for_selector("#unsent", state="hidden")
+    assert page.inner_text("#seconds").startswith("3.")
+
+
+def test_without_a_microphone_the_stopwatch_does_the_same_job(browsers, site, version, access):
+    page = browsers(deny=True)
+    enter(page, site, access)
+    begin_practice(page)
+    page.click("#hold")
+    page.wait_for_function("() => document.getElementById('words').textContent.includes('stopwatch')")
+    page.focus("body")
+    page.evaluate("() => document.activeElement.blur()")
+    page.keyboard.press("Space")
+    page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) >= 1")
+    page.keyboard.press("Space")
+    page.wait_for_selector("#next:visible")
+    shown = float(page.inner_text("#seconds"))
+    row = wait_until(lambda: Attempt.objects.first())
+    assert (row.taken, row.state, row.measurement) == ("stopwatch", "timed", None)
+    assert row.seconds == pytest.approx(shown, abs=0.06)
+    assert not page.errors
+
+
+def test_power_lost_in_a_hold_is_told_as_interrupted(
+    browsers, site, version, access, sung, tmp_path
+):
+    page = browsers(wav=sung.as_wav(), folder=tmp_path)
+    enter(page, site, access)
+    begin_practice(page)
+    page.click("#hold")
+    page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 1")
+    page.goto("about:blank")
+    assert not Attempt.objects.exists()
+    page.goto(f"{site.url}/c/{access.pk}/practice/")
+    row = wait_until(lambda: Attempt.objects.first())
+    assert (row.state, row.measurement) == ("interrupted", None)
+
+
+def test_a_whole_session_with_the_simulated_voice_ends_on_finished(
+    browsers, site, version, access, person
+):
+    page = browsers()
+    enter(page, site, access)
+    begin_practice(page, listen_with="stopwatch")
+    for number in range(16):
+        page.click("#hold")
+        page.click("#hold")
+        page.wait_for_selector("#next:visible")
+        if number < 15:
+            to_next_hold(page)
+    page.click("#next")
+    page.click("#strain button >> nth=1")
+    page.click("#effort button >> nth=4")
+    page.click("#discomfort button >> nth=0")
+    page.click("#finish")
+    page.wait_for_url("**/finished/**")
+    assert "16 holds are kept" in page.inner_text("main")
+    session = HomeSession.objects.get()
+    assert (session.outcome, session.effort, session.discomfort) == ("kept", 4, 0)
+    assert Attempt.objects.count() == 16
+    person.caseload_row.refresh_from_db()
+    assert person.caseload_row.last_session == session.practice_day
+
+
+def test_a_stop_sign_ends_kindly_and_tells_whom_to_call(browsers, site, version, access):
+    page = browsers()
+    enter(page, site, access)
+    begin_practice(page, listen_with="simulated voice")
+    page.click("#hold")
+    page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 0.3")
+    page.click("#stop-sign")
+    page.click("[data-sign=light_headed]")
+    page.wait_for_url("**/finished/**")
+    shown = page.inner_text("main")
+    assert "Stopping was right" in shown
+    assert "000 555 0100" in shown
+    assert "not watched around the clock" in shown
+    assert HomeSession.objects.get().stop_sign == "light_headed"
+    assert not Attempt.objects.exists()
+
+
+def test_the_practice_page_weighs_at_most_150_kb(browsers, site, version, access):
+    page = browsers()
+    enter(page, site, access)
+    weights = {}
+
+    def weigh(answer):
+        if answer.url.split("?")[0].endswith((".js", ".css")):
+            weights[answer.url] = len(answer.body())
+
+    page.on("response", weigh)
+    page.click("text=Start practice")
+    page.wait_for_load_state("networkidle")
+    assert len(weights) >= 8
+    assert sum(weights.values()) <= 150_000, weights
+
+
+def test_the_simulated_voice_goes_the_same_way(browsers, site, version, access):
+    page = browsers()
+    enter(page, site, access)
+    begin_practice(page, listen_with="simulated voice")
+    hold_once(page)
+    row = Attempt.objects.select_related("measurement").get()
+    assert row.taken == "live"
+    assert row.measurement.input == "simulated voice"
+    assert row.seconds == pytest.approx(6.5 * 1.06, abs=0.1)
+    assert row.pk != uuid.UUID(int=0)
