@@ -103,7 +103,7 @@ def test_arrow_keys_and_drag_move_a_head_and_undo_brings_it_back(bench):
     bench.keyboard.press("Shift+ArrowUp")
     revision(bench, 4)
     assert holds()[4] == ("F♯4", 12.0)
-    box = bench.locator(".reed[data-key$=':0'] .head").bounding_box()
+    box = bench.locator(".reed[aria-label*='Power notes B♭3'] .head").bounding_box()
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     bench.mouse.move(x, y)
     bench.mouse.down()
@@ -131,7 +131,7 @@ def test_a_note_pulled_out_of_the_range_bends_and_says_why(bench):
 def test_a_change_by_somebody_else_is_shown_beside_your_own(bench, person, clinician):
     from web.programs.usecases import undo_edit
 
-    bench.locator(".reed[data-key$=':0']").focus()
+    bench.locator(".reed[aria-label*='Power notes B♭3']").focus()
     bench.keyboard.press("ArrowUp")
     revision(bench, 2)
     undo_edit(person, revision=2, by=clinician, now=NOW)

@@ -43,7 +43,8 @@ class Bed:
 def reed_bed(bed: Bed) -> SafeString:
     """The drawing as SVG. Editable reeds carry data-key and can be focused."""
     place = _Scale(bed)
-    svg = Svg(WIDTH, HEIGHT, label=bed.label, kind="reed-bed")
+    role = "group" if bed.editable else "img"
+    svg = Svg(WIDTH, HEIGHT, label=bed.label, kind="reed-bed", role=role)
     _hatch(svg)
     _seconds(svg, place)
     _foot(svg, bed, place)

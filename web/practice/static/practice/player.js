@@ -196,7 +196,9 @@ async function stopHold() {
     await keepTimed({ ticket: state.bundle.ticket, offer, seconds: watched });
   }
   held({ words: "Kept on this page; it is being sent." }, watched);
+  const place = state.place;
   results.set(offer.attempt_id, (status, data) => {
+    if (state.place !== place || page.dataset.shown !== "hold") return;
     if (data.words) held(data, watched);
     else if (data.error) at("words").textContent = data.error.message;
   });
