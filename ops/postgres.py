@@ -88,7 +88,7 @@ class Cluster:
             path = self.folder / f"{role}.secret"
             path.touch(mode=0o600)
             path.write_text(secrets.token_hex(24))
-        (self.folder / "port").write_text(str(_free_port()))
+        (self.folder / "port").write_text(str(free_port()))
         if os.geteuid() == 0:
             shutil.chown(self.folder, "postgres", "postgres")
             for path in self.folder.iterdir():
@@ -102,7 +102,7 @@ class Cluster:
 
     def _pg_ctl_start(self) -> bool:
         if not _port_is_free(self.port):
-            (self.folder / "port").write_text(str(_free_port()))
+            (self.folder / "port").write_text(str(free_port()))
         server = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
         command = [_tool("pg_ctl"), "-D", str(self.data), "-w", "-t", "30"]
         command += ["-l", str(self.folder / "log"), "-o", f"{server} {self.options}", "start"]
@@ -173,7 +173,8 @@ def _port_is_free(port: int) -> bool:
         return probe.connect_ex(("127.0.0.1", port)) != 0
 
 
-def _free_port() -> int:
+def free_port() -> int:
+    """A loopback port nobody listens on right now."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])

@@ -91,7 +91,7 @@ def _shifted(
     except NoteError as error:
         raise PlanError("range_too_small", semitones=comfort.semitones, needed=6) from error
     count = "five" if len(steps) == len(_FIVE) else "only three"
-    moved = f"moved {shift:+d} semitones" if shift else "at the standard pitch"
+    moved = f"moved {shift:+d} semitones".replace("-", "−") if shift else "at the standard pitch"
     return PitchSet(
         notes=notes,
         warm_up=notes[_WARM_UP_PLACE] if len(notes) > _WARM_UP_PLACE else notes[1],

@@ -88,7 +88,10 @@ class Figures:
     glide: Glide | None = None
 
     def as_data(self, *, contour: bool = True) -> dict[str, Any]:
-        """The open JSON shape of one measurement; keys that do not apply are absent."""
+        """The open JSON shape of one measurement; keys that do not apply are absent.
+
+        Tremor and onset kind are not measured yet and always null.
+        """
         data: dict[str, Any] = {
             "task": self.task,
             "target": self.target,
@@ -110,6 +113,8 @@ class Figures:
                 "slope_db_per_s": _rounded(self.slope_db_per_s, 3),
                 "trail_off_db": _rounded(self.trail_off_db, 2),
             },
+            "tremor": None,
+            "onset": None,
             "quality": {
                 "verdict": self.quality.verdict.value,
                 "reasons": [{"code": r.code, "text": r.text} for r in self.quality.reasons],

@@ -12,6 +12,8 @@ from core.sound.tasks import Measured
 JUMP_SEMITONES = 4.0
 EDGE_BELOW_MEDIAN_DB = 20.0
 _TRIM_S = 0.2
+_CLEAR = round(0.1 * EDGES / HOP_S)
+_OVER_ROOM_DB = 6.0
 
 
 def figures(
@@ -66,7 +68,7 @@ def _edges(frames: Frames, stretch: Stretch) -> tuple[float, float]:
     step = HOP_S / EDGES
     first, last = stretch.first * EDGES, stretch.last * EDGES + EDGES - 1
     middle = float(np.median(envelope[first : last + 1]))
-    over = envelope >= middle - EDGE_BELOW_MEDIAN_DB
+    over = envelope >= max(middle - EDGE_BELOW_MEDIAN_DB, _noise_edge(envelope, first, last))
     reach = int(0.08 / step)
     start, end = _first_over(over, first, last), _last_over(over, first, last)
     while start > 0 and start > first - reach and over[start - 1]:
@@ -75,6 +77,12 @@ def _edges(frames: Frames, stretch: Stretch) -> tuple[float, float]:
         end += 1
     zero = -HOP_S / 2
     return max(zero + start * step, 0.0), zero + (end + 1) * step
+
+
+def _noise_edge(envelope: np.ndarray, first: int, last: int) -> float:
+    """Where the envelope stands clear of the room, dBFS: 6 dB over its median beside the hold."""
+    clear = np.concatenate((envelope[: max(first - _CLEAR, 0)], envelope[last + 1 + _CLEAR :]))
+    return float(np.median(clear)) + _OVER_ROOM_DB if len(clear) >= _CLEAR else -np.inf
 
 
 def _first_over(over: np.ndarray, first: int, last: int) -> int:

@@ -145,5 +145,3 @@ def begin_practice(page, *, listen_with="microphone"):
     page.select_option("#input", listen_with)
     page.click("#nothing-new")
     page.wait_for_selector("#hold:visible")
-
-

@@ -162,7 +162,9 @@ def test_without_a_microphone_the_stopwatch_does_the_same_job(browsers, site, ve
     enter(page, site, access)
     begin_practice(page)
     page.click("#hold")
-    page.wait_for_function("() => document.getElementById('words').textContent.includes('stopwatch')")
+    page.wait_for_function(
+        "() => document.getElementById('words').textContent.includes('stopwatch')"
+    )
     page.focus("body")
     page.evaluate("() => document.activeElement.blur()")
     page.keyboard.press("Space")

@@ -118,11 +118,10 @@ def finished(request, access: ClientAccess, session_id):
 def reeds(request, access: ClientAccess):
     client = access.client
     version = active_version(client.pk)
-    sessions = queries.recent_sessions(client.pk, limit=queries.LOOKED_BACK)
-    context = _context(access) | {"sessions": len(sessions), "here": "reeds"}
+    sessions = queries.recent_sessions(client.pk, limit=1)
+    context = _context(access) | {"here": "reeds"}
     if version is not None and sessions:
-        attempts = [a for a in queries.attempts_in(sessions) if a.rung == version.content["rung"]]
-        context["drawing"] = _drawing(access, version.program, attempts)
+        context["drawing"] = _drawing(access, version.program, queries.attempts_in(sessions))
         step = queries.power_step(version.program)
         context["notes"] = [
             {"name": hold.note.name, "hz": hold.note.hz(version.program.a4_hz)}
@@ -136,6 +135,9 @@ def _drawing(access: ClientAccess, program, attempts):
     if step is None:
         return None
     references = queries.level_references(access.client_id)
+    bests = queries.bests_by_place(attempts, step, references)
+    if not any(best.seconds for best in bests):
+        return None
     return own_reeds(
         [
             OwnReed(
@@ -144,7 +146,7 @@ def _drawing(access: ClientAccess, program, attempts):
                 best_s=best.seconds,
                 calm=best.calm,
             )
-            for best in queries.bests_by_place(attempts, step, references)
+            for best in bests
         ],
         label=_("Your notes as reeds: the bar is this week's hold"),
     )

@@ -18,7 +18,9 @@ FAINT = "#D9D4C4"
 class Svg:
     """Collects elements; `done` closes the drawing. Lengths in user units (px)."""
 
-    def __init__(self, width: float, height: float, *, label: str, kind: str, role: str = "img") -> None:
+    def __init__(
+        self, width: float, height: float, *, label: str, kind: str, role: str = "img"
+    ) -> None:
         self._parts = [
             f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:g} {height:g}" '
             f'width="{width:g}" height="{height:g}" '

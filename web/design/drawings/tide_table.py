@@ -8,14 +8,15 @@ from core.dose.tide import Stroke, TideDay
 from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
 
 _BAR_W, _BAR_H = 7, 16
+_DAY_W = 17.0
 
 
 def tide_strip(days: Sequence[TideDay], *, label: str) -> SafeString:
     """One row of days, for a line of Rounds."""
-    width = 15.0 * len(days) + 4
+    width = _DAY_W * len(days) + 4
     svg = Svg(width, 44, label=label, kind="tide-strip")
     for place, day in enumerate(days):
-        _day(svg, day, 4 + place * 15.0, 40, small=True)
+        _day(svg, day, 4 + place * _DAY_W, 40, small=True)
     svg.add("line", x1=0, y1=42, x2=width, y2=42, stroke=INK, stroke_width=0.75)
     return svg.done()
 
@@ -45,7 +46,8 @@ def _day(svg: Svg, day: TideDay, x: float, ground: float, *, small: bool) -> Non
     svg.title(f"{day.day:%a %-d %b}: {words}")
     for place, stroke in enumerate(day.strokes):
         if small:
-            _stroke(svg, stroke, x, ground - 19 * (place % 2) - 16, height=14)
+            beside = 10.0 if place >= 2 else 0.0
+            _stroke(svg, stroke, x + beside, ground - 19 * (place % 2) - 16, height=14)
         else:
             _stroke(svg, stroke, x + 11 * place, ground - _BAR_H, height=_BAR_H)
     svg.close()
@@ -60,7 +62,7 @@ def _stroke(svg: Svg, stroke: Stroke, x: float, y: float, *, height: float) -> N
         path = f"M{x} {y} L{right} {y + 3} V{half - 2} L{x + 3} {half} L{right} {half + 2} V{foot} H{x} Z"
         svg.add("path", d=path, fill=STRAW, stroke=INK, stroke_width=1)
     elif stroke is Stroke.ADDED:
-        svg.add("circle", cx=x + _BAR_W / 2, cy=y + height / 2, r=3.5, fill=WATER)
+        svg.add("circle", cx=x + _BAR_W / 2, cy=y + height / 2, r=2.5, fill=WATER)
     elif stroke is Stroke.STOPPED:
         for start, end in ((y, foot), (foot, y)):
             svg.add("line", x1=x - 1, y1=start, x2=right + 1, y2=end, stroke=CLAY, stroke_width=2.5)

@@ -14,6 +14,7 @@ export function stillLine(canvas, { hz, endHz = null, glideSeconds = null, colou
   const middle = canvas.height / 2;
   const calm = canvas.height * 0.16;
   const frames = [];
+  const columns = Array.from({ length: 101 }, (_, i) => (i / 100) * width);
 
   const offset = (cents) => {
     const beyond = Math.max(Math.abs(cents) - CALM_CENTS, 0);
@@ -40,13 +41,13 @@ export function stillLine(canvas, { hz, endHz = null, glideSeconds = null, colou
     const x = (t) => ((t - from) / WINDOW_S) * width;
     pen.fillStyle = colours.band;
     pen.beginPath();
-    for (let px = 0; px <= width; px += 8) pen.lineTo(px, pathY(from + (px / width) * WINDOW_S - start) - calm);
-    for (let px = width; px >= 0; px -= 8) pen.lineTo(px, pathY(from + (px / width) * WINDOW_S - start) + calm);
+    for (const px of columns) pen.lineTo(px, pathY(from + (px / width) * WINDOW_S - start) - calm);
+    for (const px of columns.toReversed()) pen.lineTo(px, pathY(from + (px / width) * WINDOW_S - start) + calm);
     pen.fill();
     pen.strokeStyle = colours.line;
     pen.lineWidth = 2 * scale;
     pen.beginPath();
-    for (let px = 0; px <= width; px += 8) pen.lineTo(px, pathY(from + (px / width) * WINDOW_S - start));
+    for (const px of columns) pen.lineTo(px, pathY(from + (px / width) * WINDOW_S - start));
     pen.stroke();
     pen.fillStyle = colours.ribbon;
     for (const frame of frames) {

@@ -68,7 +68,9 @@ function item() {
   at("step-name").textContent = now.step.name;
   at("instruction").textContent = now.step.instruction;
   at("caution").textContent = now.step.caution;
-  at("note").textContent = now.step.kind === "glide" ? now.target.note : `Note ${now.target.note}`;
+  const places = now.step.targets.length;
+  at("note").textContent = places > 1 ? `Note ${now.place + 1} of ${places}` : now.step.kind === "glide" ? "Slide" : "One note";
+  at("note").title = now.target.note;
   at("target").textContent = `· ${now.target.seconds} s · ${now.repetition} of ${now.step.repetitions}`;
   at("seconds").textContent = "0.0";
   at("words").textContent = "";
@@ -117,6 +119,7 @@ async function startHold() {
   const now = state.items[state.place];
   const offer = offerNow();
   const input = at("input").value;
+  at("next").hidden = true;
   at("hold").disabled = true;
   at("words").textContent = "";
   state.line = newLine(now);
@@ -124,6 +127,7 @@ async function startHold() {
     at("hold").textContent = "Stop hold";
     at("hold").classList.add("hold-on");
     at("hold").disabled = false;
+    at("tone").hidden = true;
   };
   if (input === "stopwatch") {
     state.running = { id: null, offer, startedAt: performance.now() };
@@ -176,6 +180,7 @@ async function refused(code, words) {
 function resetHold() {
   at("hold").textContent = "Start hold";
   at("hold").classList.remove("hold-on");
+  at("tone").hidden = false;
   at("hold").disabled = false;
 }
 
@@ -209,8 +214,9 @@ function held(message, watched) {
   const hold = message.figures?.hold_s;
   if (typeof hold === "number") at("seconds").textContent = hold.toFixed(1);
   at("words").textContent = message.words;
-  at("hold").hidden = true;
-  at("tone").hidden = true;
+  const nothing = hold === 0 || hold === null;
+  at("hold").hidden = !nothing;
+  at("tone").hidden = !nothing;
   at("next").hidden = false;
   at("next").classList.add("main-action");
   at("next").focus();

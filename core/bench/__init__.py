@@ -1,0 +1,1 @@
+"""Speed, memory and accuracy of the core on simulated sounds of known truth; run by ./reed bench."""

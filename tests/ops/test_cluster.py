@@ -1,0 +1,107 @@
+"""The private cluster, the demo and the backup, on PostgreSQL of their own."""
+
+import os
+import signal
+import subprocess
+import threading
+
+import pytest
+
+from ops.backup import write_backup
+from ops.phases import RUN, PhaseFailed
+from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
+from ops.restore import read_backup
+from ops.site import Site
+
+
+@pytest.fixture(scope="module")
+def cluster():
+    made = Cluster(RUN / f"pg-ops-{os.getpid()}", FAST_AND_LOOSE)
+    made.start()
+    yield made
+    made.stop()
+    subprocess.run(["rm", "-rf", str(made.folder)], check=True)
+
+
+def ask(cluster, sql, **where):
+    return cluster.run("psql", "-XAtc", sql, **where).strip()
+
+
+def postmaster(cluster):
+    return int((cluster.data / "postmaster.pid").read_text().split()[0])
+
+
+def test_after_a_kill_it_starts_again_with_its_data(cluster):
+    ask(cluster, "CREATE TABLE kept AS SELECT 41 + 1 AS answer")
+    ask(cluster, "CHECKPOINT")
+    killed = postmaster(cluster)
+    os.kill(killed, signal.SIGKILL)
+    gone = threading.Event()
+    while os.path.exists(f"/proc/{killed}/cmdline") and cluster.running():
+        gone.wait(0.05)
+    cluster.start()
+    assert ask(cluster, "SELECT answer FROM kept") == "42"
+    ask(cluster, "DROP TABLE kept")
+
+
+def test_a_pid_that_belongs_to_something_else_is_not_the_server(cluster):
+    cluster.stop()
+    (cluster.data / "postmaster.pid").write_text(f"{os.getpid()}\n")
+    assert not cluster.running()
+    cluster.start()
+    assert cluster.running()
+    cluster.start()
+    assert ask(cluster, "SELECT 1") == "1"
+
+
+def test_it_listens_on_loopback_only_and_wants_a_password(cluster):
+    assert ask(cluster, "SHOW listen_addresses") == "127.0.0.1"
+    wrong = cluster.url(APPLICATION).replace(":", ":x", 2)
+    with pytest.raises(PhaseFailed):
+        cluster.run("psql", "-XAtc", "SELECT 1", database="no_such_database")
+    refused = subprocess.run(
+        ["psql", wrong, "-c", "SELECT 1"], capture_output=True, check=False, text=True
+    )
+    assert refused.returncode != 0
+
+
+DUMP = ["--data-only", "--inserts", "--exclude-table=django_session"]
+
+
+def dump(cluster):
+    lines = cluster.run("pg_dump", *DUMP).splitlines()
+    return sorted(line for line in lines if line.startswith("INSERT"))
+
+
+def test_the_demo_is_loaded_once_and_comes_back_equal_from_a_backup(cluster, tmp_path):
+    site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
+    site.migrate()
+    first = site.load_demo()
+    second = site.load_demo()
+    assert first == second
+    assert "una@harrow-quay.example" in first
+    assert ask(cluster, "SELECT count(*) FROM clients_client") == "24"
+    assert ask(cluster, "SELECT count(DISTINCT clinician_id) FROM clients_client") == "2"
+    assert int(ask(cluster, "SELECT count(*) FROM practice_attempt")) > 5_000
+    assert int(ask(cluster, "SELECT count(*) FROM review_caseloadrow WHERE stop_sign <> ''")) == 1
+    ahead = "SELECT count(*) FROM practice_homesession WHERE practice_day > '2026-06-15'"
+    assert ask(cluster, ahead) == "0"
+
+    before = dump(cluster)
+    file = tmp_path / "everything.backup"
+    write_backup(cluster, file)
+    assert oct(file.stat().st_mode & 0o777) == "0o600"
+    ask(cluster, "TRUNCATE practice_attempt CASCADE")
+    ask(cluster, "UPDATE clients_client SET name = 'changed'")
+    assert dump(cluster) != before
+    read_backup(cluster, file)
+    assert dump(cluster) == before
+
+
+def test_a_broken_archive_leaves_the_database_as_it_was(cluster, tmp_path):
+    ask(cluster, "CREATE TABLE still AS SELECT 7 AS here")
+    broken = tmp_path / "broken.backup"
+    broken.write_bytes(b"PGDMP but no archive")
+    with pytest.raises(PhaseFailed):
+        read_backup(cluster, broken)
+    assert ask(cluster, "SELECT here FROM still") == "7"
