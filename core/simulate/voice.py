@@ -71,7 +71,7 @@ def sing(voice: Voice, rate_hz: int = 16_000) -> Sung:
     samples = np.concatenate((np.zeros(lead), source, np.zeros(tail)))
     samples += 10 ** (voice.noise_db / 20) * random.normal(size=len(samples))
     # The raised-cosine ramp crosses −20 dB where ½(1 − cos πx) = 0.1.
-    crossing = _RAMP_S * np.arccos(1 - 0.2) / np.pi
+    crossing = float(_RAMP_S * np.arccos(1 - 0.2) / np.pi)
     return Sung(
         samples=np.clip(samples, -1, 1),
         rate_hz=rate_hz,

@@ -101,6 +101,7 @@ async function stop() {
 }
 
 document.querySelectorAll("button.hold").forEach((button) => {
+  button.disabled = false;
   button.addEventListener("click", () => {
     if (!running) start(button);
     else if (running.button === button) stop();

@@ -352,5 +352,6 @@ document.addEventListener("keydown", (event) => {
 });
 
 show("start");
+at("nothing-new").disabled = at("something-new").disabled = false;
 flush();
 navigator.serviceWorker?.register("/service-worker.js");

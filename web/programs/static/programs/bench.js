@@ -120,3 +120,5 @@ bench?.addEventListener("pointerup", (event) => {
   reed.querySelector(".head").removeAttribute("transform");
   if (semitones || seconds) edit({ edit: "move", key: reed.dataset.key, semitones, seconds });
 });
+
+if (bench) bench.dataset.ready = "yes";
