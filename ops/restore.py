@@ -6,7 +6,7 @@ from pathlib import Path
 from ops import debian
 from ops.phases import PhaseFailed, phase
 from ops.postgres import OWNER, Cluster, main_cluster
-from ops.start import SERVER_PID
+from ops.running import running_server
 
 
 def run(arguments: list[str]) -> int:
@@ -16,7 +16,7 @@ def run(arguments: list[str]) -> int:
     given = parser.parse_args(arguments)
     if not given.file.exists():
         parser.error(f"{given.file} is not there")
-    if SERVER_PID.exists():
+    if running_server() is not None:
         raise PhaseFailed("The site is running. Stop it with Ctrl-C or ./reed stop, then restore.")
     debian.install_missing(debian.SERVE)
     cluster = main_cluster()

@@ -4,14 +4,16 @@ import argparse
 import contextlib
 import os
 import signal
+import subprocess
+import sys
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from ops import debian, environment
-from ops.phases import RUN, PhaseFailed, phase
+from ops.phases import PhaseFailed, phase
 from ops.postgres import main_cluster
+from ops.running import end_leftover, forget, remember
 from ops.site import Site, end
-
-SERVER_PID = RUN / "server.pid"
 
 
 def run(arguments: list[str]) -> int:
@@ -30,6 +32,8 @@ def run(arguments: list[str]) -> int:
         if not path.exists():
             parser.error(f"{path} is not there")
     prepare()
+    if end_leftover():
+        print("  ended the server that an earlier start left behind", file=sys.stderr)
     cluster = main_cluster()
     with phase("database"):
         cluster.start()
@@ -44,11 +48,8 @@ def run(arguments: list[str]) -> int:
         )
         with phase("tables"):
             site.migrate()
-        with phase("demo data (once)"):
-            sign_ins = site.load_demo(fresh=given.fresh)
-        with phase("server"):
-            server = site.serve()
-        SERVER_PID.write_text(str(server.pid))
+        server, sign_ins = _serve_with_demo(site, fresh=given.fresh)
+        remember(server.pid)
         signal.signal(signal.SIGTERM, lambda *_: os.kill(os.getpid(), signal.SIGINT))
         print(f"\nStill Reed is on {site.address}\n\n{sign_ins}\nCtrl-C stops it.", flush=True)
         try:
@@ -60,10 +61,24 @@ def run(arguments: list[str]) -> int:
             return 0
         finally:
             end(server)
-            SERVER_PID.unlink(missing_ok=True)
+            forget()
     finally:
         with contextlib.suppress(KeyboardInterrupt):
             cluster.stop()
+
+
+def _serve_with_demo(site: Site, *, fresh: bool) -> tuple[subprocess.Popen[bytes], str]:
+    """Load the demo, then serve; where it was loaded before, both at once."""
+    loaded = site.cluster.folder / "demo-loaded"
+    if loaded.exists() and not fresh:
+        with phase("server"), ThreadPoolExecutor(1) as beside:
+            sign_ins = beside.submit(site.load_demo)
+            return site.serve(), sign_ins.result()
+    with phase("demo data (once)"):
+        told = site.load_demo(fresh=fresh)
+        loaded.touch()
+    with phase("server"):
+        return site.serve(), told
 
 
 def prepare(*, dev: bool = False) -> None:

@@ -3,7 +3,10 @@
 import os
 import signal
 import subprocess
+import sys
 import threading
+import urllib.error
+import urllib.request
 
 import pytest
 
@@ -11,7 +14,7 @@ from ops.backup import write_backup
 from ops.phases import RUN, PhaseFailed
 from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
 from ops.restore import read_backup
-from ops.site import Site
+from ops.site import Site, end
 
 
 @pytest.fixture(scope="module")
@@ -96,6 +99,61 @@ def test_the_demo_is_loaded_once_and_comes_back_equal_from_a_backup(cluster, tmp
     assert dump(cluster) != before
     read_backup(cluster, file)
     assert dump(cluster) == before
+
+
+def get(address):
+    try:
+        with urllib.request.urlopen(address, timeout=10) as answer:
+            return answer.status, answer.read().decode()
+    except urllib.error.HTTPError as error:
+        return error.code, error.read().decode()
+
+
+def ticket_for(site):
+    """A ticket signed with the served site's own key."""
+    script = (
+        "import django; django.setup()\n"
+        "from web.measuring.tickets import Ticket\n"
+        "import uuid\n"
+        "ids = [str(uuid.uuid4()) for _ in range(4)]\n"
+        "print(Ticket(purpose='practice', clinic=ids[0], client=ids[1], holder=ids[2],"
+        " sitting=ids[3], issued_at='2026-06-15T08:00:00+00:00').signed())"
+    )
+    env = site.environment(APPLICATION)
+    command = [sys.executable, "-c", script]
+    return subprocess.run(
+        command, env=env, capture_output=True, text=True, check=True
+    ).stdout.strip()
+
+
+def test_with_the_database_down_pages_say_503_and_come_back(cluster):
+    site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
+    site.migrate()
+    server = site.serve()
+    try:
+        link = ask(cluster, "SELECT id FROM clients_clientaccess LIMIT 1")
+        assert get(f"{site.address}/c/{link}/")[0] == 200
+        cluster.stop()
+        assert get(f"{site.address}/healthz")[0] == 200
+        assert get(f"{site.address}/readyz")[0] == 503
+        entry = urllib.request.Request(
+            f"{site.address}/entries/6f0c1b52-8f0e-4d3f-9a55-0d4a1f2f7a11/",
+            data=b'{"kind": "stop", "value": "pain"}',
+            method="PUT",
+            headers={"X-Ticket": ticket_for(site), "Content-Type": "application/json"},
+        )
+        status, words = get(entry)
+        assert status == 503
+        assert "What is on this page is kept" in words
+        cookie = {"Cookie": "sessionid=abcdefghijklmnopqrstuvwxyz012345"}
+        status, page = get(urllib.request.Request(f"{site.address}/rounds/", headers=cookie))
+        assert status == 503
+        assert "stays there" in page
+        cluster.start()
+        assert get(f"{site.address}/readyz")[0] == 200
+    finally:
+        end(server)
+        cluster.start()
 
 
 def test_a_broken_archive_leaves_the_database_as_it_was(cluster, tmp_path):

@@ -8,7 +8,14 @@ from django.urls import URLPattern, get_resolver, reverse
 
 from tests.conftest import NOW, PIN, activate_program, enrol, member
 
-PUBLIC = {"healthz", "readyz", "service_worker", "clinic:accept_invitation", "practice:enter"}
+PUBLIC = {
+    "healthz",
+    "readyz",
+    "service_worker",
+    "words",
+    "clinic:accept_invitation",
+    "practice:enter",
+}
 STAFF = {
     "review:home": "get",
     "review:rounds": "get",
@@ -19,6 +26,7 @@ STAFF = {
     "clients:screening": "get",
     "clients:link": "post",
     "clients:revoke": "post",
+    "clients:archive": "post",
     "clients:baseline": "get",
     "clients:set_baseline": "post",
     "clients:type_attempts": "post",
@@ -134,7 +142,7 @@ def test_who_gets_through(doors, role, django_db_blocker):
     wrong = []
     for name, method in METHODS.items():
         address = address_of(name, objects)
-        if name in ("practice:leave", "clients:erase", "clients:strike_out"):
+        if name in ("practice:leave", "clients:erase", "clients:archive", "clients:strike_out"):
             continue
         answer = getattr(browsers[role], method)(address)
         if name == "clients:revoke" and role in THROUGH[name]:
@@ -158,7 +166,10 @@ def test_nobody_else_erases_or_strikes_out(doors, role, person):
     browsers, objects = doors
     answer = browsers[role].post(address_of("clients:erase", objects), {"name": person.name})
     assert answer.status_code in (302, 403, 404)
+    archived = browsers[role].post(address_of("clients:archive", objects))
+    assert archived.status_code in (302, 403, 404)
     person.refresh_from_db()
+    assert (person.archived_at is not None) == (role == "clinician")
     if role != "clinician":
         strike = browsers[role].post(address_of("clients:strike_out", objects))
         assert strike.status_code in (302, 403, 404)
@@ -173,6 +184,20 @@ def test_uploads_take_the_ticket_and_nothing_else(doors, role):
         assert answer.status_code == 401
         made_up = browsers[role].put(address, b"{}", headers={"X-Ticket": "made.up.ticket"})
         assert made_up.status_code == 401
+
+
+def test_account_routes_want_a_sign_in_unless_they_are_the_way_in(client, db, settings):
+    import allauth.urls
+
+    for pattern in allauth.urls.urlpatterns:
+        for route in getattr(pattern, "url_patterns", [pattern]):
+            for leaf in getattr(route, "url_patterns", [route]):
+                if leaf.pattern.converters or "(" in str(leaf.pattern):
+                    continue
+                answer = client.get(reverse(leaf.name))
+                public = leaf.name in settings.PUBLIC_VIEWS
+                wants_sign_in = answer.status_code == 302 and "/login/" in answer.url
+                assert public or wants_sign_in, leaf.name
 
 
 def test_signing_up_is_closed(client, db):

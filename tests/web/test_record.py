@@ -1,6 +1,7 @@
 """History, the application's role, erasure, export."""
 
 import uuid
+from datetime import timedelta
 
 import pytest
 from django.apps import apps
@@ -10,7 +11,7 @@ from django.urls import reverse
 
 from tests.conftest import NOW, enrol
 from web.clients.models import Client
-from web.clients.usecases.enrol import erase_client
+from web.clients.usecases.enrol import archive_client, erase_client
 from web.clinic.grants import insert_only_tables
 from web.clinic.models import AccessEvent, Membership
 
@@ -105,6 +106,20 @@ def test_erasure_removes_everything_of_one_client_and_nothing_else(
     event = AccessEvent.objects.get(what="erased")
     assert event.subject_id == person.pk
     assert "Maren" not in str(event.__dict__)
+
+
+def test_archived_records_past_their_years_are_shown_to_the_lead(client, person, clinic, clinician):
+    archive_client(person, now=NOW - timedelta(days=11 * 365))
+    rounds = reverse("review:rounds")
+    client.force_login(clinician)
+    assert person.name not in client.get(rounds).content.decode()
+    client.force_login(Membership.objects.get(clinic=clinic, role="lead").user)
+    assert person.name in client.get(rounds).content.decode()
+    erase = reverse("clients:erase", args=[person.pk])
+    client.post(erase, {"name": "somebody else"})
+    assert Client.objects.filter(pk=person.pk).exists()
+    client.post(erase, {"name": person.name})
+    assert not Client.objects.filter(pk=person.pk).exists()
 
 
 def test_export_holds_the_record_and_is_noted(client, home, person, clinic):

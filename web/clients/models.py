@@ -2,6 +2,7 @@
 
 import secrets
 import uuid
+from datetime import timedelta
 
 import pghistory
 from django.db import models
@@ -19,6 +20,11 @@ from web.measuring.models import Measurement, Taken
 class ClientQuerySet(ClinicQuerySet):
     def active(self):
         return self.filter(archived_at=None)
+
+    def past_retention(self, clinic, now):
+        """Archived longer ago than the clinic keeps records."""
+        limit = now - timedelta(days=365.25 * clinic.retention_years)
+        return self.for_clinic(clinic).filter(archived_at__lt=limit)
 
 
 @pghistory.track()

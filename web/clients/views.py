@@ -75,8 +75,17 @@ def revoke(request, client_id):
 
 
 @require_POST
-def erase(request, client_id):
+def archive(request, client_id):
     client = _client(request, client_id)
+    enrolment.archive_client(client, now=clock.now())
+    messages.success(request, _("Archived. The record stays and can be opened by its address."))
+    return redirect("review:rounds")
+
+
+@require_POST
+def erase(request, client_id):
+    everybody = Client.objects.for_clinic(request.clinic).select_related("clinic")
+    client = get_object_or_404(everybody, pk=client_id)
     if request.POST.get("name", "").strip() != client.name:
         messages.error(request, _("Nothing was erased: the name typed is not the client's."))
         return redirect("review:client", client.pk)

@@ -5,6 +5,7 @@ PUBLIC_VIEWS = frozenset(
         "healthz",
         "readyz",
         "service_worker",
+        "words",
         "clinic:accept_invitation",
         "account_login",
         "account_logout",

@@ -1,4 +1,5 @@
 from django.urls import include, path
+from django.views.i18n import JavaScriptCatalog
 
 from web.clinic import views as clinic
 from web.config.ends import ENDS
@@ -14,6 +15,7 @@ urlpatterns = [
     path("healthz", clinic.healthz, name="healthz"),
     path("readyz", clinic.readyz, name="readyz"),
     path("service-worker.js", service_worker, name="service_worker"),
+    path("words.js", JavaScriptCatalog.as_view(), name="words"),
     path("accounts/", include("allauth.urls")),
     path("attempts/<uuid:attempt_id>/", receive_attempt, {"ends": ENDS}, name="attempt"),
     path("", include("web.clinic.urls")),

@@ -1,9 +1,12 @@
 """Error pages that need no database, and the service worker at the root."""
 
+import sys
 from pathlib import Path
 
-from django.http import HttpResponse
+from django.db import InterfaceError, OperationalError
+from django.http import HttpResponse, JsonResponse
 from django.template.loader import render_to_string
+from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET
 
 _WORKER = Path(__file__).parent / "static" / "design" / "service-worker.js"
@@ -21,12 +24,31 @@ def forbidden(request, exception=None):
     return _page(403)
 
 
+def csrf_failure(request, reason=""):
+    return _page(403)
+
+
 def not_found(request, exception=None):
     return _page(404)
 
 
 def server_error(request):
+    """500, or 503 in words when the database was away."""
+    if isinstance(sys.exc_info()[1], OperationalError | InterfaceError):
+        return database_down(request)
     return _page(500)
+
+
+def database_down(request) -> HttpResponse:
+    """503 in the form the caller reads; says that the page keeps what it has."""
+    words = _("The database cannot be reached. What is on this page is kept; try again soon.")
+    answer: HttpResponse
+    if request.method == "PUT" or "application/json" in request.headers.get("Accept", ""):
+        answer = JsonResponse({"error": {"code": "database_down", "message": words}}, status=503)
+    else:
+        answer = _page(503)
+    answer["Retry-After"] = "5"
+    return answer
 
 
 @require_GET

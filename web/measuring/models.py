@@ -6,7 +6,7 @@ import numpy as np
 from django.db import models
 
 from core.sound.figures import Contour as Curve
-from web.clinic.records import ClinicRecord, Record
+from web.clinic.records import ClinicRecord
 
 
 class Taken(models.TextChoices):
@@ -53,7 +53,7 @@ class Measurement(ClinicRecord):
         ]
 
 
-class StoredContour(Record):
+class StoredContour(ClinicRecord):
     """Pitch and level every 10 ms as compressed 16-bit integers."""
 
     insert_only = True
@@ -72,6 +72,7 @@ class StoredContour(Record):
         level = (curve.level_db * 100).round().clip(-32768, 32767).astype("<i2")
         return cls(
             measurement=measurement,
+            clinic_id=measurement.clinic_id,
             client_id=measurement.client_id,
             f0=zlib.compress(f0.tobytes()),
             level=zlib.compress(level.tobytes()),

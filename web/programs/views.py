@@ -14,7 +14,7 @@ from core.safety.gate import activation_gate
 from web.clients.models import Client
 from web.clients.queries import BaselineView, as_screening, latest_baseline, latest_screening
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.usecases import UsecaseRefused, note_access
 from web.clinic.words import core_words
 from web.programs import usecases
 from web.programs.bench import draft_context, goals_of, read_edit, read_goal
@@ -31,6 +31,9 @@ def _client(request, client_id) -> Client:
 @require_GET
 def bench(request, client_id):
     client = _client(request, client_id)
+    note_access(
+        request.clinic, user=request.user, what="read", subject_id=client.pk, now=clock.now()
+    )
     return _bench(request, client)
 
 

@@ -28,7 +28,15 @@ def rounds(request):
     lines = queries.rounds(
         request.clinic, clinician=request.user if mine else None, today=today, find=find
     )
-    context = {"lines": lines, "mine": mine, "find": find, "today": today, "here": "rounds"}
+    past = Client.objects.past_retention(request.clinic, clock.now())
+    context = {
+        "past_retention": past.order_by("name") if request.membership.is_lead else (),
+        "lines": lines,
+        "mine": mine,
+        "find": find,
+        "today": today,
+        "here": "rounds",
+    }
     return render(request, "review/rounds.html", context)
 
 

@@ -3,7 +3,7 @@
 from django.db import connection, transaction
 
 from core.safety.gate import RedFlag
-from web.clients.models import Client, StoredScreening
+from web.clients.models import Client, ClientAccess, StoredScreening
 from web.clients.signals import record_changed
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import note_access
@@ -28,6 +28,14 @@ def record_screening(
     )
     record_changed.send(Client, client_id=client.pk)
     return row
+
+
+@transaction.atomic
+def archive_client(client: Client, *, now) -> None:
+    """Take a client off the caseload; their links close, the record stays."""
+    Client.objects.filter(pk=client.pk, archived_at=None).update(archived_at=now)
+    ClientAccess.objects.filter(client=client, revoked_at=None).update(revoked_at=now)
+    record_changed.send(Client, client_id=client.pk)
 
 
 @transaction.atomic

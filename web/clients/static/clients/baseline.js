@@ -41,7 +41,7 @@ function voiceUrl(button) {
 async function start(button) {
   latest = button;
   const offer = offerFor(button);
-  words.textContent = "Listening …";
+  words.textContent = gettext("Listening …");
   button.disabled = true;
   running = { id: offer.attempt_id, button, offer, startedAt: performance.now() };
   const line = stillLine(document.getElementById("still-line"), {
@@ -63,20 +63,20 @@ async function start(button) {
           if (state.ended && running && !running.stopping) stop();
         },
         onRefused(code, reason) {
-          words.textContent = reason || "This hold could not be taken. Reload the page.";
+          words.textContent = reason || gettext("This hold could not be taken. Reload the page.");
         },
       });
     } catch {
       running = null;
       button.disabled = false;
       input.value = "stopwatch";
-      words.textContent = "No microphone is open. The stopwatch does the same job.";
+      words.textContent = gettext("No microphone is open. The stopwatch does the same job.");
       return;
     }
   }
   running.startedAt = performance.now();
   button.disabled = false;
-  button.textContent = "Stop hold";
+  button.textContent = gettext("Stop hold");
   button.classList.add("hold-on");
 }
 
@@ -89,10 +89,10 @@ async function stop() {
   if (!attempt) await keepTimed({ ticket: bundle.ticket, offer, seconds });
   running = null;
   button.disabled = false;
-  button.textContent = "Start hold";
+  button.textContent = gettext("Start hold");
   button.classList.remove("hold-on");
   if (!message) {
-    words.textContent = "Kept on this page; it is being sent.";
+    words.textContent = gettext("Kept on this page; it is being sent.");
     await flush();
     return;
   }

@@ -22,8 +22,8 @@ const flush = startSender({
     const refused = kept.find((one) => one.refused);
     at("unsent").hidden = !waiting.length && !refused;
     at("unsent").textContent = refused
-      ? `Kept on this page, not accepted: ${refused.refused}`
-      : `${waiting.length} kept on this page, sent when the connection is back.`;
+      ? interpolate(gettext("Kept on this page, not accepted: %s"), [refused.refused])
+      : interpolate(gettext("%s kept on this page, sent when the connection is back."), [waiting.length]);
   },
   onKept(kept, status, data) {
     results.get(kept.id)?.(status, data);
@@ -54,7 +54,7 @@ async function open() {
     await store.putBundle(data);
   } catch (error) {
     if (!(error instanceof TypeError || error instanceof SyntaxError)) throw error;
-    return trouble("The clinic's server cannot be reached. Nothing is lost. Try again in a minute.");
+    return trouble(gettext("The clinic's server cannot be reached. Nothing is lost. Try again in a minute."));
   }
   state.items = itemsOf(state.bundle);
   return item();
@@ -69,9 +69,10 @@ function item() {
   at("instruction").textContent = now.step.instruction;
   at("caution").textContent = now.step.caution;
   const places = now.step.targets.length;
-  at("note").textContent = places > 1 ? `Note ${now.place + 1} of ${places}` : now.step.kind === "glide" ? "Slide" : "One note";
+  const alone = now.step.kind === "glide" ? gettext("Slide") : gettext("One note");
+  at("note").textContent = places > 1 ? interpolate(gettext("Note %s of %s"), [now.place + 1, places]) : alone;
   at("note").title = now.target.note;
-  at("target").textContent = `· ${now.target.seconds} s · ${now.repetition} of ${now.step.repetitions}`;
+  at("target").textContent = interpolate(gettext("· %s s · %s of %s"), [now.target.seconds, now.repetition, now.step.repetitions]);
   at("seconds").textContent = "0.0";
   at("words").textContent = "";
   at("hold").disabled = false;
@@ -124,7 +125,7 @@ async function startHold() {
   at("words").textContent = "";
   state.line = newLine(now);
   const began = () => {
-    at("hold").textContent = "Stop hold";
+    at("hold").textContent = gettext("Stop hold");
     at("hold").classList.add("hold-on");
     at("hold").disabled = false;
     at("tone").hidden = true;
@@ -155,7 +156,7 @@ async function startHold() {
     state.running = null;
     at("input").value = "stopwatch";
     at("still-line").hidden = true;
-    at("words").textContent = "No microphone is open. The stopwatch does the same job: start it, hold, stop it.";
+    at("words").textContent = gettext("No microphone is open. The stopwatch does the same job: start it, hold, stop it.");
     at("hold").disabled = false;
     return undefined;
   }
@@ -174,11 +175,11 @@ async function refused(code, words) {
   state.running = null;
   resetHold();
   await attempt?.drop();
-  trouble(words || "This hold could not be taken. Open Today and start again.");
+  trouble(words || gettext("This hold could not be taken. Open Today and start again."));
 }
 
 function resetHold() {
-  at("hold").textContent = "Start hold";
+  at("hold").textContent = gettext("Start hold");
   at("hold").classList.remove("hold-on");
   at("tone").hidden = false;
   at("hold").disabled = false;
@@ -200,7 +201,7 @@ async function stopHold() {
     at("seconds").textContent = watched.toFixed(1);
     await keepTimed({ ticket: state.bundle.ticket, offer, seconds: watched });
   }
-  held({ words: "Kept on this page; it is being sent." }, watched);
+  held({ words: gettext("Kept on this page; it is being sent.") }, watched);
   const place = state.place;
   results.set(offer.attempt_id, (status, data) => {
     if (state.place !== place || page.dataset.shown !== "hold") return;
@@ -225,7 +226,7 @@ function held(message, watched) {
 
 function offerStopwatch(watched) {
   const button = document.createElement("button");
-  button.textContent = `Keep the stopwatch's ${watched.toFixed(1)} s`;
+  button.textContent = interpolate(gettext("Keep the stopwatch's %s s"), [watched.toFixed(1)]);
   button.addEventListener("click", async () => {
     await keepTimed({ ticket: state.bundle.ticket, offer: offerNow(), seconds: watched });
     button.remove();
@@ -300,7 +301,7 @@ async function leave() {
   await flush();
   const open = (await store.allEntries()).filter((entry) => !entry.refused);
   if (!open.length) return leaveTo();
-  trouble("Everything is kept on this page. The server cannot be reached: leave the page open and try again.");
+  trouble(gettext("Everything is kept on this page. The server cannot be reached: leave the page open and try again."));
   at("again").onclick = leave;
   return undefined;
 }

@@ -33,7 +33,7 @@ async function send(edit) {
     });
     data = await answer.json();
   } catch {
-    say("The server cannot be reached. Your last change was not saved; try it again.");
+    say(gettext("The server cannot be reached. Your last change was not saved; try it again."));
     return;
   }
   say(answer.ok ? null : (data.message ?? data.error?.message));
