@@ -80,13 +80,20 @@ class Site:
         server = subprocess.Popen(
             command, cwd=ROOT, env=self.environment(APPLICATION), start_new_session=True
         )
+        try:
+            self._wait_for(server)
+        except BaseException:
+            end(server)
+            raise
+        return server
+
+    def _wait_for(self, server: subprocess.Popen[bytes]) -> None:
         for _ in range(150):
             if server.poll() is not None:
                 raise PhaseFailed("The server ended at once; the lines above say why.")
             if self._answers():
-                return server
+                return
             time.sleep(0.2)
-        end(server)
         raise PhaseFailed("The server did not answer within 30 s.")
 
     def _answers(self) -> bool:

@@ -34,6 +34,7 @@ def run(arguments: list[str]) -> int:
     prepare()
     if end_leftover():
         print("  ended the server that an earlier start left behind", file=sys.stderr)
+    signal.signal(signal.SIGTERM, lambda *_: os.kill(os.getpid(), signal.SIGINT))
     cluster = main_cluster()
     with phase("database"):
         cluster.start()
@@ -49,19 +50,18 @@ def run(arguments: list[str]) -> int:
         with phase("tables"):
             site.migrate()
         server, sign_ins = _serve_with_demo(site, fresh=given.fresh)
-        remember(server.pid)
-        signal.signal(signal.SIGTERM, lambda *_: os.kill(os.getpid(), signal.SIGINT))
-        print(f"\nStill Reed is on {site.address}\n\n{sign_ins}\nCtrl-C stops it.", flush=True)
         try:
+            remember(server.pid)
+            print(f"\nStill Reed is on {site.address}\n\n{sign_ins}\nCtrl-C stops it.", flush=True)
             code = server.wait()
             if code in (0, -signal.SIGTERM):
                 return 0
             raise PhaseFailed(f"The server ended by itself with {code}; the lines above say why.")
-        except KeyboardInterrupt:
-            return 0
         finally:
             end(server)
             forget()
+    except KeyboardInterrupt:
+        return 0
     finally:
         with contextlib.suppress(KeyboardInterrupt):
             cluster.stop()
