@@ -355,4 +355,5 @@ document.addEventListener("keydown", (event) => {
 show("start");
 at("nothing-new").disabled = at("something-new").disabled = false;
 flush();
-navigator.serviceWorker?.register("/service-worker.js");
+// Without it (an old browser, a private window) practice works all the same.
+navigator.serviceWorker?.register("/service-worker.js").catch(() => null);
