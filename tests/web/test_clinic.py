@@ -1,0 +1,179 @@
+"""Mail, staff, thresholds, the clock, error pages."""
+
+from datetime import date
+from pathlib import Path
+
+import pytest
+from django.core.mail import send_mail
+from django.urls import reverse
+
+from tests.conftest import NOW, PASSWORD, baseline_of, member
+from web.clinic import clock
+from web.clinic.models import Membership, OutboxMessage
+from web.clinic.outbox import deliver
+from web.clinic.usecases import UsecaseRefused, find_invitation, set_staff
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def outbox(settings):
+    settings.EMAIL_BACKEND = "web.clinic.outbox.OutboxBackend"
+
+
+@pytest.fixture
+def lead(client, clinic):
+    user = Membership.objects.get(clinic=clinic, role="lead").user
+    client.force_login(user)
+    return client
+
+
+def test_mail_leaves_after_the_transaction_and_once(
+    outbox, settings, django_capture_on_commit_callbacks
+):
+    with django_capture_on_commit_callbacks(execute=True):
+        send_mail("Subject", "Body", None, ["a@quay.example", "b@quay.example"])
+        assert OutboxMessage.objects.filter(sent_at=None).count() == 2
+    assert not OutboxMessage.objects.filter(sent_at=None).exists()
+    files = list(Path(settings.EMAIL_FILE_PATH).iterdir())
+    assert sorted("a@quay" in f.read_text() for f in files) == [False, True]
+    assert deliver() == 0
+
+
+def test_a_mail_that_cannot_leave_stays_for_later(outbox, settings):
+    settings.DELIVERY_BACKEND = "django.core.mail.backends.smtp.EmailBackend"
+    settings.EMAIL_HOST, settings.EMAIL_PORT = "127.0.0.1", 1
+    send_mail("Subject", "Body", None, ["a@quay.example"])
+    assert deliver() == 0
+    row = OutboxMessage.objects.get()
+    assert row.sent_at is None
+    assert "refused" in row.failure
+    settings.DELIVERY_BACKEND = "django.core.mail.backends.filebased.EmailBackend"
+    assert deliver() == 1
+
+
+def test_a_new_password_comes_by_mail_without_saying_who_exists(client, clinician, outbox):
+    for email in (clinician.email, "nobody@quay.example"):
+        answer = client.post(reverse("account_reset_password"), {"email": email})
+        assert answer.status_code == 302
+        assert answer.url == reverse("account_reset_password_done")
+
+
+def test_signing_in_by_mail_and_password(client, clinician):
+    answer = client.post(
+        reverse("account_login"), {"login": clinician.email.upper(), "password": PASSWORD}
+    )
+    assert answer.status_code == 302
+    assert client.get(reverse("review:rounds")).status_code == 200
+    assert b"Una" not in client.get(reverse("account_logout")).content.split(b"<title>")[0]
+
+
+def test_nobody_changes_their_own_role(clinician):
+    with pytest.raises(UsecaseRefused):
+        set_staff(clinician.membership, active=False, role="lead", by=clinician)
+
+
+def test_the_lead_closes_and_opens_access_but_not_in_another_clinic(
+    lead, clinician, other_clinic, client
+):
+    foreign = member(other_clinic, "far@shore.example").membership
+    address = reverse("clinic:set_staff", args=[clinician.membership.pk])
+    lead.post(address, {"active": "no"})
+    clinician.membership.refresh_from_db()
+    assert not clinician.membership.active
+    lead.post(address, {"active": "yes", "role": "emperor"})
+    clinician.membership.refresh_from_db()
+    assert (clinician.membership.active, clinician.membership.role) == (True, "clinician")
+    away = lead.post(reverse("clinic:set_staff", args=[foreign.pk]), {"active": "no"})
+    assert away.status_code == 404
+
+
+def test_an_address_with_an_account_is_not_invited_again(lead, clinician, outbox):
+    lead.post(reverse("clinic:invite"), {"email": clinician.email, "role": "clinician"})
+    assert not OutboxMessage.objects.exists()
+
+
+@pytest.mark.parametrize("token", ["", "x", "x.y.z"])
+def test_made_up_invitations_are_refused(token):
+    with pytest.raises(UsecaseRefused):
+        find_invitation(token)
+
+
+def clinic_values(clinic, **changes):
+    usual = {
+        "name": clinic.name,
+        "time_zone": "Europe/Dublin",
+        "a4_hz": 442,
+        "short_phonation_s": 9,
+        "sz_ratio_flag": 1.7,
+        "retention_years": 8,
+    }
+    return usual | changes
+
+
+def test_a_changed_threshold_is_the_one_the_page_names(lead, clinic, person, clinician):
+    baseline_of(person, clinician)
+    page = reverse("review:client", args=[person.pk])
+    assert "9.4 s is under 10 s" in lead.get(page).content.decode()
+    assert lead.post(reverse("clinic:clinic"), clinic_values(clinic)).status_code == 302
+    shown = lead.get(page).content.decode()
+    assert "is under" not in shown
+    assert "or more: the folds" not in shown
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {"a4_hz": 300},
+        {"a4_hz": "x"},
+        {"time_zone": "Moon/Base"},
+        {"name": ""},
+        {"retention_years": -1},
+    ],
+)
+def test_impossible_clinic_values_are_422(lead, clinic, changes):
+    answer = lead.post(reverse("clinic:clinic"), clinic_values(clinic, **changes))
+    assert answer.status_code == 422
+    clinic.refresh_from_db()
+    assert clinic.a4_hz == 440
+
+
+def test_a_fixed_day_is_one_date_everywhere_nearby_and_moves_on(settings):
+    settings.TODAY = date(2026, 6, 15)
+    first = clock.now()
+    assert clock.now() >= first
+    for zone in ("Europe/Dublin", "Atlantic/Azores", "Europe/Helsinki"):
+        assert clock.local_date(first, zone) == date(2026, 6, 15)
+    settings.TODAY = None
+    assert clock.now().year >= 2026
+
+
+@pytest.mark.parametrize("summer", [True, False])
+def test_local_dates_follow_daylight_saving(summer):
+    at = NOW.replace(month=6 if summer else 12, hour=23, minute=30)
+    assert clock.local_date(at, "Europe/Dublin").day == (15 if summer else 14)
+
+
+def test_a_page_that_is_not_there_says_so_in_words(client, db):
+    answer = client.get("/no/such/page/")
+    assert answer.status_code == 404
+    assert "There is nothing here" in answer.content.decode()
+
+
+def test_a_form_without_its_token_is_403_in_words(clinician):
+    from django.test import Client
+
+    strict = Client(enforce_csrf_checks=True)
+    strict.force_login(clinician)
+    answer = strict.post(reverse("clients:enrol"), {"name": "x"})
+    assert answer.status_code == 403
+    assert "not yours to open" in answer.content.decode()
+
+
+def test_pages_forbid_foreign_scripts_and_framing(signed_in):
+    headers = signed_in.get(reverse("review:rounds")).headers
+    policy = headers["Content-Security-Policy"]
+    assert "script-src 'self'" in policy
+    assert "default-src 'none'" in policy
+    assert "unsafe" not in policy
+    assert headers["X-Frame-Options"] == "DENY"

@@ -1,0 +1,322 @@
+"""Home sessions, levels, climbing from the record, what client pages say."""
+
+import uuid
+from datetime import timedelta
+
+import numpy as np
+import pytest
+from django.urls import reverse
+
+from core.plans.ladder import on_rung
+from core.sound.figures import Contour, Figures, Quality, Verdict
+from tests.conftest import NOW, PIN, enrol
+from web.clients.usecases.enrol import record_screening
+from web.clients.usecases.link import make_link
+from web.clinic.usecases import UsecaseRefused
+from web.measuring.tickets import LIFETIME_S, Ticket, TicketRefused
+from web.practice.models import Attempt, HomeSession
+from web.practice.queries import graded_sessions, level_references, practice_of
+from web.practice.usecases.clear import clear_stop_signs
+from web.practice.usecases.keep_session import WholeAttempt, keep_session
+from web.practice.usecases.open_session import open_session
+from web.programs.models import Draft
+from web.programs.usecases import activate, edit_draft
+from web.review.models import CaseloadRow
+
+pytestmark = pytest.mark.django_db
+NOTHING = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
+
+
+def held(seconds, *, level_db=-30.0, sd=0.3, trail_off_db=-1.0):
+    return Figures(
+        task="hold",
+        target=None,
+        quality=Quality(Verdict.GOOD),
+        contour=NOTHING,
+        hold_s=seconds,
+        f0_median_hz=261.6,
+        f0_sd_semitones=sd,
+        level_mean_db=level_db,
+        trail_off_db=trail_off_db,
+    )
+
+
+def session_on(client, version, day, *, seconds=7.0, strain=2, device="tablet", **figures):
+    """A home session on a day of June 2026 with every power note held twice."""
+    step = version.program.steps[3]
+    attempts = [
+        WholeAttempt(
+            step=step,
+            place=place,
+            repetition=n,
+            figures=held(seconds, **figures),
+            after_s=30 * place,
+        )
+        for n in (1, 2)
+        for place in range(len(step.holds))
+    ]
+    return keep_session(
+        client,
+        version,
+        access=None,
+        started_at=NOW.replace(day=day),
+        attempts=attempts,
+        strain=strain,
+        input_name=device,
+        measured_by="test",
+    )
+
+
+def ready(client):
+    from web.clients.signals import record_changed
+
+    record_changed.send(None, client_id=client.pk)
+    return CaseloadRow.objects.get(client=client).ready_to_climb
+
+
+def practise(person, version, *days):
+    """Both home sessions of each day, as prescribed."""
+    for day in days:
+        session_on(person, version, day)
+        session_on(person, version, day)
+
+
+def test_good_sessions_over_three_days_make_a_client_ready_to_climb(person, version):
+    practise(person, version, 11, 12)
+    assert not ready(person)
+    practise(person, version, 13, 14)
+    assert ready(person)
+
+
+def test_five_good_sessions_are_not_enough_when_half_the_practice_was_missed(person, version):
+    for day in (10, 11, 12, 13, 14):
+        session_on(person, version, day)
+    assert not ready(person)
+
+
+@pytest.mark.parametrize(
+    "worse",
+    [
+        {"seconds": 6.0},
+        {"sd": 0.7},
+        {"trail_off_db": -5.0},
+        {"strain": None},
+    ],
+)
+def test_a_condition_not_met_in_two_sessions_means_not_ready(person, version, worse):
+    practise(person, version, 10, 11, 12, 13)
+    for _ in range(2):
+        session_on(person, version, 14, **worse)
+    assert not ready(person)
+
+
+def test_pressed_holds_do_not_count(person, version):
+    session_on(person, version, 9, level_db=-30.0)
+    for day in (10, 11, 12, 13, 14):
+        for _ in range(2):
+            session_on(person, version, day, level_db=-26.0)
+    assert not ready(person)
+
+
+def test_levels_compare_only_within_one_device(person, version):
+    session_on(person, version, 10, device="tablet", level_db=-30.0)
+    session_on(person, version, 11, device="phone", level_db=-44.0)
+    session_on(person, version, 12, device="phone", level_db=-43.0)
+    assert level_references(person.pk) == {"tablet": -30.0, "phone": -44.0}
+    graded = graded_sessions(practice_of(person.pk), version.program)
+    assert [s.level_over_probe_db for s in graded] == [0.0, 0.0, 1.0]
+
+
+def test_only_sessions_at_the_current_rung_count(person, version, clinician):
+    for day in (8, 9, 10, 11, 12):
+        session_on(person, version, day, seconds=9.0)
+    from core.safety.gate import Gate
+
+    draft = edit_draft(person, revision=1, change=lambda p: on_rung(p, 1), by=clinician, now=NOW)
+    climbed = activate(
+        person,
+        revision=draft.revision,
+        gate=Gate(),
+        written_reason="",
+        by=clinician,
+        now=NOW,
+        active_from=NOW.date(),
+    )
+    assert climbed.number == 2
+    assert not ready(person)
+    row = CaseloadRow.objects.get(client=person)
+    assert (row.rung_s, row.last_gain) == (7.0, NOW.date())
+    step_ids = {s.step_id for s in version.program.steps}
+    assert {s.step_id for s in climbed.program.steps} == step_ids
+
+
+def test_an_open_stop_sign_blocks_until_the_clinician_clears_it(person, version, clinician):
+    practise(person, version, 10, 11, 12, 13)
+    last = session_on(person, version, 14)
+    HomeSession.objects.filter(pk=last.pk).update(stop_sign="pain", outcome="stopped")
+    assert not ready(person)
+    assert clear_stop_signs(person, by=clinician, now=NOW) == 1
+    assert ready(person)
+    assert HomeSession.objects.get(stop_sign="pain").stop_cleared_by == clinician
+
+
+def test_a_home_session_is_opened_once_for_its_id(access, version):
+    session_id = uuid.uuid4()
+    one, _ = open_session(access, session_id=session_id, now=NOW)
+    again, ticket = open_session(access, session_id=session_id, now=NOW + timedelta(minutes=3))
+    assert one.pk == again.pk == uuid.UUID(ticket.sitting)
+    assert HomeSession.objects.count() == 1
+
+
+def test_a_practice_day_is_the_local_date_at_the_start(access, version):
+    late = NOW.replace(hour=23, minute=30)  # half past midnight in Dublin
+    session, _ = open_session(access, session_id=uuid.uuid4(), now=late)
+    assert session.practice_day == NOW.date() + timedelta(days=1)
+
+
+def test_no_program_and_voice_rest_open_no_session(clinic, clinician, access, version, person):
+    stranger = enrol(clinic, clinician, name="No Program")
+    link, _pin = make_link(stranger, by=clinician, now=NOW)
+    with pytest.raises(UsecaseRefused, match="no program yet"):
+        open_session(link, session_id=uuid.uuid4(), now=NOW)
+    record_screening(
+        person,
+        by=clinician,
+        now=NOW + timedelta(minutes=1),
+        red_flags=[],
+        asked_on=NOW.date(),
+        larynx_examined_on=NOW.date(),
+        voice_rest_until=NOW.date() + timedelta(days=5),
+    )
+    with pytest.raises(UsecaseRefused, match="rests for now"):
+        open_session(access, session_id=uuid.uuid4(), now=NOW)
+
+
+def test_another_clients_session_id_opens_nothing(home, clinic, clinician):
+    session, _ticket = home
+    from tests.conftest import activate_program
+
+    stranger = enrol(clinic, clinician, name="Osric Fendt")
+    activate_program(stranger, clinician)
+    link, _pin = make_link(stranger, by=clinician, now=NOW)
+    with pytest.raises(UsecaseRefused):
+        open_session(link, session_id=session.pk, now=NOW)
+
+
+def test_tickets_read_back_and_nothing_else_does(monkeypatch):
+    ids = {name: str(uuid.uuid4()) for name in ("clinic", "client", "holder", "sitting")}
+    ticket = Ticket(purpose="practice", issued_at=NOW.isoformat(), **ids)
+    assert Ticket.read(ticket.signed()) == ticket
+    for forged in ("", "x", ticket.signed()[:-2], ticket.signed() + "A"):
+        with pytest.raises(TicketRefused):
+            Ticket.read(forged)
+    signed = ticket.signed()
+    import time
+
+    later = time.time() + LIFETIME_S + 60
+    monkeypatch.setattr("django.core.signing.time.time", lambda: later)
+    with pytest.raises(TicketRefused):
+        Ticket.read(signed)
+
+
+@pytest.fixture
+def at_home(client, access, version):
+    client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
+    return client
+
+
+def page(browser, name, access, *more):
+    return browser.get(reverse(f"practice:{name}", args=[access.pk, *more])).content.decode()
+
+
+def test_today_says_what_how_long_and_why_and_shows_the_stop_signs(at_home, access):
+    shown = page(at_home, "today", access)
+    assert "Practice 1 of 2, about 7 minutes." in shown
+    assert "hold for 6.5 seconds, 5 notes" in shown
+    assert "Stop at once" in shown
+    assert "000 555 0100" in shown
+    assert "does not replace" in shown
+    assert "not watched around the clock" in shown
+
+
+def test_when_all_is_done_nobody_is_asked_for_more(at_home, access, person, version):
+    for _ in range(2):
+        session = session_on(person, version, 14)
+        HomeSession.objects.filter(pk=session.pk).update(
+            practice_day=NOW.date() + timedelta(days=1)
+        )
+    shown = page(at_home, "today", access)
+    assert "All done for today" in shown
+    assert "not made up for by doubling" in shown
+
+
+def test_during_voice_rest_today_offers_no_practice(at_home, access, person, clinician):
+    record_screening(
+        person,
+        by=clinician,
+        now=NOW + timedelta(minutes=1),
+        red_flags=["blood"],
+        asked_on=NOW.date(),
+        larynx_examined_on=None,
+    )
+    shown = page(at_home, "today", access)
+    assert "rests for now" in shown
+    assert "Start practice" not in shown
+
+
+def test_my_reeds_are_kind(at_home, access, person, version):
+    assert "grow with your first home session" in page(at_home, "reeds", access)
+    session_on(person, version, 14, seconds=30.0)
+    shown = page(at_home, "reeds", access)
+    assert "30.0" not in shown
+    assert "7.2 s" in shown  # 6.5 s and 10 %
+    assert "17.6" not in shown
+
+
+def test_finished_of_somebody_else_is_not_there(at_home, access, clinic, clinician):
+    from tests.conftest import activate_program
+
+    stranger = enrol(clinic, clinician, name="Osric Fendt")
+    other = session_on(stranger, activate_program(stranger, clinician), 14)
+    address = reverse("practice:finished", args=[access.pk, other.pk])
+    assert at_home.get(address).status_code == 404
+
+
+def test_the_client_page_of_the_clinician_shows_how_each_attempt_was_taken(
+    signed_in, person, version
+):
+    session_on(person, version, 14)
+    Attempt.objects.filter(place=0, repetition=1)
+    shown = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
+    assert "measured live" in shown
+    assert shown.count("7.0 s ✓") == 10
+    assert "1 of 5 measurable home sessions at this rung" in shown
+    assert "throat strain 2/10" in shown
+
+
+def test_the_simulated_voice_is_there_for_the_demo_only(client, settings):
+    address = reverse("practice:simulated_voice")
+    assert client.get(address, {"hz": 220, "seconds": 1}).content[:4] == b"RIFF"
+    for odd in ({"hz": 5}, {"hz": "x"}, {"seconds": 900}, {"end_hz": 9999}, {"seed": -1}):
+        assert client.get(address, odd).status_code == 400
+    settings.OFFER_SIMULATED_VOICE = False
+    assert client.get(address).status_code == 404
+
+
+def test_a_refused_activation_leaves_the_draft_as_it_was(person, version, clinician):
+    from core.safety.gate import Finding, Gate
+
+    before = Draft.objects.get(client=person)
+    closed = Gate(needs_reason=(Finding("x", "The larynx has not been examined."),))
+    with pytest.raises(UsecaseRefused, match="not been examined"):
+        activate(
+            person,
+            revision=before.revision,
+            gate=closed,
+            written_reason=" ",
+            by=clinician,
+            now=NOW,
+            active_from=NOW.date(),
+        )
+    after = Draft.objects.get(client=person)
+    assert (after.revision, after.content) == (before.revision, before.content)
