@@ -15,6 +15,7 @@ from core.sound.stretches import LONGEST_GAP_S, SHORTEST_HOLD_S, task_frames, vo
 from core.sound.tasks import Measured
 
 _ENDED_AFTER_S = 1.2
+_NEIGHBOUR_SEMITONES = 2.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,6 +67,7 @@ class LiveMeasurement:
         self._since: float | None = None
         self._heard_last: float | None = None
         self._hold_s = 0.0
+        self._last_f0_hz = np.nan
 
     @property
     def received(self) -> int:
@@ -95,6 +97,16 @@ class LiveMeasurement:
         self._parts.append(frames)
         return frames
 
+    def _drawn(self, f0_hz: np.ndarray, voiced: np.ndarray) -> np.ndarray:
+        """Voiced frames with a neighbour of nearly the same pitch; a stray one is not drawn."""
+        if not len(f0_hz):
+            return voiced
+        known = np.where(voiced, f0_hz, np.nan)
+        before = np.concatenate(([self._last_f0_hz], known[:-1]))
+        after = np.concatenate((known[1:], [np.nan]))
+        self._last_f0_hz = known[-1]
+        return voiced & (_near(known, before) | _near(known, after))
+
     def _state(self, frames: Frames) -> LiveState:
         start_s = self._made * HOP_S
         self._made += len(frames)
@@ -112,13 +124,18 @@ class LiveMeasurement:
             t_s=start_s,
             f0_hz=tuple(
                 round(float(f0), 2) if v else None
-                for f0, v in zip(frames.f0_hz, voiced, strict=True)
+                for f0, v in zip(frames.f0_hz, self._drawn(frames.f0_hz, voiced), strict=True)
             ),
             level_db=tuple(round(float(level), 1) for level in frames.level_db),
             holding=silent_s < LONGEST_GAP_S,
             ended=self._hold_s >= SHORTEST_HOLD_S and silent_s >= _ENDED_AFTER_S,
             hold_s=round(self._hold_s, 2),
         )
+
+
+def _near(f0_hz: np.ndarray, other_hz: np.ndarray) -> np.ndarray:
+    with np.errstate(invalid="ignore"):
+        return np.abs(12 * np.log2(f0_hz / other_hz)) < _NEIGHBOUR_SEMITONES
 
 
 def measure_sound(

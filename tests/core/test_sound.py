@@ -84,6 +84,20 @@ def test_live_state_and_whole_file_agree():
     assert live.stop().hold_s == measure_sound(Sound(sung.samples, 16_000), Measured.HOLD).hold_s
 
 
+def test_the_drawn_pitch_has_no_stray_frames():
+    for seed in range(6):
+        sung = sing(Voice(f0_hz=311.0, seconds=1.5, seed=seed))
+        live = LiveMeasurement(16_000, Measured.HOLD)
+        drawn = [
+            f0
+            for at in range(0, len(sung.samples), 800)
+            for f0 in live.feed(sung.samples[at : at + 800]).f0_hz
+            if f0
+        ]
+        assert len(drawn) > 130
+        assert max(abs(12 * np.log2(f0 / 311.0)) for f0 in drawn) < 2
+
+
 def test_the_page_may_stop_1_2_s_after_the_hold_and_not_before():
     sung = sing(Voice(f0_hz=220.0, seconds=2.0, lead_s=1.5, tail_s=2.0))
     live = LiveMeasurement(16_000, Measured.HOLD)
