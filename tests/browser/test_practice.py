@@ -157,6 +157,33 @@ def test_a_server_that_was_away_gets_the_hold_afterwards(
     assert page.inner_text("#seconds").startswith("3.")
 
 
+def test_the_practice_page_opens_again_without_the_server(browsers, site, version, access):
+    page = browsers()
+    enter(page, site, access)
+    begin_practice(page, listen_with="stopwatch")
+    kept = "() => caches.open('still-reed-shell-1').then((c) => c.keys()).then((k) => k.length)"
+    wait_until(lambda: page.evaluate(kept) > 8)
+    practice = page.url
+    shell = page.content()
+    assert "Maren" not in shell
+    page.goto("about:blank")
+    site.stop()
+    try:
+        page.goto(practice)
+        page.select_option("#input", "stopwatch")
+        page.click("#nothing-new")
+        page.wait_for_selector("#hold:visible")
+        page.click("#hold")
+        page.click("#hold")
+        page.wait_for_selector("#unsent:visible")
+    finally:
+        site.start()
+    row = wait_until(lambda: Attempt.objects.first())
+    assert (row.taken, row.clock) == ("stopwatch", "estimated")
+    assert row.home_session == HomeSession.objects.get()
+    assert not page.errors
+
+
 def test_without_a_microphone_the_stopwatch_does_the_same_job(browsers, site, version, access):
     page = browsers(deny=True)
     enter(page, site, access)

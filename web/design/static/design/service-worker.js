@@ -1,6 +1,8 @@
-// Keeps the client's shell for a lost connection: styles, scripts, fonts. Never a private page.
+// Keeps the client's shell for a lost connection: the empty practice page, styles, scripts, fonts.
+// Never a page that says anything about a client.
 
 const SHELL = "still-reed-shell-1";
+const SHELL_PATHS = /^\/(static\/|words\.js$|c\/[0-9a-f-]+\/practice\/$)/;
 
 self.addEventListener("install", () => self.skipWaiting());
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
@@ -20,6 +22,6 @@ async function fromServerFirst(request) {
 
 self.addEventListener("fetch", (event) => {
   const url = new URL(event.request.url);
-  const shell = url.origin === location.origin && url.pathname.startsWith("/static/");
+  const shell = url.origin === location.origin && SHELL_PATHS.test(url.pathname);
   if (event.request.method === "GET" && shell) event.respondWith(fromServerFirst(event.request));
 });

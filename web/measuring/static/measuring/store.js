@@ -29,6 +29,15 @@ export async function putBundle(bundle) {
   await (await ready).put("bundles", bundle);
 }
 
+export async function latestBundle(link) {
+  const own = (await (await ready).getAll("bundles")).filter((bundle) => bundle.link === link);
+  return own.sort((a, b) => a.server_time.localeCompare(b.server_time)).at(-1);
+}
+
+export async function forgetBundle(sessionId) {
+  await (await ready).delete("bundles", sessionId);
+}
+
 export async function allAttempts() {
   return (await ready).getAll("attempts");
 }

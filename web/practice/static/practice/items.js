@@ -12,5 +12,5 @@ export function itemsOf(bundle) {
 }
 
 export function elapsedOf(bundle) {
-  return Math.round(performance.now() - bundle.receivedAt);
+  return bundle.receivedAt === null ? null : Math.round(performance.now() - bundle.receivedAt);
 }

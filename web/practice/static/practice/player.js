@@ -51,10 +51,13 @@ async function open() {
     const data = await answer.json();
     if (!answer.ok) return trouble(data.error.message);
     state.bundle = { ...data, receivedAt: performance.now() };
-    await store.putBundle(data);
+    await store.putBundle({ ...data, link: page.dataset.link });
   } catch (error) {
     if (!(error instanceof TypeError || error instanceof SyntaxError)) throw error;
-    return trouble(gettext("The clinic's server cannot be reached. Nothing is lost. Try again in a minute."));
+    const kept = await store.latestBundle(page.dataset.link);
+    // A page opened without the server has no steady time of the server: times are estimated.
+    if (kept) state.bundle = { ...kept, receivedAt: null };
+    else return trouble(gettext("The clinic's server cannot be reached. Nothing is lost. Try again in a minute."));
   }
   state.items = itemsOf(state.bundle);
   return item();
@@ -294,11 +297,12 @@ function scale(id, onPick) {
 }
 
 function leaveTo() {
-  location.href = page.dataset.finished.replace("00000000-0000-0000-0000-000000000000", sessionId);
+  location.href = page.dataset.finished.replace("00000000-0000-0000-0000-000000000000", state.bundle.session_id);
 }
 
 async function leave() {
   await flush();
+  await store.forgetBundle(state.bundle.session_id);
   const open = (await store.allEntries()).filter((entry) => !entry.refused);
   if (!open.length) return leaveTo();
   trouble(gettext("Everything is kept on this page. The server cannot be reached: leave the page open and try again."));
@@ -352,8 +356,15 @@ document.addEventListener("keydown", (event) => {
   else if (event.key === "Escape" && !state.running) show("rest");
 });
 
+async function keepShell() {
+  const parts = performance.getEntriesByType("resource").map((entry) => new URL(entry.name));
+  const shell = parts.filter((url) => url.pathname.startsWith("/static/") || url.pathname === "/words.js");
+  const cache = await caches.open("still-reed-shell-1");
+  await cache.addAll([location.pathname, ...new Set(shell.map((url) => url.pathname))]);
+}
+
 show("start");
 at("nothing-new").disabled = at("something-new").disabled = false;
 flush();
 // Without it (an old browser, a private window) practice works all the same.
-navigator.serviceWorker?.register("/service-worker.js").catch(() => null);
+navigator.serviceWorker?.register("/service-worker.js").then(keepShell).catch(() => null);
