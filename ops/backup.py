@@ -17,14 +17,8 @@ def run(arguments: list[str]) -> int:
         parser.error(f"{given.file} is there already; name another file")
     debian.install_missing(debian.SERVE)
     cluster = main_cluster()
-    was_running = cluster.running()
-    cluster.start()
-    try:
-        with phase(f"backup to {given.file}"):
-            write_backup(cluster, given.file)
-    finally:
-        if not was_running:
-            cluster.stop()
+    with cluster.up(), phase(f"backup to {given.file}"):
+        write_backup(cluster, given.file)
     return 0
 
 

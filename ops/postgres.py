@@ -7,6 +7,8 @@ import shutil
 import socket
 import subprocess
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -63,6 +65,17 @@ class Cluster:
             _as_server(
                 [_tool("pg_ctl"), "-D", str(self.data), "-m", "fast", "-w", "stop"], self.folder
             )
+
+    @contextmanager
+    def up(self) -> Iterator[None]:
+        """Runs inside; stopped afterwards unless it ran before."""
+        was_running = self.running()
+        self.start()
+        try:
+            yield
+        finally:
+            if not was_running:
+                self.stop()
 
     def running(self) -> bool:
         """Whether the pid in postmaster.pid is a living postgres."""

@@ -20,14 +20,8 @@ def run(arguments: list[str]) -> int:
         raise PhaseFailed("The site is running. Stop it with Ctrl-C or ./reed stop, then restore.")
     debian.install_missing(debian.SERVE)
     cluster = main_cluster()
-    was_running = cluster.running()
-    cluster.start()
-    try:
-        with phase(f"restore from {given.file}"):
-            read_backup(cluster, given.file)
-    finally:
-        if not was_running:
-            cluster.stop()
+    with cluster.up(), phase(f"restore from {given.file}"):
+        read_backup(cluster, given.file)
     return 0
 
 

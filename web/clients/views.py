@@ -14,6 +14,7 @@ from core.sound.tasks import Measured
 from web.clients.forms import BaselineForm, ClientForm, ScreeningForm, TypedForm
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure
 from web.clients.queries import BaselineView, latest_screening, probe_notes
+from web.clients.scope import client_of
 from web.clients.usecases import baseline as measuring
 from web.clients.usecases import enrol as enrolment
 from web.clients.usecases import link as links
@@ -21,12 +22,6 @@ from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
 from web.clinic.words import core_words
 from web.measuring.tickets import Ticket
-
-
-def _client(request, client_id) -> Client:
-    return get_object_or_404(
-        Client.objects.for_clinic(request.clinic).active().select_related("clinic"), pk=client_id
-    )
 
 
 @require_http_methods(["GET", "POST"])
@@ -44,7 +39,7 @@ def enrol(request):
 
 @require_http_methods(["GET", "POST"])
 def screening(request, client_id):
-    client, now = _client(request, client_id), clock.now()
+    client, now = client_of(request, client_id), clock.now()
     today = clock.local_date(now, client.time_zone)
     last = latest_screening(client)
     start = {name: getattr(last, name) for name in ScreeningForm.base_fields} if last else {}
@@ -59,7 +54,7 @@ def screening(request, client_id):
 
 @require_POST
 def link(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     access, pin = links.make_link(client, by=request.user, now=clock.now())
     address = request.build_absolute_uri(reverse("practice:enter", args=[access.pk]))
     request.session["new_link"] = {"address": address, "pin": pin}
@@ -68,7 +63,7 @@ def link(request, client_id):
 
 @require_POST
 def revoke(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     links.revoke_links(client, now=clock.now())
     messages.success(request, _("Link revoked. What still arrives with it is set aside for you."))
     return redirect("review:client", client.pk)
@@ -76,7 +71,7 @@ def revoke(request, client_id):
 
 @require_POST
 def archive(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     enrolment.archive_client(client, now=clock.now())
     messages.success(request, _("Archived. The record stays and can be opened by its address."))
     return redirect("review:rounds")
@@ -96,7 +91,7 @@ def erase(request, client_id):
 
 @require_http_methods(["GET"])
 def baseline(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     now = clock.now()
     row = measuring.open_baseline(client, by=request.user, now=now)
     note_access(request.clinic, user=request.user, what="read", subject_id=client.pk, now=now)
@@ -105,7 +100,7 @@ def baseline(request, client_id):
 
 @require_POST
 def set_baseline(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     row = _open_baseline(client)
     form = BaselineForm(request.POST)
     if form.is_valid():
@@ -121,7 +116,7 @@ def set_baseline(request, client_id):
 
 @require_POST
 def type_attempts(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     row = _open_baseline(client)
     form = TypedForm(request.POST)
     if not form.is_valid():
@@ -143,7 +138,7 @@ def type_attempts(request, client_id):
 
 @require_POST
 def strike_out(request, client_id, attempt_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     attempt = get_object_or_404(
         BaselineAttempt.objects.for_clinic(request.clinic), pk=attempt_id, client=client
     )
@@ -156,7 +151,7 @@ def strike_out(request, client_id, attempt_id):
 
 @require_POST
 def record(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     row = Baseline.objects.filter(client=client, recorded_at=None).first()
     if row is None:
         return redirect("review:client", client.pk)

@@ -5,6 +5,8 @@ from datetime import datetime
 
 from core.sound import VERSION
 from core.sound.figures import Figures
+from web.clinic.records import ClinicRecord
+from web.measuring.ends import Caught, Offer
 from web.measuring.models import Measurement, StoredContour
 
 
@@ -53,6 +55,23 @@ def measurement_of(
         breaks=data["breaks"],
         device=device,
         input=input_name,
+    )
+
+
+def save_caught(
+    caught: Caught, offer: Offer, *, record: ClinicRecord, client_id: uuid.UUID, now: datetime
+) -> Measurement | None:
+    """Store what an attempt measured, for the client of `record`; None if it was only timed."""
+    if caught.figures is None:
+        return None
+    return save_measurement(
+        caught.figures,
+        clinic_id=record.clinic_id,
+        client_id=client_id,
+        taken=caught.taken,
+        input_name=offer.input,
+        device=offer.device,
+        now=now,
     )
 
 

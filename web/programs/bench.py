@@ -19,8 +19,9 @@ from core.plans.ladder import on_rung
 from core.plans.program import Dose, Program
 from web.clients.models import Measure
 from web.clients.queries import BaselineView
-from web.design.drawings.reed_bed import Bed, Reed, reed_bed
+from web.design.drawings.reed_bed import Bed, reed_bed
 from web.programs.models import Draft
+from web.programs.reeds import program_reeds
 
 Change = Callable[[Program], Program]
 
@@ -40,23 +41,11 @@ def draft_context(draft: Draft) -> dict[str, Any]:
 
 
 def _bed(program: Program):
-    reeds = [
-        Reed(
-            note=hold.note,
-            seconds=hold.seconds,
-            key=f"{step.step_id}:{place}",
-            name=step.name,
-            lane=0 if len(step.holds) > 1 else -1,
-            why_outside=program.comfort.why_outside(hold.note),
-        )
-        for step in program.steps
-        for place, hold in enumerate(step.holds)
-    ]
     label = _("Prescribed holds over the comfortable range")
     return reed_bed(
         Bed(
             comfort=program.comfort,
-            reeds=reeds,
+            reeds=program_reeds(program),
             goal_s=program.goal_s,
             a4_hz=program.a4_hz,
             editable=True,

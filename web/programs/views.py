@@ -2,7 +2,7 @@
 
 from django.contrib import messages
 from django.http import JsonResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
@@ -11,8 +11,8 @@ from core.errors import CoreError, PlanError
 from core.notes.range import VoiceGroup
 from core.plans.pitches import PitchSchool, fit_pitches
 from core.safety.gate import activation_gate
-from web.clients.models import Client
 from web.clients.queries import BaselineView, as_screening, latest_baseline, latest_screening
+from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
 from web.clinic.words import core_words
@@ -22,15 +22,9 @@ from web.programs.models import Draft
 from web.programs.queries import active_version
 
 
-def _client(request, client_id) -> Client:
-    return get_object_or_404(
-        Client.objects.for_clinic(request.clinic).active().select_related("clinic"), pk=client_id
-    )
-
-
 @require_GET
 def bench(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     note_access(
         request.clinic, user=request.user, what="read", subject_id=client.pk, now=clock.now()
     )
@@ -78,7 +72,7 @@ def _schools(client, view) -> list[dict]:
 
 @require_POST
 def propose(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     today = clock.local_date(clock.now(), client.time_zone)
     baseline = latest_baseline(client)
     if baseline is None:
@@ -109,7 +103,7 @@ def propose(request, client_id):
 @require_POST
 def edit(request, client_id):
     """One change as JSON; answers the new bench as HTML, or 409 with the current one."""
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     now = clock.now()
     try:
         revision, change = read_edit(request.body)
@@ -136,7 +130,7 @@ def _answer(request, draft: Draft) -> dict:
 
 @require_POST
 def activate(request, client_id):
-    client = _client(request, client_id)
+    client = client_of(request, client_id)
     now = clock.now()
     today = clock.local_date(now, client.time_zone)
     reason = request.POST.get("written_reason", "")

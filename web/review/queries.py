@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import date
+from functools import partial
 
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
@@ -13,12 +14,13 @@ from core.grading.need import Need
 from core.plans.program import Program
 from core.safety.stop import StopSign
 from web.clients.models import Client
-from web.design.drawings.reed_bed import Bed, Reed, reed_bed
+from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_strip, tide_table
 from web.practice.models import Attempt, HomeSession
 from web.practice.queries import graded_sessions, practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
+from web.programs.reeds import program_reeds, with_past
 from web.review.caseload import advice_for, days_of, need_from, recent_strokes
 from web.review.models import CaseloadRow
 
@@ -162,44 +164,11 @@ def bed_of(program: Program, *, attempts=(), versions=()) -> SafeString:
     return reed_bed(
         Bed(
             comfort=program.comfort,
-            reeds=program_reeds(program, attempts=attempts, versions=versions),
+            reeds=program_reeds(
+                program, partial(with_past, attempts=attempts, versions=versions)
+            ),
             goal_s=program.goal_s,
             a4_hz=program.a4_hz,
             label=_("Range, prescribed holds and the attempts of the last home session"),
         )
     )
-
-
-def program_reeds(program: Program, *, attempts=(), versions=()) -> list[Reed]:
-    """A reed for each hold; warm-up holds stand in a lane of their own."""
-    holds = [step for step in program.steps if step.holds]
-    main = max(holds, key=lambda step: len(step.holds), default=None)
-    return [
-        Reed(
-            note=hold.note,
-            seconds=hold.seconds,
-            name=step.name,
-            lane=0 if step is main else -1,
-            attempts_s=[
-                a.seconds
-                for a in attempts
-                if a.seconds and str(a.step_id) == step.step_id and a.place == place
-            ],
-            earlier_s=_earlier(versions, step.step_id, place, hold.seconds),
-            why_outside=program.comfort.why_outside(hold.note),
-        )
-        for step in holds
-        for place, hold in enumerate(step.holds)
-    ]
-
-
-def _earlier(versions, step_id: str, place: int, now_s: float) -> list[float]:
-    """Earlier targets of the same hold, oldest first, without repeats; at most three."""
-    found: list[float] = []
-    for version in versions:
-        for step in version.content["steps"]:
-            if step["step_id"] == step_id and place < len(step["holds"]):
-                seconds = step["holds"][place]["seconds"]
-                if seconds != now_s and seconds not in found:
-                    found.append(seconds)
-    return found[-3:]

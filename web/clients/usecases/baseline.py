@@ -15,7 +15,7 @@ from web.clinic.models import Membership, User
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
 from web.measuring.models import Taken
-from web.measuring.store import save_measurement
+from web.measuring.store import save_caught
 from web.measuring.tickets import Ticket
 
 FIELDS = (
@@ -153,17 +153,9 @@ class BaselineEnd:
         if baseline.recorded_at is not None:
             words = _("This baseline is recorded already; the hold is kept on this page.")
             raise Refused(4403, 409, "baseline_recorded", words)
-        measurement = None
-        if caught.figures is not None:
-            measurement = save_measurement(
-                caught.figures,
-                clinic_id=baseline.clinic_id,
-                client_id=baseline.client_id,
-                taken=caught.taken,
-                input_name=offer.input,
-                device=offer.device,
-                now=now,
-            )
+        measurement = save_caught(
+            caught, offer, record=baseline, client_id=baseline.client_id, now=now
+        )
         seconds = caught.seconds if measurement is None else measurement.hold_s
         try:
             BaselineAttempt.objects.create(

@@ -156,7 +156,7 @@ def _reed(svg: Svg, reed: Reed, place: _Scale, *, editable: bool) -> None:
     colour = CLAY if reed.why_outside else REED
     words = f"{reed.name} {reed.note} {reed.seconds:g} s".strip()
     svg.open(
-        "g", class_="reed", data_key=reed.key or None, tabindex=0 if editable else None,
+        "g", class_="reed", data_key=reed.key if editable else None, tabindex=0 if editable else None,
         role="slider" if editable else None, aria_label=words if editable else None,
         aria_valuenow=reed.seconds if editable else None,
         aria_valuetext=f"{reed.note}, {reed.seconds:g} seconds" if editable else None,

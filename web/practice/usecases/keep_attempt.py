@@ -14,7 +14,7 @@ from core.sound.tasks import Measured
 from web.clients.models import ClientAccess
 from web.clients.signals import record_changed
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
-from web.measuring.store import save_measurement
+from web.measuring.store import save_caught
 from web.measuring.tickets import Ticket
 from web.practice.models import Attempt, HomeSession, SetAside, State
 
@@ -67,17 +67,9 @@ class PracticeEnd:
         program = session.version.program
         step = _step(program, offer)
         started_at, clock = started(ticket, offer, now)
-        measurement = None
-        if caught.figures is not None:
-            measurement = save_measurement(
-                caught.figures,
-                clinic_id=session.clinic_id,
-                client_id=session.client_id,
-                taken=caught.taken,
-                input_name=offer.input,
-                device=offer.device,
-                now=now,
-            )
+        measurement = save_caught(
+            caught, offer, record=session, client_id=session.client_id, now=now
+        )
         state = State.MEASURED if measurement else State.TIMED
         Attempt.objects.create(
             pk=offer.attempt_id,

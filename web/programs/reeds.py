@@ -1,0 +1,58 @@
+"""The holds of a program as reeds, the same on the Bench, the Client page and My reeds."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from core.plans.program import Program
+from web.design.drawings.reed_bed import Reed
+
+Dressed = Callable[[Reed], Reed]
+
+
+def program_reeds(program: Program, dressed: Dressed = lambda reed: reed) -> list[Reed]:
+    """A reed for each hold, warm-up holds in a lane of their own; key = "step_id:place".
+
+    dressed: adds to each reed what the view knows of it, such as its attempts.
+    """
+    holds = [step for step in program.steps if step.holds]
+    main = max(holds, key=lambda step: len(step.holds), default=None)
+    return [
+        dressed(
+            Reed(
+                note=hold.note,
+                seconds=hold.seconds,
+                key=f"{step.step_id}:{place}",
+                name=step.name,
+                lane=0 if step is main else -1,
+                why_outside=program.comfort.why_outside(hold.note),
+            )
+        )
+        for step in holds
+        for place, hold in enumerate(step.holds)
+    ]
+
+
+def with_past(reed: Reed, *, attempts=(), versions=()) -> Reed:
+    """The reed with the attempts at it and its earlier targets, both in seconds."""
+    step_id, place = reed.key.split(":")
+    return replace(
+        reed,
+        attempts_s=[
+            a.seconds
+            for a in attempts
+            if a.seconds and str(a.step_id) == step_id and a.place == int(place)
+        ],
+        earlier_s=_earlier(versions, step_id, int(place), reed.seconds),
+    )
+
+
+def _earlier(versions, step_id: str, place: int, now_s: float) -> list[float]:
+    """Earlier targets of the same hold, oldest first, without repeats; at most three."""
+    found: list[float] = []
+    for version in versions:
+        for step in version.content["steps"]:
+            if step["step_id"] == step_id and place < len(step["holds"]):
+                seconds = step["holds"][place]["seconds"]
+                if seconds != now_s and seconds not in found:
+                    found.append(seconds)
+    return found[-3:]
