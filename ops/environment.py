@@ -15,14 +15,16 @@ GENERATED = ROOT / "web" / "design" / "static" / "generated"
 _NETWORK = "Check that PyPI and the npm registry can be reached, then run the command again."
 
 
-def ensure_python(*, dev: bool = False) -> None:
-    """`.venv` from the hash-locked requirements."""
+LEVELS = ("base", "dev", "bench")
+
+
+def ensure_python(level: str = "base") -> None:
+    """`.venv` from the hash-locked requirements of a level; a higher level serves a lower one."""
     if sys.version_info[:2] < (3, 11):  # noqa: UP036  (the first thing a fresh machine may get wrong)
         raise PhaseFailed("Python 3.11 is needed. Install python3.11 and run ./reed with it.")
-    lock = ROOT / "requirements" / ("dev.txt" if dev else "base.txt")
-    both = [_digest(lock), _digest(ROOT / "requirements" / "dev.txt")]
-    stamp = VENV / "locked"
-    if PYTHON.exists() and stamp.exists() and stamp.read_text() in both[: 1 if dev else 2]:
+    locks = [ROOT / "requirements" / f"{name}.txt" for name in LEVELS[LEVELS.index(level) :]]
+    lock, stamp = locks[0], VENV / "locked"
+    if PYTHON.exists() and stamp.exists() and stamp.read_text() in map(_digest, locks):
         return
     with phase(f"Python environment from requirements/{lock.name}"):
         if not PYTHON.exists():
@@ -32,7 +34,7 @@ def ensure_python(*, dev: bool = False) -> None:
         call([str(PYTHON), "-m", "pip", *tools], todo=_NETWORK)
         sync = ["-m", "uv", "pip", "install", "--require-hashes", "-q", "-r", str(lock)]
         call([str(PYTHON), *sync], todo=_NETWORK, env=_environment())
-        stamp.write_text(both[0])
+        stamp.write_text(_digest(lock))
 
 
 def ensure_styles() -> None:

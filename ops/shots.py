@@ -14,7 +14,7 @@ FOLDER = ROOT / "docs" / "screenshots"
 
 def run(arguments: list[str]) -> int:
     """Photograph every main view; leaves nothing running."""
-    prepare(dev=True)
+    prepare("dev")
     cluster = Cluster(RUN / "pg-shots", FAST_AND_LOOSE)
     with phase("database"):
         cluster.start()

@@ -81,8 +81,8 @@ def _serve_with_demo(site: Site, *, fresh: bool) -> tuple[subprocess.Popen[bytes
         return site.serve(), told
 
 
-def prepare(*, dev: bool = False) -> None:
-    """Packages, Python, Node, styles: everything but the database."""
-    debian.install_missing(debian.SERVE | (debian.BROWSER if dev else {}))
-    environment.ensure_python(dev=dev)
+def prepare(level: str = "base") -> None:
+    """Packages, Python, Node, styles: everything but the database. Above "base" with a browser."""
+    debian.install_missing(debian.SERVE | (debian.BROWSER if level != "base" else {}))
+    environment.ensure_python(level)
     environment.ensure_styles()

@@ -21,7 +21,7 @@ CHECKS = {
 
 def run(arguments: list[str]) -> int:
     """With arguments: only pytest, with these. Without: everything."""
-    prepare(dev=True)
+    prepare("dev")
     cluster = Cluster(RUN / "pg-test", FAST_AND_LOOSE)
     with phase("test database"):
         cluster.start()

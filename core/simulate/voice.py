@@ -1,50 +1,82 @@
 """A simulated voice: a held note, a glide or a hiss with its exact truth beside it. Seeded."""
 
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 import soundfile
+import soxr
 
-_FORMANTS_HZ = ((460.0, 90.0), (820.0, 110.0), (2500.0, 180.0), (3300.0, 250.0))
-_RAMP_S = 0.03
+from core.simulate.glottis import RATE_HZ, pulses
+from core.simulate.surroundings import Surroundings, surrounded
+from core.simulate.tract import shaped
+
+EDGE_DB = -20.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Voice:
     """What to sing. Pitch in Hz, lengths in s, levels in dBFS (RMS), wobble in semitones (SD).
 
-    `glide_to_hz` makes a glide; `gap_s` = (start after onset, length) leaves the voice out.
+    size: man, woman, child or sung; vowel: ah, oh, ee, eh or oo; breath_db: aspiration under the
+    voice; tremor: rate in Hz and extent in cents either side; gaps: (start after onset, length);
+    jumps: (start after onset, length, semitones); `glide_to_hz` makes a glide. Vibrato is a
+    tremor of a sung voice. `noise_db` is the plain room; `around` everything else in it.
     """
 
     f0_hz: float
     seconds: float
     level_db: float = -26.0
+    size: str = "woman"
+    vowel: str = "oh"
     wobble_semitones: float = 0.1
-    noise_db: float = -75.0
+    drift_semitones: float = 0.0
+    jitter_percent: float = 0.4
+    shimmer_percent: float = 3.0
+    diplophonia: float = 0.0
+    tremor_hz: float = 0.0
+    tremor_cents: float = 0.0
+    tremor_db: float = 0.0
     breath_db: float = -30.0
     trail_off_db: float = 0.0
+    attack_s: float = 0.03
+    release_s: float = 0.03
+    hard_onset: bool = False
+    breathy_onset_s: float = 0.0
+    noise_db: float = -75.0
     lead_s: float = 0.6
     tail_s: float = 0.8
     glide_to_hz: float | None = None
-    gap_s: tuple[float, float] | None = None
+    gaps: tuple[tuple[float, float], ...] = ()
+    jumps: tuple[tuple[float, float, float], ...] = ()
     hiss: bool = False
+    around: Surroundings = field(default_factory=Surroundings)
     seed: int = 0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Sung:
-    """Samples (float, −1…1, shape (n,)), rate, and the truth: onset, offset, median pitch."""
+    """Samples (float, −1…1, shape (n,)), rate, and the truth in s, Hz, dB per s.
+
+    f0_hz: every 10 ms from 0 s, NaN where there is no voice, shape (m,).
+    """
 
     samples: np.ndarray
     rate_hz: int
     onset_s: float
     offset_s: float
-    f0_median_hz: float | None
+    f0_hz: np.ndarray
+    gaps: tuple[tuple[float, float], ...] = ()
+    jumps_s: tuple[float, ...] = ()
+    slope_db_per_s: float = 0.0
 
     @property
     def hold_s(self) -> float:
         return self.offset_s - self.onset_s
+
+    @property
+    def f0_median_hz(self) -> float | None:
+        return None if np.isnan(self.f0_hz).all() else float(np.nanmedian(self.f0_hz))
 
     def as_wav(self) -> bytes:
         """16-bit WAV bytes."""
@@ -54,30 +86,35 @@ class Sung:
 
 
 def sing(voice: Voice, rate_hz: int = 16_000) -> Sung:
-    """The sound of a voice and its truth; the same seed gives the same sound."""
+    """The sound of a voice in its surroundings and its truth; a seed gives the same sound."""
     random = np.random.default_rng(voice.seed)
-    count = round(voice.seconds * rate_hz)
-    time = np.arange(count) / rate_hz
-    f0 = _pitch(voice, time, random)
-    source = random.normal(size=count) if voice.hiss else _harmonics(f0, rate_hz, random)
-    if voice.hiss:
-        source = np.diff(source, prepend=np.zeros(2), n=2)
-    else:
-        source += 10 ** (voice.breath_db / 20) * random.normal(size=count)
-    source *= 10 ** (voice.trail_off_db / 20 * time / voice.seconds) * _envelope(voice, rate_hz)
-    inside = source[_envelope(voice, rate_hz) > 0.99]
-    source *= 10 ** (voice.level_db / 20) / np.sqrt(np.mean(inside**2))
-    lead, tail = round(voice.lead_s * rate_hz), round(voice.tail_s * rate_hz)
-    samples = np.concatenate((np.zeros(lead), source, np.zeros(tail)))
-    samples += 10 ** (voice.noise_db / 20) * random.normal(size=len(samples))
-    # The raised-cosine ramp crosses −20 dB where ½(1 − cos πx) = 0.1.
-    crossing = float(_RAMP_S * np.arccos(1 - 0.2) / np.pi)
+    time = np.arange(round(voice.seconds * RATE_HZ)) / RATE_HZ
+    f0_hz = _pitch(voice, time, random)
+    envelope = _envelope(voice, time)
+    sound = _hiss(random, len(time)) if voice.hiss else _voiced(voice, f0_hz, random)
+    sung = envelope > 0.1
+    sound *= 10 ** (voice.level_db / 20) / np.sqrt(np.mean(sound[sung] ** 2))
+    sound *= envelope / np.sqrt(np.mean(envelope[sung] ** 2))
+    lead, tail = (np.zeros(round(s * RATE_HZ)) for s in (voice.lead_s, voice.tail_s))
+    samples = np.concatenate((lead, sound, tail))
+    if voice.breathy_onset_s:
+        _breathe(voice, samples, len(lead), random)
+    samples = surrounded(samples, voice.around, voice.level_db, len(lead), random)
+    heard = soxr.resample(samples, RATE_HZ, rate_hz)
+    heard += 10 ** (voice.noise_db / 20) * random.normal(size=len(heard))
+    edge = np.flatnonzero(envelope >= np.median(envelope) * 10 ** (EDGE_DB / 20))
+    onset_s, offset_s = (voice.lead_s + time[edge[0]], voice.lead_s + time[edge[-1]])
     return Sung(
-        samples=np.clip(samples, -1, 1),
+        samples=np.clip(heard, -1, 1),
         rate_hz=rate_hz,
-        onset_s=lead / rate_hz + crossing,
-        offset_s=lead / rate_hz + voice.seconds - crossing,
-        f0_median_hz=None if voice.hiss else float(np.median(f0)),
+        onset_s=float(onset_s),
+        offset_s=float(offset_s),
+        f0_hz=_truth(voice, f0_hz, envelope, len(samples)),
+        gaps=tuple((voice.lead_s + at, voice.lead_s + at + length) for at, length in voice.gaps),
+        jumps_s=tuple(
+            voice.lead_s + edge for at, length, _ in voice.jumps for edge in (at, at + length)
+        ),
+        slope_db_per_s=voice.trail_off_db / voice.seconds,
     )
 
 
@@ -88,37 +125,62 @@ def _pitch(voice: Voice, time: np.ndarray, random: np.random.Generator) -> np.nd
             semitones += np.sin(2 * np.pi * (hz * time + random.random())) / np.sqrt(2)
         semitones *= voice.wobble_semitones
         semitones -= np.median(semitones)
+    share = time / voice.seconds
+    semitones += voice.drift_semitones * (share - 0.5)
+    semitones += voice.tremor_cents / 100 * np.sin(2 * np.pi * voice.tremor_hz * time)
     if voice.glide_to_hz:
-        semitones += 12 * np.log2(voice.glide_to_hz / voice.f0_hz) * time / time[-1]
+        semitones += 12 * np.log2(voice.glide_to_hz / voice.f0_hz) * share
+    for at, length, by in voice.jumps:
+        semitones[(time >= at) & (time < at + length)] += by
     return voice.f0_hz * 2 ** (semitones / 12)
 
 
-def _harmonics(f0_hz: np.ndarray, rate_hz: int, random: np.random.Generator) -> np.ndarray:
-    phase = 2 * np.pi * np.cumsum(f0_hz) / rate_hz
-    sound = np.zeros(len(f0_hz))
-    top = min(rate_hz * 0.45, 5_000.0)
-    for number in range(1, max(int(top / f0_hz.min()), 1) + 1):
-        partial_hz = number * f0_hz
-        gain = _formants(partial_hz) / number**1.3
-        gain[partial_hz > top] = 0.0
-        sound += gain * np.sin(number * phase + random.random() * 2 * np.pi)
-    return sound / np.sqrt(np.mean(sound**2))
-
-
-def _formants(hz: np.ndarray) -> np.ndarray:
-    gain = np.full(len(hz), 0.05)
-    for centre, width in _FORMANTS_HZ:
-        gain += 1 / (1 + ((hz - centre) / width) ** 2)
-    return gain
-
-
-def _envelope(voice: Voice, rate_hz: int) -> np.ndarray:
-    count = round(voice.seconds * rate_hz)
-    envelope = np.ones(count)
-    ramp = min(round(_RAMP_S * rate_hz), count // 2)
-    rise = 0.5 * (1 - np.cos(np.pi * np.arange(ramp) / ramp))
-    envelope[:ramp], envelope[count - ramp :] = rise, rise[::-1]
-    if voice.gap_s:
-        start, length = (round(part * rate_hz) for part in voice.gap_s)
-        envelope[start : start + length] = 0.0
+def _envelope(voice: Voice, time: np.ndarray) -> np.ndarray:
+    envelope = 10 ** (voice.trail_off_db / 20 * time / voice.seconds)
+    envelope *= 10 ** (voice.tremor_db / 20 * np.sin(2 * np.pi * voice.tremor_hz * time + 1))
+    attack = 0.004 if voice.hard_onset else voice.attack_s
+    envelope *= _ramp(time, attack) * _ramp(voice.seconds - time, voice.release_s)
+    for at, length in voice.gaps:
+        envelope *= np.maximum(_ramp(at - time, 0.006), _ramp(time - at - length, 0.006))
     return envelope
+
+
+def _ramp(time: np.ndarray, length_s: float) -> np.ndarray:
+    return 0.5 * (1 - np.cos(np.pi * np.clip(time / length_s, 0, 1)))
+
+
+def _voiced(voice: Voice, f0_hz: np.ndarray, random: np.random.Generator) -> np.ndarray:
+    source, open_share = pulses(
+        f0_hz,
+        random,
+        jitter_percent=voice.jitter_percent,
+        shimmer_percent=voice.shimmer_percent,
+        diplophonia=voice.diplophonia,
+    )
+    breath = random.normal(size=len(source)) * (0.4 + open_share)
+    breath *= 10 ** (voice.breath_db / 20) * source.std() / breath.std()
+    return shaped(source + breath, voice.vowel, voice.size)
+
+
+def _hiss(random: np.random.Generator, count: int) -> np.ndarray:
+    noise = random.normal(size=count)
+    spectrum = np.fft.rfft(noise)
+    hz = np.fft.rfftfreq(count, 1 / RATE_HZ)
+    return np.fft.irfft(spectrum / (1 + ((hz - 6_500) / 2_200) ** 2), count)
+
+
+def _breathe(voice: Voice, samples: np.ndarray, lead: int, random: np.random.Generator) -> None:
+    """Breath noise before the voice, 24 dB under it."""
+    count = min(round(voice.breathy_onset_s * RATE_HZ), lead)
+    breath = shaped(random.normal(size=count), voice.vowel, voice.size)
+    level = 10 ** ((voice.level_db - 24) / 20) / breath.std()
+    samples[lead - count : lead] += level * breath * np.hanning(2 * count)[:count]
+
+
+def _truth(voice: Voice, f0_hz: np.ndarray, envelope: np.ndarray, count: int) -> np.ndarray:
+    whole = np.full(count, np.nan)
+    lead = round(voice.lead_s * RATE_HZ)
+    loud = envelope >= np.median(envelope) * 10 ** (EDGE_DB / 20)
+    if not voice.hiss:
+        whole[lead : lead + len(f0_hz)] = np.where(loud, f0_hz, np.nan)
+    return whole[:: RATE_HZ // 100]

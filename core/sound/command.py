@@ -8,8 +8,8 @@ from typing import Any
 
 from core.errors import CoreError, SoundError
 from core.notes.note import Note
-from core.sound.live import measure_sound
-from core.sound.reading import read_sound
+from core.sound.live import measure_blocks
+from core.sound.reading import open_sound
 from core.sound.tasks import Measured, measured_task
 
 
@@ -19,8 +19,10 @@ def measure_one(job: dict[str, Any], a4_hz: float = 440.0) -> dict[str, Any]:
     line: dict[str, Any] = {"wav": wav, "task": task, "target": target, "error": None}
     try:
         note = Note.named(target) if target and measured_task(task) is Measured.HOLD else None
-        sound = read_sound(Path(str(wav)))
-        found = measure_sound(sound, measured_task(task), target=note, a4_hz=a4_hz)
+        with open_sound(Path(str(wav))) as sound:
+            found = measure_blocks(
+                sound.blocks(), sound.rate_hz, measured_task(task), target=note, a4_hz=a4_hz
+            )
         return {**line, **found.as_data(), "target": target}
     except CoreError as error:
         return {**line, "error": {"code": error.code, "message": str(error)}}

@@ -58,12 +58,23 @@ class Contour:
 
 @dataclass(frozen=True, slots=True)
 class Glide:
-    """Lowest and highest pitch (Hz), span (semitones), "up" or "down"."""
+    """Lowest and highest pitch (Hz), span (semitones), "up" or "down", evenness (SD in semitones
+    around a straight glide), the pitch (Hz) at which each break began."""
 
     low_hz: float
     high_hz: float
     span_semitones: float
     direction: str
+    evenness_semitones: float = 0.0
+    broke_at_hz: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Tremor:
+    """Swings a second (Hz) and how far the pitch goes either side (cents)."""
+
+    rate_hz: float
+    extent_cents: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,13 +96,12 @@ class Figures:
     level_sd_db: float | None = None
     slope_db_per_s: float | None = None
     trail_off_db: float | None = None
+    tremor: Tremor | None = None
+    onset: str | None = None
     glide: Glide | None = None
 
     def as_data(self, *, contour: bool = True) -> dict[str, Any]:
-        """The open JSON shape of one measurement; keys that do not apply are absent.
-
-        Tremor and onset kind are not measured yet and always null.
-        """
+        """The open JSON shape of one measurement; keys that do not apply are absent."""
         data: dict[str, Any] = {
             "task": self.task,
             "target": self.target,
@@ -113,8 +123,13 @@ class Figures:
                 "slope_db_per_s": _rounded(self.slope_db_per_s, 3),
                 "trail_off_db": _rounded(self.trail_off_db, 2),
             },
-            "tremor": None,
-            "onset": None,
+            "tremor": None
+            if self.tremor is None
+            else {
+                "rate_hz": round(self.tremor.rate_hz, 2),
+                "extent_cents": round(self.tremor.extent_cents, 1),
+            },
+            "onset": self.onset,
             "quality": {
                 "verdict": self.quality.verdict.value,
                 "reasons": [{"code": r.code, "text": r.text} for r in self.quality.reasons],
@@ -128,6 +143,10 @@ class Figures:
                 "high_hz": round(self.glide.high_hz, 2),
                 "span_semitones": round(self.glide.span_semitones, 2),
                 "direction": self.glide.direction,
+                "evenness_semitones": round(self.glide.evenness_semitones, 2),
+                "broke_at_hz": [
+                    None if np.isnan(hz) else round(hz, 2) for hz in self.glide.broke_at_hz
+                ],
             }
         return data
 

@@ -1,5 +1,6 @@
 """One attempt while it happens: pieces in, provisional state out, figures at stop."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,14 +9,18 @@ import soxr
 from core.errors import SoundError
 from core.notes.note import Note
 from core.sound.figures import Figures
+from core.sound.held import LONGEST_GAP_S, SHORTEST_HOLD_S
 from core.sound.hold import figures
-from core.sound.kernel import HOP_S, RATE_HZ, Frames, FrameStream
+from core.sound.kernel import HOP_S, RATE_HZ, Frames, FrameStream, analyse
 from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sound
-from core.sound.stretches import LONGEST_GAP_S, SHORTEST_HOLD_S, task_frames, voiced_frames
 from core.sound.tasks import Measured
 
 _ENDED_AFTER_S = 1.2
 _NEIGHBOUR_SEMITONES = 2.0
+_REGULAR_FROM = 0.55
+_QUIETEST_DB = -62.0
+_UNDER_PEAK_DB = 35.0
+_HISS_SHARE = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +59,7 @@ class LiveMeasurement:
                 "rate_out_of_limits", hz=rate_hz, low=LOWEST_RATE_HZ, high=HIGHEST_RATE_HZ
             )
         self._task, self._target, self._a4_hz = task, target, a4_hz
-        self._limit = int(max_seconds * rate_hz)
+        self._limit = max_seconds * rate_hz
         self._resample = (
             None
             if rate_hz == RATE_HZ
@@ -68,6 +73,7 @@ class LiveMeasurement:
         self._heard_last: float | None = None
         self._hold_s = 0.0
         self._last_f0_hz = np.nan
+        self._peak_db = -120.0
 
     @property
     def received(self) -> int:
@@ -76,26 +82,35 @@ class LiveMeasurement:
 
     def feed(self, samples: np.ndarray) -> LiveState:
         """Take float samples in −1…1, shape (n,); SoundError("sound_too_long") over the limit."""
+        return self.give(analyse(self.take(samples)))
+
+    def follow(self, samples: np.ndarray) -> None:
+        """Like `feed` without the live state, for sound nobody watches."""
+        self._parts.append(analyse(self.take(samples)))
+
+    def take(self, samples: np.ndarray) -> np.ndarray:
+        """First half of `feed`: the spans to analyse, alone or with those of other streams."""
         self._received += len(samples)
         if self._received > self._limit:
             raise SoundError("sound_too_long", samples=self._received, limit=self._limit)
         if self._resample is not None:
             samples = self._resample.resample_chunk(samples)
-        return self._state(self._keep(self._stream.push(samples)))
+        return self._stream.push(samples)
+
+    def give(self, frames: Frames) -> LiveState:
+        """Second half of `feed`: the frames of the spans just taken."""
+        self._parts.append(frames)
+        return self._state(frames)
 
     def stop(self) -> Figures:
         """The figures of everything fed."""
         if self._resample is not None:
             tail = self._resample.resample_chunk(np.zeros(0), last=True)
-            self._keep(self._stream.push(tail))
-        self._keep(self._stream.finish())
+            self._parts.append(analyse(self._stream.push(tail)))
+        self._parts.append(analyse(self._stream.finish()))
         return figures(
             Frames.joined(self._parts), self._task, target=self._target, a4_hz=self._a4_hz
         )
-
-    def _keep(self, frames: Frames) -> Frames:
-        self._parts.append(frames)
-        return frames
 
     def _drawn(self, f0_hz: np.ndarray, voiced: np.ndarray) -> np.ndarray:
         """Voiced frames with a neighbour of nearly the same pitch; a stray one is not drawn."""
@@ -110,8 +125,11 @@ class LiveMeasurement:
     def _state(self, frames: Frames) -> LiveState:
         start_s = self._made * HOP_S
         self._made += len(frames)
-        voiced = voiced_frames(frames)
-        heard = task_frames(frames, self._task) if self._task is Measured.HISS else voiced
+        f0_hz = frames.pitch_hz[:, 0]
+        self._peak_db = max(self._peak_db, float(frames.level_db.max(initial=-120.0)))
+        loud = frames.level_db > max(_QUIETEST_DB, self._peak_db - _UNDER_PEAK_DB)
+        voiced = loud & (frames.regularity[:, 0] > _REGULAR_FROM)
+        heard = loud & (frames.high_share > _HISS_SHARE) if self._task is Measured.HISS else voiced
         for offset in np.flatnonzero(heard):
             now = start_s + float(offset) * HOP_S
             gone = self._heard_last is None or now - self._heard_last >= LONGEST_GAP_S
@@ -120,13 +138,13 @@ class LiveMeasurement:
             self._heard_last = now
             self._hold_s = max(self._hold_s, now - self._since + HOP_S)
         silent_s = self._made * HOP_S - (-np.inf if self._heard_last is None else self._heard_last)
+        drawn = self._drawn(f0_hz, voiced)
         return LiveState(
             t_s=start_s,
             f0_hz=tuple(
-                round(float(f0), 2) if v else None
-                for f0, v in zip(frames.f0_hz, self._drawn(frames.f0_hz, voiced), strict=True)
+                round(f0, 2) if d else None for f0, d in zip(f0_hz.tolist(), drawn, strict=True)
             ),
-            level_db=tuple(round(float(level), 1) for level in frames.level_db),
+            level_db=tuple(round(level, 1) for level in frames.level_db.tolist()),
             holding=silent_s < LONGEST_GAP_S,
             ended=self._hold_s >= SHORTEST_HOLD_S and silent_s >= _ENDED_AFTER_S,
             hold_s=round(self._hold_s, 2),
@@ -142,7 +160,21 @@ def measure_sound(
     sound: Sound, task: Measured, *, target: Note | None = None, a4_hz: float = 440.0
 ) -> Figures:
     """A whole sound through the same kernel, in blocks of a second."""
-    live = LiveMeasurement(sound.rate_hz, task, target=target, a4_hz=a4_hz)
-    for at in range(0, len(sound.samples), sound.rate_hz):
-        live.feed(sound.samples[at : at + sound.rate_hz])
+    step = sound.rate_hz
+    blocks = (sound.samples[at : at + step] for at in range(0, len(sound.samples), step))
+    return measure_blocks(blocks, sound.rate_hz, task, target=target, a4_hz=a4_hz)
+
+
+def measure_blocks(
+    blocks: Iterable[np.ndarray],
+    rate_hz: int,
+    task: Measured,
+    *,
+    target: Note | None = None,
+    a4_hz: float = 440.0,
+) -> Figures:
+    """Sound of any length block by block: what is kept of it are its frames."""
+    live = LiveMeasurement(rate_hz, task, target=target, a4_hz=a4_hz, max_seconds=np.inf)
+    for block in blocks:
+        live.follow(block)
     return live.stop()

@@ -14,7 +14,8 @@ from core.errors import SoundError
 from core.notes.note import Note
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Verdict
-from core.sound.kernel import FrameStream, frames_of
+from core.sound.hold import figures
+from core.sound.kernel import Frames, FrameStream, analyse, frames_of
 from core.sound.live import LiveMeasurement, measure_sound
 from core.sound.reading import Sound, read_sound
 from core.sound.tasks import Measured
@@ -62,15 +63,16 @@ def test_cut_anywhere_the_frames_are_the_same(cuts, seed):
     whole = frames_of(samples)
     stream, parts, at = FrameStream(), [], 0
     for cut in [*cuts, len(samples)]:
-        parts.append(stream.push(samples[at : at + cut]))
+        parts.append(analyse(stream.push(samples[at : at + cut])))
         at += cut
-    parts.append(stream.push(samples[at:]))
-    parts.append(stream.finish())
-    joined = np.concatenate([part.f0_hz for part in parts])
+    parts.append(analyse(stream.push(samples[at:])))
+    parts.append(analyse(stream.finish()))
+    joined = Frames.joined(parts)
     assert len(joined) == len(whole)
-    np.testing.assert_allclose(joined, whole.f0_hz, rtol=1e-6)
-    np.testing.assert_allclose(
-        np.concatenate([part.level_db for part in parts]), whole.level_db, atol=1e-6
+    np.testing.assert_allclose(joined.pitch_hz, whole.pitch_hz, rtol=1e-4)
+    np.testing.assert_allclose(joined.edge_db, whole.edge_db, atol=0.01)
+    assert figures(joined, Measured.HOLD).hold_s == pytest.approx(
+        figures(whole, Measured.HOLD).hold_s, abs=0.003
     )
 
 
@@ -115,11 +117,11 @@ def test_trail_off_and_slope_are_seen():
 
 
 def test_a_short_gap_is_a_break_and_a_long_one_ends_the_hold():
-    _, short = measure(Voice(f0_hz=220.0, seconds=5.0, gap_s=(2.0, 0.18)))
+    _, short = measure(Voice(f0_hz=220.0, seconds=5.0, gaps=((2.0, 0.18),)))
     assert short.hold_s == pytest.approx(4.98, abs=0.03)
     assert [b.kind for b in short.breaks] == ["gap"]
     assert 2.6 < short.breaks[0].start_s < short.breaks[0].end_s < 2.8
-    _, long = measure(Voice(f0_hz=220.0, seconds=5.0, gap_s=(3.0, 0.4)))
+    _, long = measure(Voice(f0_hz=220.0, seconds=5.0, gaps=((3.0, 0.4),)))
     assert long.hold_s == pytest.approx(3.0, abs=0.04)
 
 

@@ -1,0 +1,135 @@
+"""Guesses at the pitch of each frame, from the autocorrelation of its windowed sound.
+
+Method: autocorrelation divided by that of the window (Proc Inst Phonetic Sciences Amsterdam
+1993;17:97–110), here over the spectrum below about 2 kHz, where voices repeat best.
+"""
+
+import numpy as np
+import scipy.fft
+
+from core.reference.values import HIGHEST_PITCH, LOWEST_PITCH
+
+CANDIDATES = 4
+
+_RATE_HZ = 16_000
+_SPAN, _FFT = 800, 1_200
+_LONGEST_LAG = int(_RATE_HZ / LOWEST_PITCH.number) + 2
+_SHORTEST_LAG = int(_RATE_HZ / HIGHEST_PITCH.number)
+_REFINED_TO_LAG = 330
+_LAGS = _REFINED_TO_LAG + 3
+_PASS_TO_HZ = 1_800.0
+_PASS_FROM_HZ = 58.0
+_SHORTER_IS_BETTER = 0.12
+_LEAST_REGULAR = 0.3
+_BETWEEN_DB = (-12.0, -6.0)
+_DOUBT_COST = 0.5
+_HEARD_UNDER_DB = 32.0
+_NONE = -1.0
+_SILENCE = 1e-9
+
+_HZ = np.fft.rfftfreq(_FFT, 1 / _RATE_HZ)
+_PASS = (
+    1 / (1 + (_HZ / _PASS_TO_HZ) ** 6) / (1 + (_PASS_FROM_HZ / np.maximum(_HZ, 1)) ** 8)
+).astype(np.float32)
+_PARTIALS = {
+    times: np.arange(1, times * lines + 1) / times * _FFT / _RATE_HZ
+    for times, lines in ((2, 5), (3, 4))
+}
+_BINS = int(2 * _PASS_TO_HZ * _FFT / _RATE_HZ)
+
+
+def _window_autocorrelation() -> np.ndarray:
+    window = np.hanning(_SPAN + 2)[1:-1]
+    own = np.fft.irfft(np.abs(np.fft.rfft(window, 2 * _SPAN)) ** 2)[:_LAGS]
+    return (own / own[0]).astype(np.float32)
+
+
+_OWN = _window_autocorrelation()
+_PENALTY = (_SHORTER_IS_BETTER * np.log2(np.arange(1, _LONGEST_LAG) / _SHORTEST_LAG)).astype(
+    np.float32
+)
+
+
+def pitch_candidates(power: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """The four best guesses of each frame: Hz, regularity and merit, best first.
+
+    power: power spectrum of frames of 50 ms, Hann window, 1200 points, shape (n, 601).
+    Each result has shape (n, 4); NaN Hz and 0 where there is no further guess. Regularity is how
+    well the sound repeats at the guess, 0–1; merit is regularity less what speaks against it.
+    """
+    alike = scipy.fft.irfft(power * _PASS, _FFT)[:, :_LAGS]
+    alike = alike / (alike[:, :1] + np.float32(_SILENCE)) / _OWN
+    inner = alike[:, 1:_LONGEST_LAG]
+    peaks = (inner > alike[:, : _LONGEST_LAG - 1]) & (inner >= alike[:, 2 : _LONGEST_LAG + 1])
+    peaks[:, : _SHORTEST_LAG - 2] = False
+    worth = np.where(peaks & (inner > _LEAST_REGULAR), inner - _PENALTY, _NONE)
+    best = np.argpartition(worth, -CANDIDATES, axis=1)[:, -CANDIDATES:]
+    merit = np.take_along_axis(worth, best, axis=1)
+    lag = np.where(merit > _NONE, best + 1, _SHORTEST_LAG)
+    regular = np.clip(np.take_along_axis(alike, lag, axis=1), 0, 1)
+    hz = _RATE_HZ / _refined(alike, lag)
+    there = (merit > _NONE) & (hz >= LOWEST_PITCH.number) & (hz <= HIGHEST_PITCH.number)
+    merit = np.where(there, merit - _DOUBT_COST * _doubt_of(power, hz), 0.0)
+    order = np.argsort(-merit, axis=1)
+    hz, regular = np.where(there, hz, np.nan), np.where(there, regular, 0.0)
+    return tuple(np.take_along_axis(a, order, axis=1) for a in (hz, regular, merit))  # type: ignore[return-value]
+
+
+def _doubt_of(power: np.ndarray, hz: np.ndarray) -> np.ndarray:
+    """How likely a guess is two or three times too high or too low by its partials, 0–1.
+
+    Too high: the spectrum has partials between those of the guess. Too low: those between the
+    partials of twice (three times) the guess are missing or weak, as when every second pulse is
+    a little weaker than the others. Shape as `hz`.
+    """
+    level = 10 * np.log10(power[:, : _BINS + 1] + np.float32(_SILENCE))
+    doubt = np.zeros(hz.shape)
+    for times in (2, 3):
+        high = hz >= times * LOWEST_PITCH.number
+        low = times * hz <= HIGHEST_PITCH.number
+        doubt = np.maximum(doubt, np.where(high, _likely(_between(level, hz, times)), 0.0))
+        missing = 1 - _likely(_between(level, times * hz, times))
+        doubt = np.maximum(doubt, np.where(low, missing, 0.0))
+    return doubt
+
+
+def _likely(between_db: np.ndarray) -> np.ndarray:
+    return np.clip((between_db - _BETWEEN_DB[0]) / (_BETWEEN_DB[1] - _BETWEEN_DB[0]), 0, 1)
+
+
+def _between(level: np.ndarray, hz: np.ndarray, times: int) -> np.ndarray:
+    """Partials at the halves (thirds) between those of `hz` over the weaker of their neighbours,
+    mean dB of those up to the fifth (fourth) that stand out of the noise."""
+    bins = np.rint(hz[:, :, None] * _PARTIALS[times]).astype(int)
+    lines = level[np.arange(len(level))[:, None, None], np.minimum(bins, _BINS)]
+    on = lines[:, :, times - 1 :: times]
+    under = np.concatenate((on[:, :, :1], on[:, :, :-1]), axis=2)
+    beside = np.minimum(on, under)
+    between = lines[:, :, 0::times]
+    for other in range(1, times - 1):
+        between = np.maximum(between, lines[:, :, other::times])
+    high = np.maximum(on, between)
+    known = bins[:, :, times - 1 :: times] < _BINS
+    heard = known & (high > high.max(axis=2, keepdims=True) - _HEARD_UNDER_DB)
+    over = np.where(heard, np.clip(between - beside, -30, 10), 0.0)
+    return over.sum(axis=2) / np.maximum(heard.sum(axis=2), 1)
+
+
+def _refined(alike: np.ndarray, lag: np.ndarray) -> np.ndarray:
+    """Period in samples: parabola through the peak, sharpened at whole multiples of it."""
+    period = _parabola(alike, lag)
+    most = np.maximum(_REFINED_TO_LAG // np.maximum(period, 1), 1).astype(int)
+    for factor in (3, 16):
+        reach = np.minimum(most, factor)
+        there = np.rint(reach * period).astype(int)
+        period = np.where(reach > 1, _parabola(alike, there) / reach, period)
+    return period
+
+
+def _parabola(alike: np.ndarray, lag: np.ndarray) -> np.ndarray:
+    rows = np.arange(len(lag))[:, None]
+    lag = np.clip(lag, 1, alike.shape[1] - 2)
+    left, middle, right = (alike[rows, lag + k].astype(np.float64) for k in (-1, 0, 1))
+    bend = 2 * middle - left - right
+    shift = np.where(bend > 0, 0.5 * (right - left) / np.where(bend > 0, bend, 1), 0.0)
+    return lag + np.clip(shift, -1, 1)

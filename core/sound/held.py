@@ -1,0 +1,203 @@
+"""Which frames are held voice, and which stretches of them belong to one hold."""
+
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+import numpy as np
+
+from core.sound.kernel import HOP_S
+from core.sound.steadiness import SHORTEST, held_mask
+from core.sound.voicing import Voicing, flutter_cents, runs, spread_cents
+
+LONGEST_GAP_S = 0.25
+SHORTEST_HOLD_S = 0.3
+
+_JUMP_SEMITONES = 2.5
+_STRAY = 3
+_FRAGMENT = 8
+_EXTEND = 30
+_NEAR = 40
+_SAME_PITCH = 2.0
+_SAME_SHAPE_DB = 6.0
+_SAME_SHAPE_UNBROKEN_DB = 10.0
+_SAME_SHAPE_LEAP_DB = 20.0
+_WIDEST_LEAP = 14.0
+_HARDLY_BROKEN = 8
+_ANY_LEVEL_DB = 14.0
+_SAME_LEVEL_DB = 7.0
+_UNBROKEN = 3
+_TALK_TIMES = 1.5
+_SURE_S = 1.0
+_LONGEST_LEAP_S = 1.0
+_RAGGED_SHARE, _RAGGED_S = 0.5, 0.6
+_TONE_FLUTTER_CENTS = 1.0
+_TONE_FLUTTER_SHARE = 0.35
+_TONE_SPREAD_CENTS = 2.5
+_INNER = 8
+
+
+@dataclass(frozen=True, slots=True)
+class Region:
+    """Frames first … after − 1 of held voice. `held`: by its own steadiness, not as a fragment."""
+
+    first: int
+    after: int
+    held: bool = True
+
+    @property
+    def seconds(self) -> float:
+        return (self.after - self.first) * HOP_S
+
+
+def voice_runs(voicing: Voicing) -> list[tuple[int, int]]:
+    """Runs of voice without a jump of pitch inside; strays under 30 ms are left out."""
+    found = []
+    for first, after in runs(voicing.voiced):
+        steps = np.abs(np.diff(voicing.semitones[first:after])) > _JUMP_SEMITONES
+        cuts = [first, *(first + 1 + np.flatnonzero(steps)), after]
+        found += [(int(a), int(b)) for a, b in pairwise(cuts)]
+    return [(a, b) for a, b in found if b - a >= _STRAY]
+
+
+def held_regions(voicing: Voicing) -> list[Region]:
+    """Stretches of held voice, joined over short gaps; talk leaves none. In order of time."""
+    pieces: list[Region] = []
+    for first, after in voice_runs(voicing):
+        pieces += _held_in(voicing, first, after)
+    joined: list[Region] = []
+    for place, piece in enumerate(pieces):
+        after = pieces[place + 1] if place + 1 < len(pieces) else None
+        if joined and (
+            _belong(voicing, joined[-1], piece) or _inside(voicing, joined[-1], piece, after)
+        ):
+            before = joined[-1]
+            joined[-1] = Region(before.first, piece.after, before.held or piece.held)
+        else:
+            joined.append(piece)
+    return [r for r in joined if r.held and r.seconds >= SHORTEST_HOLD_S]
+
+
+def without_tones(voicing: Voicing, regions: list[Region]) -> list[Region]:
+    """The regions that are a voice and not a guide tone beside one."""
+    sure = [r for r in regions if r.seconds >= _SURE_S]
+    return [r for r in regions if not any(_tone_beside(voicing, r, s) for s in sure)]
+
+
+def the_hold(voicing: Voicing, regions: list[Region]) -> Region | None:
+    """The longest region; None where all may be talk."""
+    best = max(regions, key=lambda r: r.seconds, default=None)
+    if best is None or best.seconds >= _SURE_S:
+        return best
+    held = sum(r.after - r.first for r in regions)
+    talk = int(voicing.voiced.sum()) - held
+    return None if talk > _TALK_TIMES * (best.after - best.first) else best
+
+
+def _held_in(voicing: Voicing, first: int, after: int) -> list[Region]:
+    """Held parts of one run, and the run itself as a fragment where it is too short to tell."""
+    part = slice(first, after)
+    if after - first < SHORTEST:
+        calm = after - first >= _FRAGMENT and np.ptp(voicing.semitones[part][2:-2]) < 1.5
+        return [Region(first, after, held=False)] if calm else []
+    held = held_mask(voicing.semitones[part], voicing.level_db[part], voicing.shape_db[part])
+    found = [Region(first + a, first + b) for a, b in runs(held)]
+    if not found:
+        return [Region(first, after, held=False)]
+    merged = [found[0]]
+    for region in found[1:]:
+        if _alike(voicing, merged[-1], region, _SAME_SHAPE_UNBROKEN_DB):
+            merged[-1] = replace(merged[-1], after=region.after)
+        else:
+            merged.append(region)
+    merged[0] = replace(merged[0], first=_reach(voicing, merged[0].first, first, -1))
+    merged[-1] = replace(merged[-1], after=_reach(voicing, merged[-1].after - 1, after - 1, 1) + 1)
+    return merged
+
+
+def _reach(voicing: Voicing, at: int, end: int, way: int) -> int:
+    """From a held frame outward to the end of its run, as long as the pitch stays near."""
+    near = voicing.semitones[at : at + _NEAR] if way < 0 else voicing.semitones[at - _NEAR : at + 1]
+    middle = np.median(near) if len(near) else voicing.semitones[at]
+    stop = at
+    while stop != end and abs(stop - at) < _EXTEND:
+        if abs(voicing.semitones[stop + way] - middle) > _SAME_PITCH:
+            break
+        stop += way
+    return stop
+
+
+def _belong(voicing: Voicing, one: Region, two: Region) -> bool:
+    """Whether two pieces in order of time are one voice going on."""
+    gap = two.first - one.after
+    if gap * HOP_S >= LONGEST_GAP_S or not (one.held or two.held):
+        return False
+    if not all(_may_hang_on(r, other) for r, other in ((one, two), (two, one))):
+        return False
+    apart = _semitones_apart(voicing, one, two)
+    if gap <= _UNBROKEN and apart > _SAME_PITCH:
+        return (
+            apart < _WIDEST_LEAP
+            and one.held
+            and two.held
+            and _alike(voicing, one, two, _SAME_SHAPE_LEAP_DB)
+        )
+    if gap <= _UNBROKEN:
+        return _alike(voicing, one, two, _SAME_SHAPE_UNBROKEN_DB)
+    if apart > _SAME_PITCH:
+        return False
+    short = all(r.held or r.after - r.first < SHORTEST for r in (one, two))
+    if not short and gap > _HARDLY_BROKEN:
+        return False
+    tones = _tone_beside(voicing, one, two) or _tone_beside(voicing, two, one)
+    return not tones and _alike(voicing, one, two, _SAME_SHAPE_DB, _SAME_LEVEL_DB)
+
+
+def _may_hang_on(piece: Region, other: Region) -> bool:
+    """Whether a piece is held itself or short enough to be the ragged end of another."""
+    return piece.held or piece.seconds <= min(_RAGGED_SHARE * other.seconds, _RAGGED_S)
+
+
+def _inside(voicing: Voicing, one: Region, piece: Region, after: Region | None) -> bool:
+    """Whether a piece between two of the same voice, unbroken, is a leap of that voice."""
+    if after is None or piece.seconds > _LONGEST_LEAP_S:
+        return False
+    if max(piece.first - one.after, after.first - piece.after) > _UNBROKEN:
+        return False
+    same = _semitones_apart(voicing, one, after) < _SAME_PITCH
+    return same and _alike(voicing, one, after, _SAME_SHAPE_UNBROKEN_DB)
+
+
+def _semitones_apart(voicing: Voicing, one: Region, two: Region) -> float:
+    a, b = _end(voicing, one, last=True), _end(voicing, two, last=False)
+    return float(abs(np.median(voicing.semitones[a]) - np.median(voicing.semitones[b])))
+
+
+def _alike(
+    voicing: Voicing, one: Region, two: Region, within_db: float, level_db: float = _ANY_LEVEL_DB
+) -> bool:
+    """Whether the sound at the end of one and at the start of the other is of one voice."""
+    a, b = _end(voicing, one, last=True), _end(voicing, two, last=False)
+    level = abs(np.median(voicing.level_db[a]) - np.median(voicing.level_db[b]))
+    apart = np.median(voicing.shape_db[a], axis=0) - np.median(voicing.shape_db[b], axis=0)
+    return bool(level < level_db and np.sqrt(np.mean(apart**2)) < within_db)
+
+
+def _end(voicing: Voicing, region: Region, *, last: bool) -> np.ndarray:
+    """The voiced frames of the last (first) 0.4 s of a region, its outer 30 ms left out."""
+    inner = (
+        (region.first + 2, region.after - 3)
+        if region.after - region.first > 12
+        else (region.first, region.after)
+    )
+    frames = np.arange(*inner)
+    frames = frames[voicing.voiced[frames]]
+    return frames[-_NEAR:] if last else frames[:_NEAR]
+
+
+def _tone_beside(voicing: Voicing, region: Region, other: Region) -> bool:
+    """Whether a region is a steady tone beside the voice of the other."""
+    mine, theirs = (voicing.semitones[r.first + _INNER : r.after - _INNER] for r in (region, other))
+    if not np.isfinite(flutter_cents(theirs)) or spread_cents(mine) > _TONE_SPREAD_CENTS:
+        return False
+    limit = min(_TONE_FLUTTER_CENTS, _TONE_FLUTTER_SHARE * flutter_cents(theirs))
+    return flutter_cents(mine) < limit

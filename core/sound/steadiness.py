@@ -1,0 +1,74 @@
+"""Where a voice is held: level and timbre follow the pitch, not words.
+
+In a held note the level and the shape of the spectrum hardly change, and what changes goes with
+the pitch (tremor, vibrato, drift); in talk they change on their own with every sound. The limits
+were set between simulated holds, shaky ones too (0.99 and less), and synthetic speech (1.7 and
+more): docs/measuring.md.
+"""
+
+import numpy as np
+
+from core.sound.kernel import Frames
+
+WINDOW = 60
+SHORTEST = 25
+_EVERY = 5
+_UNSTEADY = 1.35
+_UNSTEADY_SHORT = 1.1
+_LEVEL_DB, _SHAPE_DB = 3.0, 4.0
+_SHAPE_FLOOR_DB = -35.0
+_TOGETHER = 256
+
+
+def shape_of(frames: Frames) -> np.ndarray:
+    """Power of each band relative to all, dB, not under −35; shape (n, 10)."""
+    power = 10 ** (frames.bands_db / 10)
+    total = 10 * np.log10(power.sum(axis=1, keepdims=True) + 1e-12)
+    return np.maximum(frames.bands_db - total, _SHAPE_FLOOR_DB)
+
+
+def held_mask(semitones: np.ndarray, level_db: np.ndarray, shape_db: np.ndarray) -> np.ndarray:
+    """Frames of an unbroken run of voice that are held, shape (n,), bool.
+
+    semitones: pitch, (n,); level_db: (n,); shape_db: (n, bands). Runs under 0.25 s: none.
+    """
+    count = len(semitones)
+    if count < SHORTEST:
+        return np.zeros(count, dtype=bool)
+    window = min(WINDOW, count)
+    starts = np.unique(np.append(np.arange(0, count - window + 1, _EVERY), count - window))
+    held = np.zeros(count, dtype=bool)
+    limit = _UNSTEADY if window == WINDOW else _UNSTEADY_SHORT
+    signals = np.concatenate((level_db[:, None] / _LEVEL_DB, shape_db / _SHAPE_DB), axis=1)
+    for begin in range(0, len(starts), _TOGETHER):
+        some = starts[begin : begin + _TOGETHER]
+        rows = some[:, None] + np.arange(window)
+        for start in some[_unsteadiness(semitones[rows], signals[rows]) < limit]:
+            held[start : start + window] = True
+    return held
+
+
+def _unsteadiness(semitones: np.ndarray, signals: np.ndarray) -> np.ndarray:
+    """How much of level and timbre does not go with the pitch, one number a window, (m,).
+
+    semitones: (m, window); signals: level and bands in their own units, (m, window, 1 + bands).
+    """
+    signals = signals - signals.mean(axis=1, keepdims=True)
+    for part in _known(semitones, bend=semitones.shape[1] == WINDOW):
+        signals -= part[:, :, None] * np.einsum("ij,ijk->ik", part, signals)[:, None, :]
+    power = (signals**2).mean(axis=1)
+    return np.sqrt(power[:, 0]) + np.sqrt(power[:, 1:].mean(axis=1))
+
+
+def _known(semitones: np.ndarray, *, bend: bool) -> list[np.ndarray]:
+    """Orthonormal time, pitch and (for whole windows) squared pitch of each window, (m, w) each."""
+    time = np.broadcast_to(np.linspace(-1, 1, semitones.shape[1]), semitones.shape)
+    pitch = semitones - semitones.mean(axis=1, keepdims=True)
+    parts: list[np.ndarray] = []
+    for part in (time, pitch, pitch**2) if bend else (time, pitch):
+        part = part - part.mean(axis=1, keepdims=True)
+        for other in parts:
+            part = part - other * (part * other).sum(axis=1, keepdims=True)
+        norm = np.sqrt((part**2).sum(axis=1, keepdims=True))
+        parts.append(np.where(norm > 1e-6, part / np.maximum(norm, 1e-6), 0.0))
+    return parts
