@@ -1,10 +1,55 @@
-"""`./reed bench`: accuracy and cost of the measuring on known-truth sounds."""
+"""`./reed bench`: accuracy and cost of the measuring, or many live streams at once."""
+
+import argparse
+import json
+from pathlib import Path
 
 from ops import environment
 from ops.inside import run_inside
+from ops.phases import RUN, PhaseFailed, phase
+from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
+from ops.site import Site, end
+from ops.start import prepare
 
 
 def run(arguments: list[str]) -> int:
-    """Print the benchmark's table."""
-    environment.ensure_python()
-    return run_inside("core.bench.measure", arguments)
+    """`measure` (the default) or `live --streams N`."""
+    what, *rest = arguments or ["measure"]
+    if what == "measure":
+        environment.ensure_python("bench")
+        return run_inside("core.bench.measure", rest)
+    if what == "live":
+        return _live(rest)
+    raise PhaseFailed(f"no benchmark {what!r}; there are `measure` and `live --streams N`")
+
+
+def _live(arguments: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="./reed bench live")
+    parser.add_argument("--streams", type=int, default=60)
+    parser.add_argument("--seconds", type=float, default=20.0, help="of sound in each stream")
+    parser.add_argument("--spread", type=float, default=10.0, help="s from first to last start")
+    given = parser.parse_args(arguments)
+    prepare("base")
+    cluster = Cluster(RUN / "pg-bench", FAST_AND_LOOSE)
+    with phase("database"), cluster.up():
+        site = Site(cluster=cluster, port=free_port())
+        site.migrate()
+        site.load_demo(fresh=True)
+        starts = site.manage("live_tickets", str(given.streams), role=APPLICATION)
+        server = site.serve()
+        try:
+            told = RUN / "bench-live.json"
+            told.write_text(
+                json.dumps(
+                    {
+                        "address": site.address,
+                        "server_pid": server.pid,
+                        "seconds": given.seconds,
+                        "spread_s": given.spread,
+                        "starts": json.loads(starts),
+                    }
+                )
+            )
+            return run_inside("ops.live_load", [str(Path(told))])
+        finally:
+            end(server)

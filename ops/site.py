@@ -73,7 +73,8 @@ class Site:
             raise PhaseFailed(f"Port {self.port} is in use. Try ./reed start --port 8011")
         command = [str(PYTHON), "-m", "uvicorn", "web.config.asgi:application"]
         command += ["--host", self.host, "--port", str(self.port), "--log-level", "warning"]
-        command += ["--ws-per-message-deflate", "false", "--lifespan", "off"]
+        command += ["--ws", "websockets-sansio", "--ws-per-message-deflate", "false"]
+        command += ["--lifespan", "off"]
         command += ["--timeout-graceful-shutdown", "3"]
         if self.cert and self.key:
             command += ["--ssl-certfile", str(self.cert), "--ssl-keyfile", str(self.key)]

@@ -4,7 +4,7 @@ Every frame depends only on the 50 ms around it, so a stream cut anywhere, a who
 attempt and many attempts analysed together give the same frames.
 """
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 
 import numpy as np
 import scipy.fft
@@ -54,13 +54,13 @@ class Frames:
 
     def part(self, first: int, after: int) -> "Frames":
         """Frames first … after − 1."""
-        return Frames(*(getattr(self, f.name)[first:after] for f in fields(Frames)))
+        return Frames(*(getattr(self, name)[first:after] for name in Frames.__slots__))
 
     @classmethod
     def joined(cls, parts: list["Frames"]) -> "Frames":
         """Frames of consecutive pieces as one."""
         parts = parts or [analyse(np.zeros((0, SPAN)))]
-        return cls(*(np.concatenate([getattr(p, f.name) for p in parts]) for f in fields(cls)))
+        return cls(*(np.concatenate([getattr(p, name) for p in parts]) for name in cls.__slots__))
 
 
 class FrameStream:
@@ -91,7 +91,8 @@ class FrameStream:
     def _cut(self, count: int) -> np.ndarray:
         if count <= 0:
             return np.zeros((0, SPAN), dtype=np.float32)
-        spans = np.lib.stride_tricks.sliding_window_view(self._kept, SPAN)[::HOP][:count]
+        step = self._kept.strides[0]
+        spans = np.ndarray((count, SPAN), self._kept.dtype, self._kept, strides=(HOP * step, step))
         self._kept = self._kept[count * HOP :]
         self._made += count
         return spans

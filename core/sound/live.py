@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import soxr
@@ -16,7 +17,8 @@ from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sou
 from core.sound.tasks import Measured
 
 _ENDED_AFTER_S = 1.2
-_NEIGHBOUR_SEMITONES = 2.0
+_NEIGHBOUR_HIGH = 2 ** (2 / 12)
+_NEIGHBOUR_LOW = 1 / _NEIGHBOUR_HIGH
 _REGULAR_FROM = 0.55
 _QUIETEST_DB = -62.0
 _UNDER_PEAK_DB = 35.0
@@ -36,6 +38,9 @@ class LiveState:
     holding: bool
     ended: bool
     hold_s: float
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
 
 
 class LiveMeasurement:
@@ -72,7 +77,7 @@ class LiveMeasurement:
         self._since: float | None = None
         self._heard_last: float | None = None
         self._hold_s = 0.0
-        self._last_f0_hz = np.nan
+        self._last_f0_hz: float | None = None
         self._peak_db = -120.0
 
     @property
@@ -112,48 +117,59 @@ class LiveMeasurement:
             Frames.joined(self._parts), self._task, target=self._target, a4_hz=self._a4_hz
         )
 
-    def _drawn(self, f0_hz: np.ndarray, voiced: np.ndarray) -> np.ndarray:
-        """Voiced frames with a neighbour of nearly the same pitch; a stray one is not drawn."""
-        if not len(f0_hz):
-            return voiced
-        known = np.where(voiced, f0_hz, np.nan)
-        before = np.concatenate(([self._last_f0_hz], known[:-1]))
-        after = np.concatenate((known[1:], [np.nan]))
-        self._last_f0_hz = known[-1]
-        return voiced & (_near(known, before) | _near(known, after))
+    def _drawn(self, known: list[float | None]) -> tuple[float | None, ...]:
+        """Frames with a neighbour of nearly the same pitch, Hz; a stray one is not drawn."""
+        before = [self._last_f0_hz, *known[:-1]]
+        after = [*known[1:], None]
+        if known:
+            self._last_f0_hz = known[-1]
+        return tuple(
+            round(f0, 2) if f0 and (_near(f0, one) or _near(f0, two)) else None
+            for f0, one, two in zip(known, before, after, strict=True)
+        )
 
     def _state(self, frames: Frames) -> LiveState:
+        """Plain numbers throughout: there are few frames in a piece and many streams."""
         start_s = self._made * HOP_S
         self._made += len(frames)
-        f0_hz = frames.pitch_hz[:, 0]
-        self._peak_db = max(self._peak_db, float(frames.level_db.max(initial=-120.0)))
-        loud = frames.level_db > max(_QUIETEST_DB, self._peak_db - _UNDER_PEAK_DB)
-        voiced = loud & (frames.regularity[:, 0] > _REGULAR_FROM)
-        heard = loud & (frames.high_share > _HISS_SHARE) if self._task is Measured.HISS else voiced
-        for offset in np.flatnonzero(heard):
-            now = start_s + float(offset) * HOP_S
-            gone = self._heard_last is None or now - self._heard_last >= LONGEST_GAP_S
-            if gone or self._since is None:
-                self._since = now
-            self._heard_last = now
-            self._hold_s = max(self._hold_s, now - self._since + HOP_S)
+        levels = frames.level_db.tolist()
+        self._peak_db = max([self._peak_db, *levels])
+        quietest = max(_QUIETEST_DB, self._peak_db - _UNDER_PEAK_DB)
+        loud = [level > quietest for level in levels]
+        known = [
+            f0 if there and regular > _REGULAR_FROM else None
+            for f0, regular, there in zip(
+                frames.pitch_hz[:, 0].tolist(), frames.regularity[:, 0].tolist(), loud, strict=True
+            )
+        ]
+        if self._task is Measured.HISS:
+            shares = frames.high_share.tolist()
+            heard = [a and b > _HISS_SHARE for a, b in zip(loud, shares, strict=True)]
+        else:
+            heard = [f0 is not None for f0 in known]
+        for offset, there in enumerate(heard):
+            if there:
+                self._hear(start_s + offset * HOP_S)
         silent_s = self._made * HOP_S - (-np.inf if self._heard_last is None else self._heard_last)
-        drawn = self._drawn(f0_hz, voiced)
         return LiveState(
             t_s=start_s,
-            f0_hz=tuple(
-                round(f0, 2) if d else None for f0, d in zip(f0_hz.tolist(), drawn, strict=True)
-            ),
-            level_db=tuple(round(level, 1) for level in frames.level_db.tolist()),
+            f0_hz=self._drawn(known),
+            level_db=tuple(round(level, 1) for level in levels),
             holding=silent_s < LONGEST_GAP_S,
             ended=self._hold_s >= SHORTEST_HOLD_S and silent_s >= _ENDED_AFTER_S,
             hold_s=round(self._hold_s, 2),
         )
 
+    def _hear(self, now_s: float) -> None:
+        gone = self._heard_last is None or now_s - self._heard_last >= LONGEST_GAP_S
+        if gone or self._since is None:
+            self._since = now_s
+        self._heard_last = now_s
+        self._hold_s = max(self._hold_s, now_s - self._since + HOP_S)
 
-def _near(f0_hz: np.ndarray, other_hz: np.ndarray) -> np.ndarray:
-    with np.errstate(invalid="ignore"):
-        return np.abs(12 * np.log2(f0_hz / other_hz)) < _NEIGHBOUR_SEMITONES
+
+def _near(f0_hz: float, other_hz: float | None) -> bool:
+    return other_hz is not None and _NEIGHBOUR_LOW < f0_hz / other_hz < _NEIGHBOUR_HIGH
 
 
 def measure_sound(

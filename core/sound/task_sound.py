@@ -23,6 +23,7 @@ _HISS_SHARE = 0.5
 _HISS_UNDER_PEAK_DB = 25.0
 _GLIDE_STEP_SEMITONES = 6.0
 _LEAST_RUN = 3
+_STRAY_SEMITONES = 2.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,13 +53,20 @@ def find(frames: Frames, task: Measured) -> TaskSound:
         first = max(held_regions(voicing), key=lambda r: r.seconds, default=None)
         if first is not None:
             middle = float(np.nanmedian(voicing.semitones[first.first : first.after]))
-            voicing = _cleared(frames, voicing_of(frames, about_hz=2 ** (middle / 12)))
+            if _strays(voicing, middle):
+                voicing = _cleared(frames, voicing_of(frames, about_hz=2 ** (middle / 12)))
         regions = without_tones(voicing, held_regions(voicing))
         best = the_hold(voicing, regions)
     heard = np.zeros(len(frames), dtype=bool)
     for region in regions if best else []:
         heard[region.first : region.after] = True
     return TaskSound(heard & voicing.voiced, best, voicing)
+
+
+def _strays(voicing: Voicing, middle: float) -> bool:
+    """Whether any voice is so far from the middle pitch of the hold that a guess may be wrong."""
+    with np.errstate(invalid="ignore"):
+        return bool((np.abs(voicing.semitones - middle) > _STRAY_SEMITONES).any())
 
 
 def _cleared(frames: Frames, voicing: Voicing) -> Voicing:

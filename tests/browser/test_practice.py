@@ -104,8 +104,8 @@ def _left_in_page(page, store="attempts"):
 
 
 def _hear_all(page, sung):
-    """Wait until the page has kept as much sound as the whole WAV holds, in pieces of 50 ms."""
-    pieces = len(sung.samples) / sung.rate_hz / 0.05
+    """Wait until the page has kept as much sound as the whole WAV holds, in pieces of 100 ms."""
+    pieces = len(sung.samples) / sung.rate_hz / 0.1
     wait_until(lambda: _left_in_page(page, "pieces") >= pieces)
 
 

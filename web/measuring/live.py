@@ -9,7 +9,7 @@ import json
 import logging
 import struct
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, field
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -24,6 +24,7 @@ from web.measuring.ends import Caught, End, Offer, Permit, Refused
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
 from web.measuring.tickets import Ticket, TicketRefused
+from web.measuring.together import of_this_loop
 from web.measuring.words import attempt_words, sound_words
 
 log = logging.getLogger(__name__)
@@ -60,6 +61,7 @@ class _Connection:
         self._attempt: _Attempt | None = None
 
     async def run(self) -> None:
+        self._together = of_this_loop()
         await self._receive()
         await self._send({"type": "websocket.accept"})
         try:
@@ -113,6 +115,7 @@ class _Connection:
         )
         open_attempts.claim(ticket.sitting, offer.step_id, offer.attempt_id)
         self._attempt = _Attempt(ticket, offer, permit, end, measurement)
+        self._together.join(measurement)
         await self._say({"type": "started", "attempt_id": offer.attempt_id})
 
     async def _sound(self, data: bytes) -> None:
@@ -127,16 +130,16 @@ class _Connection:
             return
         attempt.next_number += 1
         attempt.digest.update(data[4:])
-        samples = np.frombuffer(data, dtype="<i2", offset=4).astype(np.float64) / 32768
-        state = attempt.measurement.feed(samples)
-        await self._say({"type": "state", **asdict(state)})
+        samples = np.frombuffer(data, dtype="<i2", offset=4).astype(np.float32) / 32768
+        state = await self._together.feed(attempt.measurement, samples)
+        await self._say({"type": "state", **state.as_data()})
 
     async def _stop(self, attempt: _Attempt, data: dict[str, Any]) -> None:
         if not attempt.complete or data.get("samples") != attempt.measurement.received:
             self._leave()
             await self._say({"type": "send_wav", "attempt_id": attempt.offer.attempt_id})
             return
-        found = attempt.measurement.stop()
+        found = await self._together.stop(attempt.measurement)
         caught = Caught(taken=Taken.LIVE, sha256=attempt.digest.hexdigest(), figures=found)
         kept = await _in_database(
             attempt.end.keep, attempt.ticket, attempt.offer, attempt.permit, caught, clock.now()
@@ -148,6 +151,7 @@ class _Connection:
 
     def _leave(self) -> None:
         if self._attempt is not None:
+            self._together.leave(self._attempt.measurement)
             offer = self._attempt.offer
             open_attempts.release(self._attempt.ticket.sitting, offer.step_id, offer.attempt_id)
             self._attempt = None

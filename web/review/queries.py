@@ -164,9 +164,7 @@ def bed_of(program: Program, *, attempts=(), versions=()) -> SafeString:
     return reed_bed(
         Bed(
             comfort=program.comfort,
-            reeds=program_reeds(
-                program, partial(with_past, attempts=attempts, versions=versions)
-            ),
+            reeds=program_reeds(program, partial(with_past, attempts=attempts, versions=versions)),
             goal_s=program.goal_s,
             a4_hz=program.a4_hz,
             label=_("Range, prescribed holds and the attempts of the last home session"),

@@ -1,9 +1,9 @@
-// Turns the microphone's samples into signed 16-bit pieces of 50 ms and posts them.
+// Turns the microphone's samples into signed 16-bit pieces of 100 ms and posts them.
 
 class PcmWorklet extends AudioWorkletProcessor {
   constructor() {
     super();
-    this.piece = new Int16Array(Math.round(sampleRate / 20));
+    this.piece = new Int16Array(Math.round(sampleRate / 10));
     this.filled = 0;
     this.open = true;
     this.port.onmessage = () => {
