@@ -1,6 +1,7 @@
 """How the voice begins: soft, hard or breathy, on the 2.5 ms envelope."""
 
 import numpy as np
+from scipy.ndimage import uniform_filter1d
 
 from core.sound.edges import STEP_S
 from core.sound.held import Region
@@ -11,6 +12,7 @@ _BREATH_S = 0.06
 _BREATH_UNDER_DB = 32.0
 _OVER_ROOM_DB = 6.0
 _ROOM_UNDER_DB = 26.0
+_SMOOTH = round(0.025 / STEP_S)
 _SETTLED_S = (0.06, 0.16)
 
 
@@ -31,6 +33,7 @@ def onset_kind(frames: Frames, region: Region, onset_s: float, room: float) -> s
     if level - room < _ROOM_UNDER_DB:
         return None
     before = envelope[max(onset - round(0.25 / STEP_S), 0) : onset]
+    before = 10 * np.log10(uniform_filter1d(10 ** (before / 10), _SMOOTH, mode="nearest"))
     breath = before > max(level - _BREATH_UNDER_DB, room + _OVER_ROOM_DB)
     lasting = len(breath) if breath.all() else int(breath[::-1].argmin())
     if lasting * STEP_S >= _BREATH_S:

@@ -1,12 +1,9 @@
-"""Holds of known truth through the kernel: lengths, pitch, breaks, quality, bad files."""
+"""Holds of known truth through the kernel: lengths, pitch, breaks, quality, live state."""
 
-import io
 import struct
-import wave
 
 import numpy as np
 import pytest
-import soundfile
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -17,7 +14,7 @@ from core.sound.figures import Verdict
 from core.sound.hold import figures
 from core.sound.kernel import Frames, FrameStream, analyse, frames_of
 from core.sound.live import LiveMeasurement, measure_sound
-from core.sound.reading import Sound, read_sound
+from core.sound.reading import Sound
 from core.sound.tasks import Measured
 
 NOTES = [Note(number) for number in (40, 48, 55, 60, 67, 74, 79)]
@@ -182,57 +179,6 @@ def test_noise_near_the_voice_is_measured_as_such():
     _, found = measure(Voice(f0_hz=220.0, seconds=3.0, level_db=-30.0, noise_db=-38.0))
     assert found.quality.verdict is not Verdict.GOOD
     assert "noisy" in [reason.code for reason in found.quality.reasons]
-
-
-@pytest.mark.parametrize("subtype", ["PCM_U8", "PCM_16", "PCM_24", "PCM_32", "FLOAT", "DOUBLE"])
-def test_every_wav_sample_format_is_read(subtype):
-    file = io.BytesIO()
-    samples = sing(Voice(f0_hz=220.0, seconds=1.0, level_db=-12.0)).samples
-    soundfile.write(file, samples, 16_000, subtype=subtype, format="WAV")
-    assert read_sound(file.getvalue()).samples == pytest.approx(samples, abs=0.01)
-
-
-def test_of_two_channels_the_better_one_is_taken():
-    good = sing(Voice(f0_hz=220.0, seconds=1.0, level_db=-20.0)).samples
-    clipped = np.clip(good * 40, -1, 1)
-    file = io.BytesIO()
-    soundfile.write(file, np.stack((clipped, good), axis=1), 16_000, format="WAV")
-    assert read_sound(file.getvalue()).samples == pytest.approx(good, abs=0.001)
-
-
-def wav(seconds=1.0, rate=16_000):
-    file = io.BytesIO()
-    with wave.open(file, "wb") as out:
-        out.setparams((1, 2, rate, 0, "NONE", ""))
-        out.writeframes(b"\0\0" * int(seconds * rate))
-    return file.getvalue()
-
-
-@pytest.mark.parametrize(
-    ("data", "code"),
-    [
-        (b"", "sound_empty"),
-        (wav(0), "sound_empty"),
-        (b"no sound at all", "sound_unreadable"),
-        (wav()[:5000], "sound_truncated"),
-        (wav()[:30], "sound_truncated"),
-        (wav(121), "sound_too_long"),
-        (wav(rate=3_000), "rate_out_of_limits"),
-        (b"RIFF" + b"\0" * (25 * 1024 * 1024), "sound_too_large"),
-    ],
-)
-def test_what_cannot_be_measured_is_refused_with_its_code(data, code):
-    with pytest.raises(SoundError) as refused:
-        read_sound(data)
-    assert refused.value.code == code
-
-
-def test_nan_in_a_float_wav_is_refused():
-    file = io.BytesIO()
-    soundfile.write(file, np.full(16_000, np.nan), 16_000, subtype="FLOAT", format="WAV")
-    with pytest.raises(SoundError) as refused:
-        read_sound(file.getvalue())
-    assert refused.value.code == "sound_not_finite"
 
 
 def test_a_live_attempt_has_an_end():

@@ -13,6 +13,7 @@ from core.plans.pitches import PitchSchool
 from core.plans.program import Step, notes_of
 from core.safety.gate import Gate
 from core.simulate.history import Course, PlayedHold, Profile, hold_on, sessions_of
+from core.sound import VERSION
 from core.sound.figures import Contour, Figures, Quality, Verdict
 from web.clients.models import Client, ClientAccess, Measure
 from web.clients.queries import BaselineView
@@ -28,6 +29,7 @@ from web.clients.usecases.link import make_link
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import accept_invitation, invite, open_clinic
 from web.demo.people import Person, people
+from web.demo.sung import sung_figures
 from web.practice.usecases.keep_attempt import target_s
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.programs import usecases as programs
@@ -174,10 +176,12 @@ def _practice(
     )
     zone = zoneinfo.ZoneInfo(ZONE)
     climbed = begin.date()
-    for played in sessions_of(profile, first=begin.date(), days=7 * person.weeks + 1):
-        at = datetime.combine(played.day, time(0), zone) + timedelta(minutes=played.minute)
-        if at > now:
-            break
+    happened = [
+        (datetime.combine(played.day, time(0), zone) + timedelta(minutes=played.minute), played)
+        for played in sessions_of(profile, first=begin.date(), days=7 * person.weeks + 1)
+    ]
+    happened = [(at, played) for at, played in happened if at <= now]
+    for at, played in happened:
         weeks_in = (played.day - begin.date()).days / 7
         able = profile.start_s + profile.gain_s_a_week * weeks_in
         if (
@@ -194,16 +198,17 @@ def _practice(
                 now=at,
             )
             version, climbed = _activate(client, moved, by, at), played.day
+        sung = person.name == SHOWN and played is happened[-1][1]
         keep_session(
             client,
             version,
             access=access,
             started_at=at,
-            attempts=_attempts(version, profile, played.seed, weeks_in),
+            attempts=_attempts(version, profile, played.seed, weeks_in, sung=sung),
             strain=played.strain,
             stop_sign="light_headed" if played.stopped else "",
-            input_name=SIMULATED,
-            measured_by="simulate",
+            input_name="simulated voice" if sung else SIMULATED,
+            measured_by=f"kernel {VERSION}" if sung else "simulate",
         )
 
 
@@ -220,8 +225,10 @@ def _activate(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVe
 
 
 def _attempts(
-    version: ProgramVersion, profile: Profile, seed: int, weeks_in: float
+    version: ProgramVersion, profile: Profile, seed: int, weeks_in: float, *, sung: bool
 ) -> list[WholeAttempt]:
+    """What was held in one home session; `sung`: really sung and measured, with its contour."""
+    a4_hz = version.program.a4_hz
     attempts: list[WholeAttempt] = []
     for step in version.program.steps:
         for repetition in range(1, step.repetitions + 1):
@@ -235,7 +242,11 @@ def _attempts(
                     weeks_in=weeks_in,
                     target_s=target,
                 )
-                figures = _figures(step, place, held)
+                figures = (
+                    sung_figures(step, place, held, seed=count, a4_hz=a4_hz)
+                    if sung
+                    else _figures(step, place, held)
+                )
                 attempts.append(
                     WholeAttempt(
                         step=step,

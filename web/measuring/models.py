@@ -6,6 +6,7 @@ import numpy as np
 from django.db import models
 
 from core.sound.figures import Contour as Curve
+from core.sound.kernel import HOP_S
 from web.clinic.records import ClinicRecord
 
 
@@ -38,6 +39,10 @@ class Measurement(ClinicRecord):
     trail_off_db = models.FloatField(null=True)
     glide_low_hz = models.FloatField(null=True)
     glide_high_hz = models.FloatField(null=True)
+    tremor_rate_hz = models.FloatField(null=True)
+    tremor_extent_cents = models.FloatField(null=True)
+    onset_kind = models.CharField(max_length=8, blank=True)
+    glide = models.JSONField(null=True)
     verdict = models.CharField(max_length=16)
     reasons = models.JSONField(default=list)
     breaks = models.JSONField(default=list)
@@ -64,6 +69,11 @@ class StoredContour(ClinicRecord):
     )
     f0 = models.BinaryField()
     level = models.BinaryField()
+
+    @property
+    def seconds(self) -> float:
+        """Length of the sound, s."""
+        return len(self.curve().level_db) * HOP_S
 
     @classmethod
     def packed(cls, measurement: Measurement, curve: Curve) -> "StoredContour":

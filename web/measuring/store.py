@@ -3,8 +3,10 @@
 import uuid
 from datetime import datetime
 
+import numpy as np
+
 from core.sound import VERSION
-from core.sound.figures import Figures
+from core.sound.figures import Break, Contour, Figures, Glide, Quality, Reason, Tremor, Verdict
 from web.clinic.records import ClinicRecord
 from web.measuring.ends import Caught, Offer
 from web.measuring.models import Measurement, StoredContour
@@ -30,7 +32,7 @@ def measurement_of(
         verdict = "usable"
         text = "The device filters noise and may cut soft sound."
         reasons = [*reasons, {"code": "noise_suppression", "text": text}]
-    glide = figures.glide
+    glide, tremor = figures.glide, figures.tremor
     return Measurement(
         clinic_id=clinic_id,
         client_id=client_id,
@@ -50,11 +52,40 @@ def measurement_of(
         trail_off_db=levels.get("trail_off_db"),
         glide_low_hz=glide.low_hz if glide else None,
         glide_high_hz=glide.high_hz if glide else None,
+        glide=data.get("glide"),
+        tremor_rate_hz=tremor.rate_hz if tremor else None,
+        tremor_extent_cents=tremor.extent_cents if tremor else None,
+        onset_kind=figures.onset or "",
         verdict=verdict,
         reasons=reasons,
         breaks=data["breaks"],
         device=device,
         input=input_name,
+    )
+
+
+def figures_of(row: Measurement) -> Figures:
+    """The stored figures as the core knows them; the contour is empty where none was stored."""
+    stored = getattr(row, "contour", None)
+    curve = stored.curve() if stored else Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
+    same = ("onset_s", "offset_s", "f0_median_hz", "f0_sd_semitones", "pitch_error_cents")
+    levels = ("level_mean_db", "level_sd_db", "slope_db_per_s", "trail_off_db")
+    glide = row.glide and Glide(
+        **{**row.glide, "broke_at_hz": tuple(hz or np.nan for hz in row.glide["broke_at_hz"])}
+    )
+    return Figures(
+        task=row.task,
+        target=None,
+        quality=Quality(Verdict(row.verdict), tuple(Reason(**r) for r in row.reasons)),
+        contour=curve,
+        hold_s=row.hold_s,
+        breaks=tuple(Break(**b) for b in row.breaks),
+        tremor=Tremor(row.tremor_rate_hz, row.tremor_extent_cents or 0.0)
+        if row.tremor_rate_hz
+        else None,
+        onset=row.onset_kind or None,
+        glide=glide or None,
+        **{name: getattr(row, name) for name in (*same, *levels)},
     )
 
 

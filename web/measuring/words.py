@@ -1,11 +1,14 @@
 """Core errors of sound in words for the person at the microphone."""
 
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 
 from core.errors import CoreError
-from core.reference.values import HOLD_PITCH_SD, HOLD_TRAIL_OFF
 from core.sound.figures import Figures
+from core.sound.findings import Finding, findings
 from web.measuring.ends import Permit
+
+MOST_FOR_CLIENT = 2
 
 
 def sound_words(error: CoreError) -> str:
@@ -37,16 +40,9 @@ def attempt_words(figures: Figures | None, permit: Permit) -> str:
 
 def _for_client(figures: Figures, permit: Permit) -> str:
     said = [_("%(seconds).1f s.") % {"seconds": figures.hold_s}]
-    if figures.glide:
-        said.append(_("A slide through your notes."))
-        return " ".join(said)
-    if permit.target_s and (figures.hold_s or 0) >= permit.target_s:
+    if permit.target_s and (figures.hold_s or 0) >= permit.target_s and not figures.glide:
         said.append(_("That is this week's hold."))
-    if figures.f0_sd_semitones is not None:
-        steady = figures.f0_sd_semitones <= HOLD_PITCH_SD.number
-        said.append(_("Steady.") if steady else _("It moved a little: try it softer."))
-    if figures.trail_off_db is not None and figures.trail_off_db < -HOLD_TRAIL_OFF.number:
-        said.append(_("It faded at the end."))
+    said += [client_words(finding) for finding in findings(figures)[:MOST_FOR_CLIENT]]
     return " ".join(said)
 
 
@@ -59,3 +55,46 @@ def _for_clinician(figures: Figures) -> str:
     if figures.f0_sd_semitones is not None:
         said.append(_("pitch SD %(sd).2f semitones") % {"sd": figures.f0_sd_semitones})
     return ", ".join(said) + "."
+
+
+def client_words(finding: Finding) -> str:
+    """A finding in plain words with what to try, for the person who held the note."""
+    values = finding.values
+    if finding.code == "off_note":
+        higher = values["cents"] > 0
+        return _("A little above the note.") if higher else _("A little below the note.")
+    if finding.code == "other_octave":
+        higher = values["octaves"] > 0
+        return _("Higher than the note.") if higher else _("Lower than the note.")
+    if finding.code == "gaps":
+        return ngettext(
+            "The voice cut out once.", "The voice cut out a few times.", values["count"]
+        )
+    return {
+        "jumps": _("The voice jumped: that may happen, go on."),
+        "faded": _("It faded at the end: stop a little sooner."),
+        "unsteady": _("It moved a little: try it softer."),
+        "tremor": _("It swayed gently."),
+        "hard_onset": _("It began hard: let it begin softly."),
+        "breathy_onset": _("Some breath came first."),
+        "glide": _("A slide through your notes."),
+        "steady": _("Steady."),
+    }[finding.code]
+
+
+def clinician_words(finding: Finding) -> str:
+    """A finding in the field's terms with its numbers."""
+    pattern = {
+        "off_note": _("Pitch %(cents)+.0f cents from the target."),
+        "other_octave": _("About %(octaves)+.0f octave from the target."),
+        "gaps": _("%(count)d gap(s) of 60 ms and more, the longest %(longest_s).2f s."),
+        "jumps": _("%(count)d jump(s) of 4 semitones and more."),
+        "faded": _("Trails off: %(trail_off_db)+.1f dB from the first to the last fifth."),
+        "unsteady": _("Unsteady: pitch SD %(sd_semitones).2f semitones."),
+        "tremor": _("Tremor %(rate_hz).1f Hz, %(extent_cents).0f cents either side."),
+        "hard_onset": _("Hard onset."),
+        "breathy_onset": _("Breathy onset."),
+        "glide": _("Glide over %(span_semitones).1f semitones, evenness %(evenness).2f semitones."),
+        "steady": _("Steady: pitch SD %(sd_semitones).2f semitones."),
+    }[finding.code]
+    return pattern % finding.values

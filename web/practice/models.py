@@ -55,6 +55,7 @@ class Attempt(ClientRecord):
     """One try at one target; insert-only. The id comes from the page that made it."""
 
     insert_only = True
+    correction: "Correction | None" = None
 
     home_session = models.ForeignKey(HomeSession, on_delete=models.PROTECT, related_name="attempts")
     version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")
@@ -87,6 +88,35 @@ class Attempt(ClientRecord):
                 condition=~Q(state="interrupted") | Q(measurement=None),
             ),
         ]
+
+
+class Correction(ClientRecord):
+    """The ends of a measured hold as a clinician set them by hand; the newest counts.
+
+    The measured value stays as it was. Seconds from the start of the sound.
+    """
+
+    insert_only = True
+
+    attempt = models.ForeignKey(Attempt, on_delete=models.PROTECT, related_name="corrections")
+    onset_s = models.FloatField()
+    offset_s = models.FloatField()
+    reason = models.CharField(max_length=300)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                name="correction_in_order",
+                condition=Q(onset_s__gte=0, offset_s__gt=models.F("onset_s"), offset_s__lte=120),
+            ),
+            models.CheckConstraint(name="correction_has_reason", condition=~Q(reason="")),
+        ]
+
+    @property
+    def hold_s(self) -> float:
+        return self.offset_s - self.onset_s
 
 
 class Entry(ClientRecord):

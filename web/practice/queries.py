@@ -13,7 +13,7 @@ from core.grading.climb import HoldFigures, SessionFigures, session_figures
 from core.plans.program import Program, Step
 from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD
 from web.clients.models import Client
-from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
+from web.practice.models import Attempt, Correction, Entry, HomeSession, Outcome, State
 from web.programs.models import ProgramVersion
 
 STROKES = {
@@ -51,7 +51,20 @@ def recent_sessions(client_id, *, limit: int = LOOKED_BACK) -> list[HomeSession]
 def attempts_in(sessions: Iterable[HomeSession]) -> list[Attempt]:
     """Attempts of these home sessions with their measurements, in order."""
     rows = Attempt.objects.filter(home_session__in=[s.pk for s in sessions])
-    return list(rows.select_related("measurement").order_by("started_at", "place"))
+    rows = rows.select_related("measurement").order_by("started_at", "place")
+    return with_corrections(list(rows))
+
+
+def with_corrections(attempts: list[Attempt]) -> list[Attempt]:
+    """The attempts with the newest correction of each as its seconds; one query. `correction` holds
+    it; what was measured stays in the measurement."""
+    rows = Correction.objects.filter(attempt__in=[a.pk for a in attempts]).order_by("at")
+    newest = {row.attempt_id: row for row in rows}
+    for attempt in attempts:
+        attempt.correction = newest.get(attempt.pk)
+        if attempt.correction:
+            attempt.seconds = round(attempt.correction.hold_s, 2)
+    return attempts
 
 
 def device_of(attempt: Attempt) -> str:

@@ -14,7 +14,7 @@ from web.clients.models import (
     StruckOut,
 )
 from web.measuring.models import Measurement
-from web.practice.models import Attempt, Entry, HomeSession, SetAside
+from web.practice.models import Attempt, Correction, Entry, HomeSession, SetAside
 from web.programs.models import ProgramVersion
 
 FORMAT = "still-reed-record/1"
@@ -26,6 +26,7 @@ _TABLES: dict[str, type[Any]] = {
     "program_versions": ProgramVersion,
     "home_sessions": HomeSession,
     "attempts": Attempt,
+    "corrections": Correction,
     "entries": Entry,
     "set_aside": SetAside,
     "measurements": Measurement,

@@ -10,5 +10,7 @@ urlpatterns = [
     path("clients/<uuid:client_id>/", views.client, name="client"),
     path("clients/<uuid:client_id>/clear-stop/", views.clear_stop, name="clear_stop"),
     path("clients/<uuid:client_id>/look-at/", views.look_at, name="look_at"),
+    path("clients/<uuid:client_id>/held/<uuid:attempt_id>/", views.attempt, name="attempt"),
+    path("clients/<uuid:client_id>/held/<uuid:attempt_id>/correct/", views.correct, name="correct"),
     path("clients/<uuid:client_id>/export/", views.export, name="export"),
 ]

@@ -1,23 +1,35 @@
 """Rounds, the Client page, export."""
 
+from zoneinfo import ZoneInfo
+
 from django.contrib import messages
 from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_GET, require_POST
 
 from core.safety.gate import activation_gate, in_words
 from core.safety.stop import StopSign
+from core.sound.figures import Verdict
 from web.clients.models import Client
 from web.clients.queries import BaselineView, latest_baseline
 from web.clinic import clock
-from web.clinic.usecases import note_access
-from web.practice.models import SetAside
+from web.clinic.usecases import UsecaseRefused, note_access
+from web.practice.models import Attempt, SetAside
 from web.practice.usecases.clear import clear_stop_signs, look_at_set_aside
+from web.practice.usecases.correct import correct_attempt
 from web.review import queries
+from web.review.attempt import attempt_page
 from web.review.caseload import screening_from
 from web.review.export import record_of
 from web.review.models import CaseloadRow
+
+VERDICTS = {
+    Verdict.GOOD: gettext_lazy("good"),
+    Verdict.USABLE: gettext_lazy("usable"),
+    Verdict.NOT_MEASURABLE: gettext_lazy("not measurable"),
+}
 
 
 @require_GET
@@ -85,6 +97,63 @@ def look_at(request, client_id):
     look_at_set_aside(person, by=request.user, now=clock.now())
     messages.success(request, _("Marked as looked at; the uploads stay kept."))
     return redirect("review:client", person.pk)
+
+
+def _attempt(request, client_id, attempt_id) -> Attempt:
+    rows = Attempt.objects.for_clinic(request.clinic).select_related(
+        "client", "version", "measurement__contour"
+    )
+    return get_object_or_404(rows, pk=attempt_id, client_id=client_id)
+
+
+@require_GET
+def attempt(request, client_id, attempt_id):
+    held = _attempt(request, client_id, attempt_id)
+    note_access(
+        request.clinic, user=request.user, what="read", subject_id=held.client_id, now=clock.now()
+    )
+    return _attempt_page(request, held)
+
+
+def _attempt_page(request, held: Attempt, *, typed=None, wrong="", status=200):
+    page = attempt_page(held)
+    ends = [f"{end:.2f}" for end in page.ends_s] if page.ends_s else ["", ""]
+    typed = typed or {}
+    context = {
+        "client": held.client,
+        "attempt": held,
+        "page": page,
+        "step_name": held.version.program.step(str(held.step_id)).name,
+        "at": held.started_at.astimezone(ZoneInfo(held.client.time_zone)),
+        "verdict": VERDICTS[page.figures.quality.verdict] if page.figures else "",
+        "onset_s": typed.get("onset_s", ends[0]),
+        "offset_s": typed.get("offset_s", ends[1]),
+        "reason": typed.get("reason", ""),
+        "wrong": wrong,
+        "here": "client",
+    }
+    return render(request, "review/attempt.html", context, status=status)
+
+
+@require_POST
+def correct(request, client_id, attempt_id):
+    held = _attempt(request, client_id, attempt_id)
+    try:
+        correct_attempt(
+            held,
+            onset_s=float(request.POST.get("onset_s", "")),
+            offset_s=float(request.POST.get("offset_s", "")),
+            reason=request.POST.get("reason", ""),
+            by=request.user,
+            now=clock.now(),
+        )
+    except ValueError:
+        wrong = _("Begin and end are seconds, for example 0.62 and 8.40. Nothing was changed.")
+        return _attempt_page(request, held, typed=request.POST, wrong=wrong, status=422)
+    except UsecaseRefused as refused:
+        return _attempt_page(request, held, typed=request.POST, wrong=refused.words, status=422)
+    messages.success(request, _("Correction kept beside the measured value."))
+    return redirect("review:attempt", client_id, attempt_id)
 
 
 @require_GET

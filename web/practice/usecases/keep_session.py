@@ -11,7 +11,7 @@ from core.plans.program import Step
 from core.sound.figures import Figures
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date
-from web.measuring.models import Measurement, Taken
+from web.measuring.models import Measurement, StoredContour, Taken
 from web.measuring.store import measurement_of
 from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
 from web.practice.usecases.keep_attempt import target_s
@@ -92,6 +92,11 @@ def keep_session(
             )
         )
     Measurement.objects.bulk_create(measurements)
+    StoredContour.objects.bulk_create(
+        StoredContour.packed(measurement, attempt.figures.contour)
+        for measurement, attempt in zip(measurements, attempts, strict=True)
+        if len(attempt.figures.contour.level_db)
+    )
     Attempt.objects.bulk_create(rows)
     if strain is not None and rows:
         Entry.objects.create(
