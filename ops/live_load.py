@@ -15,8 +15,9 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 import numpy as np
-from websockets.asyncio.client import connect
+from websockets.asyncio.client import ClientConnection, connect
 from websockets.exceptions import ConnectionClosed
+from websockets.typing import Origin
 
 from core.simulate.voice import Voice, sing
 
@@ -41,7 +42,7 @@ async def play(address: str, start: dict[str, str], pieces: list[bytes], delay_s
     await asyncio.sleep(delay_s)
     try:
         async with connect(
-            address.replace("http", "ws", 1) + "/live/", origin=address, compression=None
+            address.replace("http", "ws", 1) + "/live/", origin=Origin(address), compression=None
         ) as socket:
             offer = {**start, "type": "start", "attempt_id": str(uuid.uuid4()), "rate_hz": RATE_HZ}
             await socket.send(json.dumps(offer))
@@ -65,7 +66,7 @@ async def play(address: str, start: dict[str, str], pieces: list[bytes], delay_s
     return found
 
 
-async def _read(socket, sent: list[float], found: Stream, count: int) -> None:
+async def _read(socket: ClientConnection, sent: list[float], found: Stream, count: int) -> None:
     for number in range(count):
         await socket.recv()
         found.waits_s.append(time.perf_counter() - sent[number])

@@ -40,8 +40,8 @@ def _low(voice: Voice, random: np.random.Generator) -> Voice:
     return replace(voice, f0_hz=float(random.uniform(75, 120)), size="man")
 
 
-def _around(**levels) -> Dress:
-    return lambda voice, random: replace(voice, around=Surroundings(**levels))
+def _around(around: Surroundings) -> Dress:
+    return lambda voice, random: replace(voice, around=around)
 
 
 def _tone_before(voice: Voice, random: np.random.Generator) -> Voice:
@@ -78,16 +78,16 @@ KINDS: dict[str, Dress] = {
     "sung, high": lambda voice, random: replace(
         voice, f0_hz=float(random.uniform(600, 950)), size="sung", tremor_hz=5.5, tremor_cents=60
     ),
-    "fan": _around(fan_db=-14.0),
-    "white noise": _around(white_db=-12.0),
+    "fan": _around(Surroundings(fan_db=-14.0)),
+    "white noise": _around(Surroundings(white_db=-12.0)),
     "low voice in hum": lambda voice, random: _around(
-        hum_db=_HUM_UNDER_DB, hum_hz=float(random.choice([50, 60]))
+        Surroundings(hum_db=_HUM_UNDER_DB, hum_hz=float(random.choice([50, 60])))
     )(_low(voice, random), random),
-    "babble": _around(babble_db=-10.0),
-    "echoing room": _around(reverb_s=0.4),
+    "babble": _around(Surroundings(babble_db=-10.0)),
+    "echoing room": _around(Surroundings(reverb_s=0.4)),
     "guide tone before": _tone_before,
     "word before": _talk_before,
-    "cough, ticks": _around(cough_before_s=0.2, ticks_db=-22.0),
+    "cough, ticks": _around(Surroundings(cough_before_s=0.2, ticks_db=-22.0)),
 }
 
 Nothing = Callable[[int, np.random.Generator], np.ndarray]

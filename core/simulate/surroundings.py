@@ -82,9 +82,10 @@ def hum(count: int, mains_hz: float, random: np.random.Generator) -> np.ndarray:
     """Mains hum: the mains frequency and its multiples to the seventh."""
     time = np.arange(count) / RATE_HZ
     parts = ((1, 1.0), (2, 0.8), (3, 0.5), (4, 0.3), (5, 0.25), (6, 0.15), (7, 0.1))
-    return sum(
+    turns = [
         gain * np.sin(2 * np.pi * (k * mains_hz * time + random.random())) for k, gain in parts
-    )
+    ]
+    return np.sum(turns, axis=0)
 
 
 def ticks(count: int, random: np.random.Generator) -> np.ndarray:
@@ -141,7 +142,7 @@ def _between(random: np.random.Generator) -> np.ndarray:
 
 def babble(count: int, random: np.random.Generator) -> np.ndarray:
     """Six talkers at once."""
-    return sum(talk(count / RATE_HZ + 0.5, random)[:count] for _ in range(6))
+    return np.sum([talk(count / RATE_HZ + 0.5, random)[:count] for _ in range(6)], axis=0)
 
 
 def cough(random: np.random.Generator) -> np.ndarray:

@@ -64,15 +64,16 @@ def pitch_candidates(power: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndar
     peaks[:, : _SHORTEST_LAG - 2] = False
     worth = np.where(peaks & (inner > _LEAST_REGULAR), inner - _PENALTY, _NONE)
     best = np.argpartition(worth, -CANDIDATES, axis=1)[:, -CANDIDATES:]
-    merit = np.take_along_axis(worth, best, axis=1)
+    rows = np.arange(len(power))[:, None]
+    merit = worth[rows, best]
     lag = np.where(merit > _NONE, best + 1, _SHORTEST_LAG)
-    regular = np.clip(np.take_along_axis(alike, lag, axis=1), 0, 1)
+    regular = np.clip(alike[rows, lag], 0, 1)
     hz = _RATE_HZ / _refined(alike, lag)
     there = (merit > _NONE) & (hz >= LOWEST_PITCH.number) & (hz <= HIGHEST_PITCH.number)
     merit = np.where(there, merit - _DOUBT_COST * _doubt_of(power, hz), 0.0)
     order = np.argsort(-merit, axis=1)
     hz, regular = np.where(there, hz, np.nan), np.where(there, regular, 0.0)
-    return tuple(np.take_along_axis(a, order, axis=1) for a in (hz, regular, merit))  # type: ignore[return-value]
+    return hz[rows, order], regular[rows, order], merit[rows, order]
 
 
 def _doubt_of(power: np.ndarray, hz: np.ndarray) -> np.ndarray:

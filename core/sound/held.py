@@ -66,9 +66,9 @@ def held_regions(voicing: Voicing) -> list[Region]:
         pieces += _held_in(voicing, first, after)
     joined: list[Region] = []
     for place, piece in enumerate(pieces):
-        after = pieces[place + 1] if place + 1 < len(pieces) else None
+        follows = pieces[place + 1] if place + 1 < len(pieces) else None
         if joined and (
-            _belong(voicing, joined[-1], piece) or _inside(voicing, joined[-1], piece, after)
+            _belong(voicing, joined[-1], piece) or _inside(voicing, joined[-1], piece, follows)
         ):
             before = joined[-1]
             joined[-1] = Region(before.first, piece.after, before.held or piece.held)
@@ -135,12 +135,9 @@ def _belong(voicing: Voicing, one: Region, two: Region) -> bool:
         return False
     apart = _semitones_apart(voicing, one, two)
     if gap <= _UNBROKEN and apart > _SAME_PITCH:
-        return (
-            apart < _WIDEST_LEAP
-            and one.held
-            and two.held
-            and _alike(voicing, one, two, _SAME_SHAPE_LEAP_DB)
-        )
+        level_db = _ANY_LEVEL_DB if _back_home(voicing, one, two) else _SAME_LEVEL_DB
+        leap = apart < _WIDEST_LEAP and one.held and two.held
+        return leap and _alike(voicing, one, two, _SAME_SHAPE_LEAP_DB, level_db)
     if gap <= _UNBROKEN:
         return _alike(voicing, one, two, _SAME_SHAPE_UNBROKEN_DB)
     if apart > _SAME_PITCH:
@@ -150,6 +147,13 @@ def _belong(voicing: Voicing, one: Region, two: Region) -> bool:
         return False
     tones = _tone_beside(voicing, one, two) or _tone_beside(voicing, two, one)
     return not tones and _alike(voicing, one, two, _SAME_SHAPE_DB, _SAME_LEVEL_DB)
+
+
+def _back_home(voicing: Voicing, one: Region, two: Region) -> bool:
+    """Whether a voice that leapt away comes back to where most of it was."""
+    home = np.nanmedian(voicing.semitones[one.first : one.after])
+    there = np.median(voicing.semitones[_end(voicing, two, last=False)])
+    return bool(abs(home - there) < _SAME_PITCH)
 
 
 def _may_hang_on(piece: Region, other: Region) -> bool:

@@ -114,7 +114,7 @@ class _Level:
         own = np.where(clear, power - 10 ** (room / 10), power)
         level_db = 10 * np.log10(np.maximum(own, 1e-12))
         first, after = int(np.ceil((onset_s + 0.025) / HOP_S)), int((offset_s - 0.025) / HOP_S) + 1
-        if after - first < 3:
+        if after - first < 3 and sound.region:
             first, after = sound.region.first, sound.region.after
         inner = np.arange(first, min(after, len(level_db)))
         inner = inner[sound.heard[inner] & clear[inner]] if sound.heard[inner].any() else inner

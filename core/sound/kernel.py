@@ -110,14 +110,17 @@ def analyse(spans: np.ndarray) -> Frames:
     """One frame a span of 50 ms, whoever they belong to; shape (n, 800) at 16 kHz."""
     count = len(spans)
     if not count:
+        none, guesses = np.zeros(0), np.zeros((0, CANDIDATES))
         return Frames(
-            *(np.zeros((0, CANDIDATES)) for _ in range(3)),
-            np.zeros(0),
-            np.zeros((0, EDGES)),
-            np.zeros((0, EDGES)),
-            np.zeros((0, len(BANDS_HZ) - 1)),
-            np.zeros(0),
-            np.zeros(0, dtype=int),
+            pitch_hz=guesses,
+            regularity=guesses,
+            merit=guesses,
+            level_db=none,
+            edge_db=np.zeros((0, EDGES)),
+            clear_edge_db=np.zeros((0, EDGES)),
+            bands_db=np.zeros((0, len(BANDS_HZ) - 1)),
+            high_share=none,
+            clipped=np.zeros(0, dtype=int),
         )
     spectrum = scipy.fft.rfft((spans - spans.mean(axis=1, keepdims=True)) * _WINDOW, FFT)
     power = spectrum.real**2 + spectrum.imag**2

@@ -6,10 +6,14 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 
 from core.simulate.voice import Voice, sing
+from core.sound.live import measure_sound
+from core.sound.reading import Sound
+from core.sound.tasks import Measured
 from tests.browser.conftest import begin_practice, enter, sign_in, wait_until
 from tests.conftest import NOW, PIN, baseline_of, enrol
 from web.clients.models import BaselineAttempt, ClientAccess
-from web.practice.models import Attempt
+from web.practice.models import Attempt, Correction
+from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.programs.models import Draft, ProgramVersion
 
 HZ = 311.127
@@ -191,3 +195,43 @@ def test_pages_hold_up_to_the_accessibility_rules(
         page.goto(f"{site.url}/c/{access.pk}/{path}")
         assert violations(page) == "[]", path
     assert PIN not in page.content()
+
+
+def test_the_end_of_a_hold_is_moved_by_keys_and_by_hand(browsers, site, version, access, clinician):
+    sung = sing(Voice(f0_hz=HZ, seconds=4.0))
+    figures = measure_sound(Sound(sung.samples, 16_000), Measured.HOLD)
+    whole = WholeAttempt(
+        step=version.program.steps[3], place=0, repetition=1, figures=figures, after_s=0
+    )
+    keep_session(
+        version.client,
+        version,
+        access=access,
+        started_at=NOW,
+        attempts=[whole],
+        strain=None,
+        input_name="microphone",
+        measured_by="kernel",
+    )
+    attempt = Attempt.objects.get()
+    page = browsers()
+    sign_in(page, site, clinician)
+    page.goto(f"{site.url}/clients/{attempt.client_id}/held/{attempt.pk}/")
+    end = page.locator(".hold-end[data-end=offset]")
+    end.focus()
+    page.keyboard.press("Shift+ArrowLeft")
+    page.keyboard.press("ArrowLeft")
+    assert float(page.input_value("#offset")) == pytest.approx(figures.offset_s - 0.11, abs=0.011)
+    box = end.locator("rect").bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 120)
+    page.mouse.down()
+    page.mouse.move(box["x"] - 150, box["y"] + 120, steps=5)
+    page.mouse.up()
+    moved = float(page.input_value("#offset"))
+    assert moved < figures.offset_s - 0.6
+    page.fill("#reason", "A chair moved")
+    page.click("text=Keep correction")
+    page.wait_for_selector("text=Correction kept")
+    assert Correction.objects.get().offset_s == pytest.approx(moved)
+    assert page.locator(".measured").count() == 2
+    assert not page.errors

@@ -6,10 +6,15 @@ from django.utils.translation import gettext as _
 register = template.Library()
 
 
+def _missing(value) -> bool:
+    """No number: None, or the empty text a template makes of an attribute of nothing."""
+    return value is None or value == ""
+
+
 @register.filter
 def seconds(value, places: int = 1) -> str:
     """Seconds with unit, or words when there is no number."""
-    if value is None:
+    if _missing(value):
         return _("not measurable")
     return f"{float(value):.{places}f} s"
 
@@ -17,7 +22,7 @@ def seconds(value, places: int = 1) -> str:
 @register.filter
 def signed(value, unit: str = "") -> str:
     """A number with its sign and unit; a dash when there is none."""
-    if value is None:
+    if _missing(value):
         return "–"
     return f"{float(value):+.1f} {unit}".strip().replace("-", "−")
 
@@ -25,19 +30,19 @@ def signed(value, unit: str = "") -> str:
 @register.filter
 def plain(value, unit: str = "") -> str:
     """A number with one decimal and its unit; a dash when there is none."""
-    return "–" if value is None else f"{float(value):.1f} {unit}".strip()
+    return "–" if _missing(value) else f"{float(value):.1f} {unit}".strip()
 
 
 @register.filter
 def fine(value, unit: str = "") -> str:
     """A number with two decimals and its unit; a dash when there is none."""
-    return "–" if value is None else f"{float(value):.2f} {unit}".strip()
+    return "–" if _missing(value) else f"{float(value):.2f} {unit}".strip()
 
 
 @register.filter
 def compact(value) -> str:
     """A number without needless zeros: 6.5, 7."""
-    return "–" if value is None else f"{float(value):g}"
+    return "–" if _missing(value) else f"{float(value):g}"
 
 
 @register.inclusion_tag("design/field.html")

@@ -1,0 +1,73 @@
+"""Many streams of one process: the same figures as alone, and nobody waits for one that is gone."""
+
+import asyncio
+
+import numpy as np
+import pytest
+
+from core.errors import SoundError
+from core.simulate.voice import Voice, sing
+from core.sound.live import LiveMeasurement
+from core.sound.tasks import Measured
+from web.measuring.together import FEW_STREAMS, of_this_loop
+
+PIECE = 1_600
+
+
+async def follow(sung, live):
+    together = of_this_loop()
+    together.join(live)
+    states = [
+        await together.feed(live, sung.samples[at : at + PIECE])
+        for at in range(0, len(sung.samples), PIECE)
+    ]
+    together.leave(live)
+    return states, await together.stop(live)
+
+
+def test_many_streams_at_once_are_each_measured_as_alone():
+    voices = [
+        sing(Voice(f0_hz=110.0 * 1.17**k, seconds=1.0 + 0.1 * k, seed=k))
+        for k in range(FEW_STREAMS + 4)
+    ]
+
+    async def all_of_them():
+        return await asyncio.gather(
+            *(follow(sung, LiveMeasurement(16_000, Measured.HOLD)) for sung in voices)
+        )
+
+    for sung, (states, found) in zip(voices, asyncio.run(all_of_them()), strict=True):
+        alone = LiveMeasurement(16_000, Measured.HOLD)
+        own = [
+            alone.feed(sung.samples[at : at + PIECE]) for at in range(0, len(sung.samples), PIECE)
+        ]
+        assert [s.hold_s for s in states] == [s.hold_s for s in own]
+        assert found.hold_s == pytest.approx(alone.stop().hold_s, abs=0.003)
+
+
+def test_a_stream_that_is_too_long_fails_alone():
+    async def two():
+        short = LiveMeasurement(16_000, Measured.HOLD, max_seconds=0.15)
+        long = LiveMeasurement(16_000, Measured.HOLD)
+        together = of_this_loop()
+        piece = np.zeros(PIECE)
+        await asyncio.gather(together.feed(short, piece), together.feed(long, piece))
+        return await asyncio.gather(
+            together.feed(short, piece), together.feed(long, piece), return_exceptions=True
+        )
+
+    refused, state = asyncio.run(two())
+    assert isinstance(refused, SoundError)
+    assert state.t_s > 0
+
+
+def test_a_stream_that_went_away_holds_up_nobody():
+    async def one_leaves():
+        together = of_this_loop()
+        gone, stays = (LiveMeasurement(16_000, Measured.HOLD) for _ in range(2))
+        waiting = asyncio.ensure_future(together.feed(gone, np.zeros(PIECE)))
+        await asyncio.sleep(0)
+        waiting.cancel()
+        return await together.feed(stays, np.zeros(PIECE))
+
+    assert asyncio.run(one_leaves()).hold_s == 0.0
