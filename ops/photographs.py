@@ -30,7 +30,7 @@ class Camera:
 
 
 def clinician(camera: Camera, address: str, password: str) -> None:
-    """Rounds, Client, Screening, Baseline, Bench, Clinic."""
+    """Rounds, Client, one attempt, Screening, Baseline, Bench, Clinic."""
     page = camera.page
     _sign_in(page, address, "lead@harrow-quay.example", password)
     page.goto(f"{address}/clinic/")
@@ -41,6 +41,8 @@ def clinician(camera: Camera, address: str, password: str) -> None:
     page.click("text=Maren Tidewell")
     camera.take("client")
     client = page.url
+    page.click("td a[href*='/held/'] >> nth=7")
+    camera.take("attempt")
     page.goto(f"{client}bench/")
     power = page.locator(".reed[aria-label*='Power notes F4']")
     power.focus()

@@ -16,6 +16,7 @@ _JUMP_SEMITONES = 2.5
 _STRAY = 3
 _FRAGMENT = 8
 _EXTEND = 30
+_ALONE = 40
 _NEAR = 40
 _SAME_PITCH = 2.0
 _SAME_SHAPE_DB = 6.0
@@ -99,7 +100,13 @@ def _held_in(voicing: Voicing, first: int, after: int) -> list[Region]:
     if after - first < SHORTEST:
         calm = after - first >= _FRAGMENT and np.ptp(voicing.semitones[part][2:-2]) < 1.5
         return [Region(first, after, held=False)] if calm else []
-    held = held_mask(voicing.semitones[part], voicing.level_db[part], voicing.shape_db[part])
+    around = slice(max(first - _ALONE, 0), after + _ALONE)
+    held = held_mask(
+        voicing.semitones[part],
+        voicing.level_db[part],
+        voicing.shape_db[part],
+        alone=int(voicing.voiced[around].sum()) <= after - first,
+    )
     found = [Region(first + a, first + b) for a, b in runs(held)]
     if not found:
         return [Region(first, after, held=False)]

@@ -119,10 +119,11 @@ class LiveMeasurement:
 
     def _drawn(self, known: list[float | None]) -> tuple[float | None, ...]:
         """Frames with a neighbour of nearly the same pitch, Hz; a stray one is not drawn."""
+        if not known:
+            return ()
         before = [self._last_f0_hz, *known[:-1]]
         after = [*known[1:], None]
-        if known:
-            self._last_f0_hz = known[-1]
+        self._last_f0_hz = known[-1]
         return tuple(
             round(f0, 2) if f0 and (_near(f0, one) or _near(f0, two)) else None
             for f0, one, two in zip(known, before, after, strict=True)

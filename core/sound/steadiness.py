@@ -13,6 +13,7 @@ from core.sound.kernel import Frames
 WINDOW = 60
 SHORTEST = 25
 _EVERY = 5
+_RISE = 6
 _UNSTEADY = 1.35
 _UNSTEADY_SHORT = 1.1
 _LEVEL_DB, _SHAPE_DB = 3.0, 4.0
@@ -27,24 +28,32 @@ def shape_of(frames: Frames) -> np.ndarray:
     return np.maximum(frames.bands_db - total, _SHAPE_FLOOR_DB)
 
 
-def held_mask(semitones: np.ndarray, level_db: np.ndarray, shape_db: np.ndarray) -> np.ndarray:
+def held_mask(
+    semitones: np.ndarray, level_db: np.ndarray, shape_db: np.ndarray, *, alone: bool = False
+) -> np.ndarray:
     """Frames of an unbroken run of voice that are held, shape (n,), bool.
 
-    semitones: pitch, (n,); level_db: (n,); shape_db: (n, bands). Runs under 0.25 s: none.
+    semitones: pitch, (n,); level_db: (n,); shape_db: (n, bands). Runs under 0.25 s: none. A run
+    under 0.6 s is judged as a whole, and without its rise and fall if it stands `alone`: the
+    syllables of talk stand close together.
     """
     count = len(semitones)
-    if count < SHORTEST:
-        return np.zeros(count, dtype=bool)
-    window = min(WINDOW, count)
-    starts = np.unique(np.append(np.arange(0, count - window + 1, _EVERY), count - window))
     held = np.zeros(count, dtype=bool)
-    limit = _UNSTEADY if window == WINDOW else _UNSTEADY_SHORT
+    if count < SHORTEST:
+        return held
     signals = np.concatenate((level_db[:, None] / _LEVEL_DB, shape_db / _SHAPE_DB), axis=1)
+    if count < WINDOW:
+        rise = min(_RISE, (count - SHORTEST) // 2) if alone else 0
+        inner = slice(rise, count - rise)
+        unsteady = _unsteadiness(semitones[None, inner], signals[None, inner])
+        held[:] = unsteady[0] < _UNSTEADY_SHORT
+        return held
+    starts = np.unique(np.append(np.arange(0, count - WINDOW + 1, _EVERY), count - WINDOW))
     for begin in range(0, len(starts), _TOGETHER):
         some = starts[begin : begin + _TOGETHER]
-        rows = some[:, None] + np.arange(window)
-        for start in some[_unsteadiness(semitones[rows], signals[rows]) < limit]:
-            held[start : start + window] = True
+        rows = some[:, None] + np.arange(WINDOW)
+        for start in some[_unsteadiness(semitones[rows], signals[rows]) < _UNSTEADY]:
+            held[start : start + WINDOW] = True
     return held
 
 

@@ -83,6 +83,19 @@ def test_live_state_and_whole_file_agree():
     assert live.stop().hold_s == measure_sound(Sound(sung.samples, 16_000), Measured.HOLD).hold_s
 
 
+@pytest.mark.parametrize("size", [1, 7, 159, 161])
+def test_pieces_too_short_for_a_frame_are_only_waited_for(size):
+    sung = sing(Voice(f0_hz=311.0, seconds=0.5, lead_s=0.1, tail_s=0.1))
+    live = LiveMeasurement(16_000, Measured.HOLD)
+    drawn = [
+        f0
+        for at in range(0, len(sung.samples), size)
+        for f0 in live.feed(sung.samples[at : at + size]).f0_hz
+    ]
+    assert len(drawn) == (len(sung.samples) - 400) // 160 + 1
+    assert live.stop().hold_s == pytest.approx(sung.hold_s, abs=0.02)
+
+
 def test_the_drawn_pitch_has_no_stray_frames():
     for seed in range(6):
         sung = sing(Voice(f0_hz=311.0, seconds=1.5, seed=seed))

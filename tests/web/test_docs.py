@@ -13,10 +13,11 @@ PAGES = [ROOT / "README.md", ROOT / "CONTRIBUTING.md", *sorted((ROOT / "docs").r
 
 
 @pytest.mark.django_db
-def test_the_tour_of_one_attempt(home, version):
+def test_the_tour_of_one_attempt(home, version, clinician):
     _session, ticket = home
     names = {
         "ticket": ticket,
+        "clinician": clinician,
         "now": NOW,
         "power_step_id": version.content["steps"][3]["step_id"],
     }
