@@ -8,22 +8,24 @@ from concurrent.futures import ThreadPoolExecutor
 import numpy as np
 
 from core.sound.figures import Figures
-from core.sound.kernel import analyse
+from core.sound.kernel import Frames, analyse
 from core.sound.live import LiveMeasurement, LiveState
 
-TICK_S = 0.015
+GATHERED_S = 0.01
 FEW_STREAMS = 4
 
 
-class Together:
-    """Pieces wait at most one tick for those of other streams; few streams do not wait.
+Waiting = tuple[LiveMeasurement, np.ndarray, asyncio.Future[LiveState]]
 
-    One for each event loop (`of_this_loop`).
-    """
+
+class Together:
+    """Pieces that come while others are analysed, beside the loop, make the next round; few
+    streams are analysed at once, in the loop. One for each event loop (`of_this_loop`)."""
 
     def __init__(self) -> None:
-        self._waiting: list[tuple[LiveMeasurement, np.ndarray, asyncio.Future[LiveState]]] = []
+        self._waiting: list[Waiting] = []
         self._streams: set[LiveMeasurement] = set()
+        self._rounds: asyncio.Task[None] | None = None
 
     def join(self, live: LiveMeasurement) -> None:
         """Count a stream; `leave` when it ends."""
@@ -34,36 +36,53 @@ class Together:
 
     async def feed(self, live: LiveMeasurement, samples: np.ndarray) -> LiveState:
         """The state after float samples in −1…1, shape (n,); raises SoundError as `live.feed`."""
-        loop = asyncio.get_running_loop()
-        answer: asyncio.Future[LiveState] = loop.create_future()
         spans = live.take(samples)
-        if not self._waiting:
-            loop.call_later(TICK_S if len(self._streams) > FEW_STREAMS else 0, self._tick)
+        if len(self._streams) <= FEW_STREAMS:
+            return live.give(analyse(spans))
+        answer: asyncio.Future[LiveState] = asyncio.get_running_loop().create_future()
         self._waiting.append((live, spans, answer))
+        if self._rounds is None:
+            self._rounds = asyncio.create_task(self._go_round())
         return await answer
 
     async def stop(self, live: LiveMeasurement) -> Figures:
         """The figures, worked out beside the loop: one at a time, so that no stream waits long."""
         return await asyncio.get_running_loop().run_in_executor(_figures, live.stop)
 
-    def _tick(self) -> None:
-        waiting, self._waiting = self._waiting, []
+    async def _go_round(self) -> None:
+        loop = asyncio.get_running_loop()
         try:
-            frames = analyse(np.concatenate([spans for _, spans, _ in waiting]))
-            done = 0
-            for live, spans, answer in waiting:
-                state = live.give(frames.part(done, done + len(spans)))
-                done += len(spans)
-                if not answer.done():
-                    answer.set_result(state)
-        except Exception as error:  # noqa: BLE001  (handed to every stream that waits)
-            for _, _, answer in waiting:
-                if not answer.done():
-                    answer.set_exception(error)
+            await asyncio.sleep(GATHERED_S)
+            while self._waiting:
+                now, self._waiting = self._waiting, []
+                try:
+                    spans = np.concatenate([spans for _, spans, _ in now])
+                    frames = await loop.run_in_executor(_analysis, analyse, spans)
+                    _answer(now, frames)
+                except Exception as error:  # noqa: BLE001  (handed to every stream that waits)
+                    _fail(now, error)
+        finally:
+            self._rounds = None
 
 
-# The loop must not wait 5 ms, Python's usual turn, for a thread that works out figures.
+def _answer(now: list[Waiting], frames: Frames) -> None:
+    done = 0
+    for live, spans, answer in now:
+        state = live.give(frames.part(done, done + len(spans)))
+        done += len(spans)
+        if not answer.done():
+            answer.set_result(state)
+
+
+def _fail(now: list[Waiting], error: Exception) -> None:
+    for _, _, answer in now:
+        if not answer.done():
+            answer.set_exception(error)
+
+
+# The loop must not wait 5 ms, Python's usual turn, for the threads beside it.
 sys.setswitchinterval(0.0005)
+_analysis = ThreadPoolExecutor(max_workers=1, thread_name_prefix="analysis")
 _figures = ThreadPoolExecutor(max_workers=1, thread_name_prefix="figures")
 _of_loops: weakref.WeakKeyDictionary[asyncio.AbstractEventLoop, Together] = (
     weakref.WeakKeyDictionary()
