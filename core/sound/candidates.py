@@ -10,11 +10,12 @@ import scipy.fft
 from core.reference.values import HIGHEST_PITCH, LOWEST_PITCH
 
 CANDIDATES = 4
+RATE_HZ = 16_000
+SPAN, FFT = 800, 1_200
+WINDOW = np.hanning(SPAN + 2)[1:-1].astype(np.float32)
 
-_RATE_HZ = 16_000
-_SPAN, _FFT = 800, 1_200
-_LONGEST_LAG = int(_RATE_HZ / LOWEST_PITCH.number) + 2
-_SHORTEST_LAG = int(_RATE_HZ / HIGHEST_PITCH.number)
+_LONGEST_LAG = int(RATE_HZ / LOWEST_PITCH.number) + 2
+_SHORTEST_LAG = int(RATE_HZ / HIGHEST_PITCH.number)
 _REFINED_TO_LAG = 330
 _LAGS = _REFINED_TO_LAG + 3
 _PASS_TO_HZ = 1_800.0
@@ -27,20 +28,19 @@ _HEARD_UNDER_DB = 32.0
 _NONE = -1.0
 _SILENCE = 1e-9
 
-_HZ = np.fft.rfftfreq(_FFT, 1 / _RATE_HZ)
+_HZ = np.fft.rfftfreq(FFT, 1 / RATE_HZ)
 _PASS = (
     1 / (1 + (_HZ / _PASS_TO_HZ) ** 6) / (1 + (_PASS_FROM_HZ / np.maximum(_HZ, 1)) ** 8)
 ).astype(np.float32)
 _PARTIALS = {
-    times: np.arange(1, times * lines + 1) / times * _FFT / _RATE_HZ
+    times: np.arange(1, times * lines + 1) / times * FFT / RATE_HZ
     for times, lines in ((2, 5), (3, 4))
 }
-_BINS = int(2 * _PASS_TO_HZ * _FFT / _RATE_HZ)
+_BINS = int(2 * _PASS_TO_HZ * FFT / RATE_HZ)
 
 
 def _window_autocorrelation() -> np.ndarray:
-    window = np.hanning(_SPAN + 2)[1:-1]
-    own = np.fft.irfft(np.abs(np.fft.rfft(window, 2 * _SPAN)) ** 2)[:_LAGS]
+    own = np.fft.irfft(np.abs(np.fft.rfft(WINDOW, 2 * SPAN)) ** 2)[:_LAGS]
     return (own / own[0]).astype(np.float32)
 
 
@@ -57,7 +57,7 @@ def pitch_candidates(power: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndar
     Each result has shape (n, 4); NaN Hz and 0 where there is no further guess. Regularity is how
     well the sound repeats at the guess, 0–1; merit is regularity less what speaks against it.
     """
-    alike = scipy.fft.irfft(power * _PASS, _FFT)[:, :_LAGS]
+    alike = scipy.fft.irfft(power * _PASS, FFT)[:, :_LAGS]
     alike = alike / (alike[:, :1] + np.float32(_SILENCE)) / _OWN
     inner = alike[:, 1:_LONGEST_LAG]
     peaks = (inner > alike[:, : _LONGEST_LAG - 1]) & (inner >= alike[:, 2 : _LONGEST_LAG + 1])
@@ -68,7 +68,7 @@ def pitch_candidates(power: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndar
     merit = worth[rows, best]
     lag = np.where(merit > _NONE, best + 1, _SHORTEST_LAG)
     regular = np.clip(alike[rows, lag], 0, 1)
-    hz = _RATE_HZ / _refined(alike, lag)
+    hz = RATE_HZ / _refined(alike, lag)
     there = (merit > _NONE) & (hz >= LOWEST_PITCH.number) & (hz <= HIGHEST_PITCH.number)
     merit = np.where(there, merit - _DOUBT_COST * _doubt_of(power, hz), 0.0)
     order = np.argsort(-merit, axis=1)

@@ -9,21 +9,17 @@ from dataclasses import dataclass
 import numpy as np
 import scipy.fft
 
-from core.sound.candidates import CANDIDATES, pitch_candidates
+from core.sound.candidates import CANDIDATES, FFT, RATE_HZ, SPAN, WINDOW, pitch_candidates
 
-RATE_HZ = 16_000
 HOP = 160
 HOP_S = HOP / RATE_HZ
-SPAN = 800
 EDGES = 4
 BANDS_HZ = (60, 250, 450, 700, 1_000, 1_400, 2_000, 2_800, 3_800, 5_500, 7_900)
-FFT = 1_200
 
 _HALF = SPAN // 2
 _EDGE_SPAN = 160
 _HISS_FROM_HZ = 3_000.0
 _SILENCE = 1e-12
-_WINDOW = np.hanning(SPAN + 2)[1:-1].astype(np.float32)
 _FULL_SCALE = 0.999
 
 
@@ -122,7 +118,7 @@ def analyse(spans: np.ndarray) -> Frames:
             high_share=none,
             clipped=np.zeros(0, dtype=int),
         )
-    spectrum = scipy.fft.rfft((spans - spans.mean(axis=1, keepdims=True)) * _WINDOW, FFT)
+    spectrum = scipy.fft.rfft((spans - spans.mean(axis=1, keepdims=True)) * WINDOW, FFT)
     power = spectrum.real**2 + spectrum.imag**2
     pitch_hz, regularity, merit = pitch_candidates(power)
     level = np.einsum("ij,ij->i", spans, spans) / SPAN
@@ -162,5 +158,5 @@ def _edges(spans: np.ndarray) -> np.ndarray:
 
 _EDGE_FIRST = _HALF - HOP // 2 + HOP // EDGES // 2 - _EDGE_SPAN // 2
 _BAND_BINS = np.rint(np.array(BANDS_HZ) * FFT / RATE_HZ).astype(int)
-_BAND_SCALE = np.float32(2 / (FFT * (_WINDOW**2).sum()))
+_BAND_SCALE = np.float32(2 / (FFT * (WINDOW**2).sum()))
 _HISS_BIN = int(_HISS_FROM_HZ * FFT / RATE_HZ)

@@ -9,20 +9,20 @@ import soxr
 
 from core.errors import SoundError
 from core.notes.note import Note
+from core.sound.candidates import RATE_HZ
 from core.sound.figures import Figures
 from core.sound.held import LONGEST_GAP_S, SHORTEST_HOLD_S
 from core.sound.hold import figures
-from core.sound.kernel import HOP_S, RATE_HZ, Frames, FrameStream, analyse
+from core.sound.kernel import HOP_S, Frames, FrameStream, analyse
 from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sound
+from core.sound.task_sound import HISS_SHARE, QUIETEST_DB
 from core.sound.tasks import Measured
 
 _ENDED_AFTER_S = 1.2
 _NEIGHBOUR_HIGH = 2 ** (2 / 12)
 _NEIGHBOUR_LOW = 1 / _NEIGHBOUR_HIGH
 _REGULAR_FROM = 0.55
-_QUIETEST_DB = -62.0
 _UNDER_PEAK_DB = 35.0
-_HISS_SHARE = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -135,7 +135,7 @@ class LiveMeasurement:
         self._made += len(frames)
         levels = frames.level_db.tolist()
         self._peak_db = max([self._peak_db, *levels])
-        quietest = max(_QUIETEST_DB, self._peak_db - _UNDER_PEAK_DB)
+        quietest = max(QUIETEST_DB, self._peak_db - _UNDER_PEAK_DB)
         loud = [level > quietest for level in levels]
         known = [
             f0 if there and regular > _REGULAR_FROM else None
@@ -145,7 +145,7 @@ class LiveMeasurement:
         ]
         if self._task is Measured.HISS:
             shares = frames.high_share.tolist()
-            heard = [a and b > _HISS_SHARE for a, b in zip(loud, shares, strict=True)]
+            heard = [a and b > HISS_SHARE for a, b in zip(loud, shares, strict=True)]
         else:
             heard = [f0 is not None for f0 in known]
         for offset, there in enumerate(heard):

@@ -18,8 +18,8 @@ from core.sound.kernel import HOP_S, Frames
 from core.sound.tasks import Measured
 from core.sound.voicing import Voicing, runs, voicing_of
 
-_QUIETEST_DB = -62.0
-_HISS_SHARE = 0.5
+QUIETEST_DB = -62.0
+HISS_SHARE = 0.5
 _HISS_UNDER_PEAK_DB = 25.0
 _GLIDE_STEP_SEMITONES = 6.0
 _LEAST_RUN = 3
@@ -70,7 +70,7 @@ def _strays(voicing: Voicing, middle: float) -> bool:
 
 
 def _cleared(frames: Frames, voicing: Voicing) -> Voicing:
-    return voicing.without((frames.level_db < _QUIETEST_DB) | standing_tone(voicing))
+    return voicing.without((frames.level_db < QUIETEST_DB) | standing_tone(voicing))
 
 
 def _gliding(voicing: Voicing) -> list[Region]:
@@ -94,8 +94,8 @@ def _gliding(voicing: Voicing) -> list[Region]:
 def _hiss(frames: Frames, voicing: Voicing) -> TaskSound:
     peak = float(np.percentile(frames.level_db, 95)) if len(frames) else -120.0
     heard = (
-        (frames.high_share > _HISS_SHARE)
-        & (frames.level_db > _QUIETEST_DB)
+        (frames.high_share > HISS_SHARE)
+        & (frames.level_db > QUIETEST_DB)
         & (frames.level_db > peak - _HISS_UNDER_PEAK_DB)
     )
     joined: list[Region] = []

@@ -20,7 +20,7 @@ from tests.conftest import NOW
 from web.clinic.usecases import UsecaseRefused
 from web.design.drawings.held_line import HeldLine, held_line
 from web.measuring.models import Measurement
-from web.measuring.store import figures_of, save_measurement
+from web.measuring.store import save_measurement, stored_figures
 from web.practice.models import Attempt, Correction
 from web.practice.queries import practice_of
 from web.practice.usecases.correct import correct_attempt
@@ -209,7 +209,7 @@ def test_what_is_stored_comes_back_as_the_same_figures(person, voice, task, targ
         device={},
         now=NOW,
     )
-    back = figures_of(Measurement.objects.select_related("contour").get(pk=row.pk))
+    back = stored_figures(Measurement.objects.select_related("contour").get(pk=row.pk))
     first, second = found.as_data(contour=False), back.as_data(contour=False)
     first.pop("target"), second.pop("target")
     assert second == first

@@ -71,3 +71,26 @@ def test_a_stream_that_went_away_holds_up_nobody():
         return await together.feed(stays, np.zeros(PIECE))
 
     assert asyncio.run(one_leaves()).hold_s == 0.0
+
+
+def test_an_error_in_one_stream_of_a_round_is_not_the_others_error(monkeypatch):
+    lives = [LiveMeasurement(16_000, Measured.HOLD) for _ in range(FEW_STREAMS + 2)]
+    broken = lives[0]
+
+    def give(frames):
+        raise ValueError("this stream is broken")
+
+    monkeypatch.setattr(broken, "give", give)
+
+    async def a_round():
+        together = of_this_loop()
+        for live in lives:
+            together.join(live)
+        piece = np.zeros(PIECE)
+        return await asyncio.gather(
+            *(together.feed(live, piece) for live in lives), return_exceptions=True
+        )
+
+    first, *others = asyncio.run(a_round())
+    assert isinstance(first, ValueError)
+    assert all(state.hold_s == 0.0 for state in others)

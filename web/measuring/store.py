@@ -64,7 +64,7 @@ def measurement_of(
     )
 
 
-def figures_of(row: Measurement) -> Figures:
+def stored_figures(row: Measurement) -> Figures:
     """The stored figures as the core knows them; the contour is empty where none was stored."""
     stored = getattr(row, "contour", None)
     curve = stored.curve() if stored else Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))

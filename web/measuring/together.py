@@ -15,7 +15,7 @@ GATHERED_S = 0.01
 FEW_STREAMS = 4
 
 
-Waiting = tuple[LiveMeasurement, np.ndarray, asyncio.Future[LiveState]]
+Waiting = tuple[np.ndarray, asyncio.Future[Frames]]
 
 
 class Together:
@@ -39,11 +39,11 @@ class Together:
         spans = live.take(samples)
         if len(self._streams) <= FEW_STREAMS:
             return live.give(analyse(spans))
-        answer: asyncio.Future[LiveState] = asyncio.get_running_loop().create_future()
-        self._waiting.append((live, spans, answer))
+        answer: asyncio.Future[Frames] = asyncio.get_running_loop().create_future()
+        self._waiting.append((spans, answer))
         if self._rounds is None:
             self._rounds = asyncio.create_task(self._go_round())
-        return await answer
+        return live.give(await answer)
 
     async def stop(self, live: LiveMeasurement) -> Figures:
         """The figures, worked out beside the loop: one at a time, so that no stream waits long."""
@@ -56,7 +56,7 @@ class Together:
             while self._waiting:
                 now, self._waiting = self._waiting, []
                 try:
-                    spans = np.concatenate([spans for _, spans, _ in now])
+                    spans = np.concatenate([spans for spans, _ in now])
                     frames = await loop.run_in_executor(_analysis, analyse, spans)
                     _answer(now, frames)
                 except Exception as error:  # noqa: BLE001  (handed to every stream that waits)
@@ -67,15 +67,14 @@ class Together:
 
 def _answer(now: list[Waiting], frames: Frames) -> None:
     done = 0
-    for live, spans, answer in now:
-        state = live.give(frames.part(done, done + len(spans)))
-        done += len(spans)
+    for spans, answer in now:
         if not answer.done():
-            answer.set_result(state)
+            answer.set_result(frames.part(done, done + len(spans)))
+        done += len(spans)
 
 
 def _fail(now: list[Waiting], error: Exception) -> None:
-    for _, _, answer in now:
+    for _, answer in now:
         if not answer.done():
             answer.set_exception(error)
 

@@ -9,7 +9,7 @@ from core.notes.note import Note
 from core.sound.figures import Figures
 from core.sound.findings import findings
 from web.design.drawings.held_line import HeldLine, held_line
-from web.measuring.store import figures_of
+from web.measuring.store import stored_figures
 from web.measuring.words import clinician_words
 from web.practice.models import Attempt, Correction
 
@@ -35,7 +35,7 @@ def attempt_page(attempt: Attempt, *, editable: bool = True) -> AttemptPage:
     """Read an attempt with its measurement, contour and corrections."""
     corrections = list(attempt.corrections.select_related("by").order_by("-at"))
     row = attempt.measurement
-    figures = figures_of(row) if row else None
+    figures = stored_figures(row) if row else None
     moved = (corrections[0].onset_s, corrections[0].offset_s) if corrections else None
     measured = _ends(figures)
     drawing, length_s = None, 0.0
