@@ -264,6 +264,24 @@ def test_during_voice_rest_today_offers_no_practice(at_home, access, person, cli
     assert "Start practice" not in shown
 
 
+def test_a_session_broken_off_does_not_hide_the_reeds_before_it(at_home, access, person, version):
+    session_on(person, version, 12)
+    warm_up = version.program.steps[0]
+    keep_session(
+        person,
+        version,
+        access=None,
+        started_at=NOW,
+        attempts=[WholeAttempt(step=warm_up, place=0, repetition=1, figures=held(5.0), after_s=0)],
+        strain=None,
+        input_name="tablet",
+        measured_by="test",
+    )
+    shown = page(at_home, "reeds", access)
+    assert "grow with your first home session" not in shown
+    assert "<svg" in shown
+
+
 def test_my_reeds_are_kind(at_home, access, person, version):
     assert "grow with your first home session" in page(at_home, "reeds", access)
     session_on(person, version, 14, seconds=30.0)

@@ -67,6 +67,19 @@ def with_corrections(attempts: list[Attempt]) -> list[Attempt]:
     return attempts
 
 
+def last_power_attempts(client_id, program: Program) -> list[Attempt]:
+    """Attempts of the newest home session in which a graded note was held; a session that was
+    broken off before does not hide the ones behind it."""
+    step = power_step(program)
+    sessions = recent_sessions(client_id)
+    attempts = attempts_in(sessions)
+    for session in sessions:
+        own = [a for a in attempts if a.home_session_id == session.pk]
+        if step and any(a.seconds and str(a.step_id) == step.step_id for a in own):
+            return own
+    return []
+
+
 def device_of(attempt: Attempt) -> str:
     if attempt.measurement is None:
         return ""

@@ -118,10 +118,10 @@ def finished(request, access: ClientAccess, session_id):
 def reeds(request, access: ClientAccess):
     client = access.client
     version = active_version(client.pk)
-    sessions = queries.recent_sessions(client.pk, limit=1)
+    held = queries.last_power_attempts(client.pk, version.program) if version else []
     context = _context(access) | {"here": "reeds"}
-    if version is not None and sessions:
-        context["drawing"] = _drawing(access, version.program, queries.attempts_in(sessions))
+    if version is not None and held:
+        context["drawing"] = _drawing(access, version.program, held)
         step = queries.power_step(version.program)
         context["notes"] = [
             {"name": hold.note.name, "hz": hold.note.hz(version.program.a4_hz)}
