@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.ndimage import uniform_filter1d
 
 from core.sound.held import Region
 from core.sound.kernel import EDGES, HOP_S, Frames
@@ -13,12 +14,16 @@ STEP_S = HOP_S / EDGES
 
 _OVER_ROOM_DB = 3.0
 _REACH = round(0.08 / STEP_S)
-# In a noisy room the edge lies within this of where the voice is first heard as one.
-_NOISY_OUT, _NOISY_IN = round(0.01 / STEP_S), round(0.025 / STEP_S)
+# How far the edge may lie from where the voice is first heard as one: farther out where the
+# sound stands clear of the room.
+_OUT, _OUT_CLEAR, _IN = round(0.01 / STEP_S), round(0.04 / STEP_S), round(0.025 / STEP_S)
+_STANDS_CLEAR_DB = -14.0
+_SMOOTHED = 3
 _CLEAR = round(0.05 / STEP_S)
 _LOOK = round(1.0 / STEP_S)
 _LEAST = round(0.05 / STEP_S)
-_ROOM_PERCENTILE = 30
+_ROOM_PERCENTILE = 80
+_SILENCE = 1e-12
 _FARTHEST_S = 0.04
 # A room so far under the sound does not move the edge: the plain envelope serves then.
 _ROOM_NO_MATTER_DB = -26.0
@@ -27,7 +32,7 @@ _LOOK_BACK = round(0.2 / STEP_S)
 _FALL = round(0.01 / STEP_S)
 _FALL_DB = 4.5
 _LEAST_TAIL = round(0.02 / STEP_S)
-_STEEPER = 1.8
+_STEEPER = 1.3
 
 
 def edges_of(frames: Frames, sound: TaskSound, region: Region) -> tuple[float, float]:
@@ -38,76 +43,100 @@ def edges_of(frames: Frames, sound: TaskSound, region: Region) -> tuple[float, f
     """
     own = np.repeat(sound.heard, EDGES)
     still = np.repeat(~sound.voicing.voiced, EDGES)
-    first, after = region.first * EDGES, region.after * EDGES
-    start, _ = min(
-        (_crossing(_View.of(e, own, still, first, after)) for e in _envelopes(frames)),
-        key=lambda found: found[1],
-    )
-    count = len(own)
-    end, room = min(
-        (
-            _crossing(_View.of(e[::-1], own[::-1], still[::-1], count - after, count - first))
-            for e in _envelopes(frames)
-        ),
-        key=lambda found: found[1],
-    )
-    envelope = frames.edge_db.ravel()
-    end = count - end
-    if room < _QUIET_ROOM_DB:
-        end = _before_echo(envelope, end, first)
+    plain = frames.edge_db.ravel()
+    bands = frames.edge_bands.reshape(len(plain), -1)
+    side = _Side(plain, bands, own, still, region.first * EDGES, region.after * EDGES)
+    start = _surest(side).at
+    found = _surest(side.from_behind())
+    end = len(own) - found.at
+    if found.room_db < _QUIET_ROOM_DB:
+        end = _before_echo(found.envelope[::-1], end, side.first)
     zero = -HOP_S / 2
     return max(zero + start * STEP_S, 0.0), zero + end * STEP_S
 
 
-def _envelopes(frames: Frames) -> tuple[np.ndarray, np.ndarray]:
-    return frames.edge_db.ravel(), frames.clear_edge_db.ravel()
+@dataclass(frozen=True, slots=True)
+class _Side:
+    """A sound as its edge is looked for, in steps of 2.5 ms: plain envelope in dBFS (n,), power in
+    bands (n, 7), where it is the sound's own and where no voice at all (n,), where it begins and
+    ends."""
+
+    plain: np.ndarray
+    bands: np.ndarray
+    own: np.ndarray
+    still: np.ndarray
+    first: int
+    after: int
+
+    def from_behind(self) -> "_Side":
+        """The same, backwards in time."""
+        turned = (x[::-1] for x in (self.plain, self.bands, self.own, self.still))
+        return _Side(*turned, len(self.own) - self.after, len(self.own) - self.first)
+
+    def inside(self, values: np.ndarray) -> np.ndarray:
+        """Those of the values, (n, …), that belong to the sound."""
+        return values[self.first : self.after][self.own[self.first : self.after]]
+
+    def before(self, values: np.ndarray) -> np.ndarray:
+        """Those of the second before the sound, without other voices where that leaves enough."""
+        before = slice(max(self.first - _LOOK, 0), max(self.first - _CLEAR, 0))
+        quiet = values[before][self.still[before]]
+        return quiet if len(quiet) >= _LEAST else values[before]
+
+    def barrier(self) -> int:
+        """Where another voice shortly before the sound ends."""
+        start = max(self.first - _REACH, 0)
+        others = np.flatnonzero(~self.still[start : self.first])
+        return start + (int(others[-1]) + 1 if len(others) else 0)
 
 
 @dataclass(frozen=True, slots=True)
-class _View:
-    """An envelope (dBFS, 2.5 ms steps) with the sound at first … after, the sound's own median
-    and the room's level in the second before it, both dBFS; room −inf if the sound begins at once;
-    barrier: where another voice before it ends."""
+class _Crossing:
+    """Where the envelope (dB) rises over the edge, in steps of 2.5 ms; room_db: the room against
+    the sound in dB: the lower, the surer."""
 
+    at: float
+    room_db: float
     envelope: np.ndarray
-    first: int
-    after: int
-    middle: float
-    room: float
-    barrier: int
-
-    @classmethod
-    def of(
-        cls, envelope: np.ndarray, own: np.ndarray, still: np.ndarray, first: int, after: int
-    ) -> "_View":
-        inside = envelope[first:after][own[first:after]]
-        middle = float(np.median(inside)) if len(inside) else -120.0
-        before = slice(max(first - _LOOK, 0), max(first - _CLEAR, 0))
-        quiet = envelope[before][still[before]]
-        quiet = quiet if len(quiet) >= _LEAST else envelope[before]
-        known = len(quiet) >= _LEAST
-        room = float(np.percentile(quiet, _ROOM_PERCENTILE)) if known else -np.inf
-        others = np.flatnonzero(~still[max(first - _REACH, 0) : first])
-        barrier = max(first - _REACH, 0) + (int(others[-1]) + 1 if len(others) else 0)
-        return cls(envelope, first, after, middle, room, barrier)
 
 
-def _crossing(view: _View) -> tuple[float, float]:
-    """Where the envelope rises over the edge, in steps of 2.5 ms, and the room's level against
-    the sound's in dB: the lower, the surer."""
-    envelope, first = view.envelope, view.first
-    surer = max(view.room - view.middle, _ROOM_NO_MATTER_DB)
-    wanted = view.middle - EDGE_BELOW_MEDIAN_DB
-    limit = max(wanted, view.room + _OVER_ROOM_DB)
-    over = np.flatnonzero(envelope[first : view.after] >= limit)
+def _surest(side: _Side) -> _Crossing:
+    """The crossing of the plain envelope, or of the bands clear of the room if that is surer."""
+    found = _crossing(side, side.plain)
+    if found.room_db <= _ROOM_NO_MATTER_DB:
+        return found
+    return min(found, _crossing(side, _clear_of_room(side)), key=lambda one: one.room_db)
+
+
+def _clear_of_room(side: _Side) -> np.ndarray:
+    """The bands together as one envelope in dB, each weighed by how it stands out of the room."""
+    voice = np.median(side.inside(side.bands), axis=0)
+    room = np.percentile(side.before(side.bands), _ROOM_PERCENTILE, axis=0) + _SILENCE
+    weight = np.maximum(voice - room, 0) / room**2
+    power = side.bands @ (weight / ((weight * voice).sum() + _SILENCE))
+    return 10 * np.log10(uniform_filter1d(power, _SMOOTHED) + _SILENCE)
+
+
+def _crossing(side: _Side, envelope: np.ndarray) -> _Crossing:
+    inside, before = side.inside(envelope), side.before(envelope)
+    middle = float(np.median(inside)) if len(inside) else -120.0
+    known = len(before) >= _LEAST
+    room = float(np.percentile(before, _ROOM_PERCENTILE)) if known else -np.inf
+    under = max(room - middle, _ROOM_NO_MATTER_DB)
+    wanted = middle - EDGE_BELOW_MEDIAN_DB
+    limit = max(wanted, room + _OVER_ROOM_DB)
+    first = side.first
+    over = np.flatnonzero(envelope[first : side.after] >= limit)
     at = first + int(over[0]) if len(over) else first
     if at == first:
-        while at > view.barrier and envelope[at - 1] >= limit:
+        barrier = side.barrier()
+        while at > barrier and envelope[at - 1] >= limit:
             at -= 1
     if limit <= wanted or at <= 0:
-        return at, surer
-    found = at - _carried_on(envelope, at, view.after, view.middle, view.room)
-    return float(np.clip(found, first - _NOISY_OUT, first + _NOISY_IN)), surer
+        return _Crossing(at, under, envelope)
+    found = at - _carried_on(envelope, at, side.after, middle, room)
+    out = _OUT if under > _STANDS_CLEAR_DB else _OUT_CLEAR
+    return _Crossing(float(np.clip(found, first - out, first + _IN)), under, envelope)
 
 
 def _carried_on(envelope: np.ndarray, at: int, after: int, middle: float, room: float) -> float:
