@@ -70,8 +70,15 @@ class _Side:
 
     def from_behind(self) -> "_Side":
         """The same, backwards in time."""
-        turned = (x[::-1] for x in (self.plain, self.bands, self.own, self.still))
-        return _Side(*turned, len(self.own) - self.after, len(self.own) - self.first)
+        count = len(self.own)
+        return _Side(
+            plain=self.plain[::-1],
+            bands=self.bands[::-1],
+            own=self.own[::-1],
+            still=self.still[::-1],
+            first=count - self.after,
+            after=count - self.first,
+        )
 
     def inside(self, values: np.ndarray) -> np.ndarray:
         """Those of the values, (n, …), that belong to the sound."""
