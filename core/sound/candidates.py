@@ -25,6 +25,7 @@ _LEAST_REGULAR = 0.3
 _BETWEEN_DB = (-12.0, -6.0)
 _DOUBT_COST = 0.5
 _HEARD_UNDER_DB = 32.0
+_FADES_DB = 50.0
 _NONE = -1.0
 _SILENCE = 1e-9
 
@@ -100,7 +101,8 @@ def _likely(between_db: np.ndarray) -> np.ndarray:
 
 def _between(level: np.ndarray, hz: np.ndarray, times: int) -> np.ndarray:
     """Partials at the halves (thirds) between those of `hz` over the weaker of their neighbours,
-    mean dB of those up to the fifth (fourth) that stand out of the noise."""
+    mean dB of those up to the fifth (fourth): the stronger ones count for more, since the weak
+    ones may be noise or other voices."""
     bins = np.rint(hz[:, :, None] * _PARTIALS[times]).astype(int)
     lines = level[np.arange(len(level))[:, None, None], np.minimum(bins, _BINS)]
     on = lines[:, :, times - 1 :: times]
@@ -111,9 +113,10 @@ def _between(level: np.ndarray, hz: np.ndarray, times: int) -> np.ndarray:
         between = np.maximum(between, lines[:, :, other::times])
     high = np.maximum(on, between)
     known = bins[:, :, times - 1 :: times] < _BINS
-    heard = known & (high > high.max(axis=2, keepdims=True) - _HEARD_UNDER_DB)
-    over = np.where(heard, np.clip(between - beside, -30, 10), 0.0)
-    return over.sum(axis=2) / np.maximum(heard.sum(axis=2), 1)
+    under_db = high.max(axis=2, keepdims=True) - high
+    weight = np.where(known & (under_db < _HEARD_UNDER_DB), np.exp(-under_db / _FADES_DB), 0.0)
+    over = weight * np.clip(between - beside, -30, 10)
+    return over.sum(axis=2) / np.maximum(weight.sum(axis=2), _SILENCE)
 
 
 def _refined(alike: np.ndarray, lag: np.ndarray) -> np.ndarray:

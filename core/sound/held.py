@@ -30,6 +30,9 @@ _UNBROKEN = 3
 _TALK_TIMES = 1.5
 _SURE_S = 1.0
 _LONGEST_LEAP_S = 1.0
+_MISTAKEN = 8
+_OCTAVES = (-12.0, 12.0, -19.02, 19.02)
+_SAME_OCTAVE = 1.0
 _RAGGED_SHARE, _RAGGED_S = 0.5, 0.6
 _TONE_FLUTTER_CENTS = 1.0
 _TONE_FLUTTER_SHARE = 0.35
@@ -94,6 +97,26 @@ def the_hold(voicing: Voicing, regions: list[Region]) -> Region | None:
     return None if talk > _TALK_TIMES * (best.after - best.first) else best
 
 
+def with_mistaken_edges(voicing: Voicing, region: Region) -> tuple[Voicing, Region]:
+    """The region with the few frames beside it in which its own voice was heard an octave or a
+    twelfth off, as where it rises out of a hum; their pitch is put right."""
+    semitones = voicing.semitones.copy()
+    ends = []
+    for edge, way in ((region.first, -1), (region.after - 1, 1)):
+        own = float(np.nanmedian(semitones[max(edge - _NEAR, region.first) : edge + _NEAR + 1]))
+        last = edge
+        for at in range(edge + way, edge + way * (_MISTAKEN + 1), way):
+            if not 0 <= at < len(semitones) or abs(at - last) > _UNBROKEN:
+                break
+            off = next((o for o in _OCTAVES if abs(semitones[at] - own - o) < _SAME_OCTAVE), None)
+            if off is not None:
+                semitones[at] -= off
+                last = at
+        ends.append(last)
+    whole = Region(ends[0], ends[1] + 1, region.held)
+    return replace(voicing, semitones=semitones), whole
+
+
 def _held_in(voicing: Voicing, first: int, after: int) -> list[Region]:
     """Held parts of one run, and the run itself as a fragment where it is too short to tell."""
     part = slice(first, after)
@@ -142,9 +165,11 @@ def _belong(voicing: Voicing, one: Region, two: Region) -> bool:
         return False
     apart = _semitones_apart(voicing, one, two)
     if gap <= _UNBROKEN and apart > _SAME_PITCH:
-        level_db = _ANY_LEVEL_DB if _back_home(voicing, one, two) else _SAME_LEVEL_DB
         leap = apart < _WIDEST_LEAP and one.held and two.held
-        return leap and _alike(voicing, one, two, _SAME_SHAPE_LEAP_DB, level_db)
+        return leap and (
+            _back_home(voicing, one, two)
+            or _alike(voicing, one, two, _SAME_SHAPE_LEAP_DB, _SAME_LEVEL_DB)
+        )
     if gap <= _UNBROKEN:
         return _alike(voicing, one, two, _SAME_SHAPE_UNBROKEN_DB)
     if apart > _SAME_PITCH:
@@ -157,10 +182,11 @@ def _belong(voicing: Voicing, one: Region, two: Region) -> bool:
 
 
 def _back_home(voicing: Voicing, one: Region, two: Region) -> bool:
-    """Whether a voice that leapt away comes back to where most of it was."""
-    home = np.nanmedian(voicing.semitones[one.first : one.after])
-    there = np.median(voicing.semitones[_end(voicing, two, last=False)])
-    return bool(abs(home - there) < _SAME_PITCH)
+    """Whether a voice that leapt away comes back to where most of it was, in pitch and level."""
+    before, there = slice(one.first, one.after), _end(voicing, two, last=False)
+    apart = np.nanmedian(voicing.semitones[before]) - np.median(voicing.semitones[there])
+    louder_db = np.median(voicing.level_db[before]) - np.median(voicing.level_db[there])
+    return bool(abs(apart) < _SAME_PITCH and abs(louder_db) < _ANY_LEVEL_DB)
 
 
 def _may_hang_on(piece: Region, other: Region) -> bool:

@@ -12,6 +12,7 @@ from core.sound.held import (
     held_regions,
     the_hold,
     voice_runs,
+    with_mistaken_edges,
     without_tones,
 )
 from core.sound.kernel import HOP_S, Frames
@@ -24,6 +25,8 @@ _HISS_UNDER_PEAK_DB = 25.0
 _GLIDE_STEP_SEMITONES = 6.0
 _LEAST_RUN = 3
 _STRAY_SEMITONES = 2.5
+_LEAST_HOME = 20
+_HOME_BINS = 7
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,17 +53,35 @@ def find(frames: Frames, task: Measured) -> TaskSound:
         regions = _gliding(voicing)
         best = max(regions, key=lambda r: r.seconds, default=None)
     else:
-        first = max(held_regions(voicing), key=lambda r: r.seconds, default=None)
-        if first is not None:
-            middle = float(np.nanmedian(voicing.semitones[first.first : first.after]))
-            if _strays(voicing, middle):
-                voicing = _cleared(frames, voicing_of(frames, about_hz=2 ** (middle / 12)))
+        home = _home_of(frames, voicing)
+        if home is not None and _strays(voicing, home):
+            voicing = _cleared(frames, voicing_of(frames, about_hz=2 ** (home / 12)))
         regions = without_tones(voicing, held_regions(voicing))
         best = the_hold(voicing, regions)
+        if best is not None:
+            voicing, whole = with_mistaken_edges(voicing, best)
+            regions, best = [whole if r is best else r for r in regions], whole
     heard = np.zeros(len(frames), dtype=bool)
     for region in regions if best else []:
         heard[region.first : region.after] = True
     return TaskSound(heard & voicing.voiced, best, voicing)
+
+
+def _home_of(frames: Frames, voicing: Voicing) -> float | None:
+    """The pitch in semitones re 1 Hz that speaks most for itself over all held voice, where one
+    frame alone may be mistaken in its octave; None for under 0.2 s of voice."""
+    held = np.zeros(len(frames), dtype=bool)
+    for region in held_regions(voicing):
+        held[region.first : region.after] = True
+    rows = np.flatnonzero(held if held.any() else voicing.voiced)
+    if len(rows) < _LEAST_HOME:
+        return None
+    known = ~np.isnan(frames.pitch_hz[rows])
+    semitones = 12 * np.log2(np.where(known, frames.pitch_hz[rows], 1.0))
+    merit = np.where(known, np.maximum(frames.merit[rows], 0.0), 0.0)
+    votes = np.bincount(np.rint(2 * semitones[known]).astype(int), weights=merit[known])
+    home = 0.5 * int(np.convolve(votes, np.ones(_HOME_BINS), mode="same").argmax())
+    return float(np.median(semitones[known & (np.abs(semitones - home) < _HOME_BINS / 4)]))
 
 
 def _strays(voicing: Voicing, middle: float) -> bool:

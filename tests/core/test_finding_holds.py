@@ -125,3 +125,33 @@ def test_a_tone_alone_after_the_voice_does_not_make_it_longer():
     at = int(16_000 * (sung.offset_s + 0.2))
     whole[at : at + len(tone)] += tone
     assert measured(whole).hold_s == pytest.approx(sung.hold_s, abs=0.05)
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_a_dark_vowel_among_other_voices_keeps_its_octave(seed):
+    """Babble 10 dB under an "oo" fills the gaps between its few partials."""
+    around = Surroundings(babble_db=-10.0)
+    voice = Voice(f0_hz=241.0, seconds=4.0, vowel="oo", breath_db=-40.0, around=around, seed=seed)
+    sung = sing(voice)
+    found = score(sung, measured(sung.samples))
+    assert found.gross <= 2
+    assert abs(found.hold_s) < 0.1
+
+
+def test_a_leap_to_a_far_softer_octave_and_back_is_one_hold():
+    sung = sing(Voice(f0_hz=337.0, seconds=5.0, vowel="oo", jumps=((3.0, 0.3, 12.0),)))
+    leap = slice(*(round(at * 16_000) for at in sung.jumps_s))
+    samples = sung.samples.copy()
+    samples[leap] *= 0.5
+    found = measured(samples)
+    assert found.hold_s == pytest.approx(sung.hold_s, abs=0.05)
+    assert [b.kind for b in found.breaks] == ["jump", "jump"]
+
+
+def test_a_voice_that_rises_out_of_a_hum_begins_where_it_begins():
+    around = Surroundings(hum_db=-10.0, hum_hz=60.0)
+    voice = Voice(f0_hz=125.5, seconds=2.5, size="man", attack_s=0.2, release_s=0.3, around=around)
+    sung = sing(voice)
+    found = measured(sung.samples)
+    assert found.onset_s == pytest.approx(sung.onset_s, abs=0.04)
+    assert found.offset_s == pytest.approx(sung.offset_s, abs=0.04)
