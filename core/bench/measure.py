@@ -17,6 +17,7 @@ import soxr
 
 from core.bench.kinds import KINDS, NOTHING, RATES_HZ, plain
 from core.bench.score import Score, frame_errors, score
+from core.bench.tasks import print_tasks
 from core.simulate.glottis import RATE_HZ
 from core.simulate.surroundings import at_level
 from core.simulate.voice import Sung, Voice, sing
@@ -195,6 +196,7 @@ def run(arguments: list[str]) -> int:
     parser.add_argument("--beside", type=int, default=2, help="of each kind through librosa.pyin")
     given = parser.parse_args(arguments)
     print_accuracy(given.count)
+    print_tasks(2 * given.count)
     own_mb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     one, worst_ms = stream_cost()
     print(f"\nOne stream, pieces of 100 ms: {one:.4f} CPU s per s, worst piece {worst_ms:.1f} ms.")

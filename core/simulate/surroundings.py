@@ -107,7 +107,7 @@ def guide_tone(hz: float, seconds: float) -> np.ndarray:
     return tone * edge
 
 
-def talk(seconds: float, random: np.random.Generator) -> np.ndarray:
+def talk(seconds: float, random: np.random.Generator, *, pauses: bool = True) -> np.ndarray:
     """Speech-like: syllables of moving pitch, level and formants, hisses and pauses between."""
     size = str(random.choice(["man", "woman"]))
     base_hz = 110.0 if size == "man" else 200.0
@@ -126,14 +126,14 @@ def talk(seconds: float, random: np.random.Generator) -> np.ndarray:
         vowels = [str(v) for v in random.choice(list(VOWELS_HZ), size=3, replace=False)]
         syllable = gliding(source, vowels, size) * np.hanning(len(time)) ** 0.5
         parts.append(at_level(syllable, -20 + random.uniform(-4, 4)))
-        parts.append(_between(random))
+        parts.append(_between(random, pauses))
         left -= (len(parts[-1]) + len(parts[-2])) / RATE_HZ
     return np.concatenate(parts)[: max(round(seconds * RATE_HZ), 1)]
 
 
-def _between(random: np.random.Generator) -> np.ndarray:
+def _between(random: np.random.Generator, pauses: bool) -> np.ndarray:
     count = int(random.uniform(0.02, 0.14) * RATE_HZ)
-    if random.random() < 0.25:
+    if random.random() < 0.25 and pauses:
         count += int(random.uniform(0.1, 0.4) * RATE_HZ)
         return np.zeros(count)
     noise = np.diff(random.normal(size=count), append=0.0) * np.hanning(count)

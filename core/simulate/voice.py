@@ -19,9 +19,10 @@ class Voice:
     """What to sing. Pitch in Hz, lengths in s, levels in dBFS (RMS), wobble in semitones (SD).
 
     size: man, woman, child or sung; vowel: ah, oh, ee, eh or oo; breath_db: aspiration under the
-    voice; tremor: rate in Hz and extent in cents either side; gaps: (start after onset, length);
-    jumps: (start after onset, length, semitones); `glide_to_hz` makes a glide. Vibrato is a
-    tremor of a sung voice. `noise_db` is the plain room; `around` everything else in it.
+    voice; swell_db: how much louder the middle is; tremor: rate in Hz and extent in cents either
+    side; gaps: (start after onset, length); jumps: (start after onset, length, semitones);
+    `glide_to_hz` makes a glide. Vibrato is a tremor of a sung voice. `noise_db` is the plain room;
+    `around` everything else in it.
     """
 
     f0_hz: float
@@ -39,6 +40,7 @@ class Voice:
     tremor_db: float = 0.0
     breath_db: float = -30.0
     trail_off_db: float = 0.0
+    swell_db: float = 0.0
     attack_s: float = 0.03
     release_s: float = 0.03
     hard_onset: bool = False
@@ -91,7 +93,7 @@ def sing(voice: Voice, rate_hz: int = 16_000) -> Sung:
     time = np.arange(round(voice.seconds * RATE_HZ)) / RATE_HZ
     f0_hz = _pitch(voice, time, random)
     envelope = _envelope(voice, time)
-    sound = _hiss(random, len(time)) if voice.hiss else _voiced(voice, f0_hz, random)
+    sound = hiss(random, len(time)) if voice.hiss else voiced(voice, f0_hz, random)
     sung = envelope > 0.1
     sound *= 10 ** (voice.level_db / 20) / np.sqrt(np.mean(sound[sung] ** 2))
     sound *= envelope / np.sqrt(np.mean(envelope[sung] ** 2))
@@ -100,12 +102,10 @@ def sing(voice: Voice, rate_hz: int = 16_000) -> Sung:
     if voice.breathy_onset_s:
         _breathe(voice, samples, len(lead), random)
     samples = surrounded(samples, voice.around, voice.level_db, len(lead), random)
-    heard = soxr.resample(samples, RATE_HZ, rate_hz)
-    heard += 10 ** (voice.noise_db / 20) * random.normal(size=len(heard))
     edge = np.flatnonzero(envelope >= np.median(envelope) * 10 ** (EDGE_DB / 20))
     onset_s, offset_s = (voice.lead_s + time[edge[0]], voice.lead_s + time[edge[-1]])
     return Sung(
-        samples=np.clip(heard, -1, 1),
+        samples=in_room(samples, voice.noise_db, rate_hz, random),
         rate_hz=rate_hz,
         onset_s=float(onset_s),
         offset_s=float(offset_s),
@@ -137,19 +137,30 @@ def _pitch(voice: Voice, time: np.ndarray, random: np.random.Generator) -> np.nd
 
 def _envelope(voice: Voice, time: np.ndarray) -> np.ndarray:
     envelope = 10 ** (voice.trail_off_db / 20 * time / voice.seconds)
+    envelope *= 10 ** (voice.swell_db / 20 * np.sin(np.pi * time / voice.seconds))
     envelope *= 10 ** (voice.tremor_db / 20 * np.sin(2 * np.pi * voice.tremor_hz * time + 1))
     attack = 0.004 if voice.hard_onset else voice.attack_s
-    envelope *= _ramp(time, attack) * _ramp(voice.seconds - time, voice.release_s)
+    envelope *= ramp(time, attack) * ramp(voice.seconds - time, voice.release_s)
     for at, length in voice.gaps:
-        envelope *= np.maximum(_ramp(at - time, 0.006), _ramp(time - at - length, 0.006))
+        envelope *= np.maximum(ramp(at - time, 0.006), ramp(time - at - length, 0.006))
     return envelope
 
 
-def _ramp(time: np.ndarray, length_s: float) -> np.ndarray:
+def ramp(time: np.ndarray, length_s: float) -> np.ndarray:
+    """Rises from 0 to 1 within `length_s` from time 0, both in s."""
     return 0.5 * (1 - np.cos(np.pi * np.clip(time / length_s, 0, 1)))
 
 
-def _voiced(voice: Voice, f0_hz: np.ndarray, random: np.random.Generator) -> np.ndarray:
+def in_room(
+    samples: np.ndarray, noise_db: float, rate_hz: int, random: np.random.Generator
+) -> np.ndarray:
+    """What a microphone at `rate_hz` gives of a sound at 48 kHz in a room of `noise_db` dBFS."""
+    heard = soxr.resample(samples, RATE_HZ, rate_hz)
+    return np.clip(heard + 10 ** (noise_db / 20) * random.normal(size=len(heard)), -1, 1)
+
+
+def voiced(voice: Voice, f0_hz: np.ndarray, random: np.random.Generator) -> np.ndarray:
+    """The voice at full strength along a pitch in Hz at 48 kHz, shape (n,)."""
     source, open_share = pulses(
         f0_hz,
         random,
@@ -162,7 +173,8 @@ def _voiced(voice: Voice, f0_hz: np.ndarray, random: np.random.Generator) -> np.
     return shaped(source + breath, voice.vowel, voice.size)
 
 
-def _hiss(random: np.random.Generator, count: int) -> np.ndarray:
+def hiss(random: np.random.Generator, count: int) -> np.ndarray:
+    """A sharp /s/, loudest about 6.5 kHz, at 48 kHz."""
     noise = random.normal(size=count)
     spectrum = np.fft.rfft(noise)
     hz = np.fft.rfftfreq(count, 1 / RATE_HZ)

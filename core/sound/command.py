@@ -7,10 +7,9 @@ from pathlib import Path
 from typing import Any
 
 from core.errors import CoreError, SoundError
-from core.notes.note import Note
 from core.sound.live import measure_blocks
 from core.sound.reading import open_sound
-from core.sound.tasks import Measured, measured_task
+from core.sound.tasks import Measured, measured_task, target_of
 
 
 def measure_one(job: dict[str, Any], a4_hz: float = 440.0) -> dict[str, Any]:
@@ -18,11 +17,10 @@ def measure_one(job: dict[str, Any], a4_hz: float = 440.0) -> dict[str, Any]:
     wav, task, target = job.get("wav"), job.get("task", "hold"), job.get("target")
     line: dict[str, Any] = {"wav": wav, "task": task, "target": target, "error": None}
     try:
-        note = Note.named(target) if target and measured_task(task) is Measured.HOLD else None
+        kind = measured_task(task)
+        aim = target_of(kind, target)
         with open_sound(Path(str(wav))) as sound:
-            found = measure_blocks(
-                sound.blocks(), sound.rate_hz, measured_task(task), target=note, a4_hz=a4_hz
-            )
+            found = measure_blocks(sound.blocks(), sound.rate_hz, kind, target=aim, a4_hz=a4_hz)
         return {**line, **found.as_data(), "target": target}
     except CoreError as error:
         return {**line, "error": {"code": error.code, "message": str(error)}}
@@ -37,8 +35,8 @@ def main(arguments: list[str] | None = None) -> int:
         prog="./reed measure", description="Measure sounds: one JSON object a line."
     )
     parser.add_argument("wav", nargs="*", help="WAV, FLAC or OGG files")
-    parser.add_argument("--task", default="hold", help="hold, glide or hiss")
-    parser.add_argument("--target", help='note to hold, for example "B♭3"')
+    parser.add_argument("--task", default="hold", help=", ".join(Measured))
+    parser.add_argument("--target", help='"B♭3", "C4 D4 E4", "-30 dB + 4 dB"')
     parser.add_argument("--a4", type=float, default=440.0, help="concert pitch in Hz")
     parser.add_argument("--jobs", type=Path, help='file with a list of {"wav","task","target"}')
     parser.add_argument("--json", action="store_true", help="JSON Lines (always so)")

@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from core.sound.kernel import HOP_S
+from core.sound.task_figures import TaskFigures
 
 
 class Verdict(StrEnum):
@@ -79,7 +80,11 @@ class Tremor:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Figures:
-    """All figures of one attempt. `hold_s` 0 = nothing was there, None = not measurable."""
+    """All figures of one attempt; `own` are those of its task alone.
+
+    `hold_s` 0 = nothing was there, None = not measurable. Where there is no note to hold it is the
+    time from the first to the last of the task's own sound.
+    """
 
     task: str
     target: str | None
@@ -99,6 +104,7 @@ class Figures:
     tremor: Tremor | None = None
     onset: str | None = None
     glide: Glide | None = None
+    own: TaskFigures | None = None
 
     def as_data(self, *, contour: bool = True) -> dict[str, Any]:
         """The open JSON shape of one measurement; keys that do not apply are absent."""
@@ -148,7 +154,7 @@ class Figures:
                     None if np.isnan(hz) else round(hz, 2) for hz in self.glide.broke_at_hz
                 ],
             }
-        return data
+        return {**data, **self.own.as_data()} if self.own else data
 
 
 def _rounded(value: float | None, places: int) -> float | None:

@@ -1,27 +1,23 @@
 """What the figures of a hold say, in order of weight; the words for each reader are elsewhere."""
 
-from dataclasses import dataclass, field
-
 from core.reference.values import HOLD_PITCH_SD, HOLD_TRAIL_OFF
 from core.sound.figures import Figures
+from core.sound.finding import Finding
+from core.sound.task_findings import findings_of_task
+from core.sound.tasks import Measured
 
 OFF_THE_NOTE_CENTS = 50.0
 ANOTHER_OCTAVE_CENTS = 900.0
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
-    """A code and the numbers behind it, each with its unit in its name."""
-
-    code: str
-    values: dict[str, float] = field(default_factory=dict)
-
-
 def findings(figures: Figures) -> list[Finding]:
     """Codes: other_octave, off_note, gaps, jumps, faded, unsteady, tremor, hard_onset,
-    breathy_onset, glide, steady. Nothing is said of an attempt without a hold."""
+    breathy_onset, glide, steady, and those of `task_findings`. Nothing is said of an attempt
+    without its own sound."""
     if not figures.hold_s:
         return []
+    if figures.task not in (Measured.HOLD, Measured.GLIDE):
+        return findings_of_task(figures)
     found = _of_pitch(figures) + _of_breaks(figures)
     if figures.trail_off_db is not None and figures.trail_off_db < -HOLD_TRAIL_OFF.number:
         found.append(Finding("faded", {"trail_off_db": figures.trail_off_db}))

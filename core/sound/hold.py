@@ -1,4 +1,4 @@
-"""From all frames of an attempt to the figures of a hold, a hiss or a glide; runs once, at stop."""
+"""The figures of one sound that goes on from onset to offset: hold, glide, hiss, bubbles, pattern."""
 
 from dataclasses import dataclass
 
@@ -6,29 +6,30 @@ import numpy as np
 
 from core.notes.note import Note, cents_from
 from core.sound.breaks import JUMP_SEMITONES, gaps_in, jumps_in
+from core.sound.bubbles import bubbles_in
 from core.sound.edges import edges_of
 from core.sound.figures import Contour, Figures, Verdict
 from core.sound.glide import glide_of
 from core.sound.held import Region
+from core.sound.hiss import hissing, swell_of
+from core.sound.join import join_of
 from core.sound.kernel import HOP_S, Frames
 from core.sound.onset import onset_kind
+from core.sound.pattern import pattern_of
 from core.sound.quality import judge, room_level
+from core.sound.task_figures import TaskFigures
 from core.sound.task_sound import TaskSound, find
-from core.sound.tasks import Measured
+from core.sound.tasks import HISSING, Measured, PatternTarget, Target
 from core.sound.tremor import tremor_of
 
 _TRIM_S = 0.2
+# The voice among bubbles may be unheard for a moment; the silences of a pattern are its breaths.
+_LEAST_GAP_S = {Measured.BUBBLES: 0.2, Measured.PATTERN: np.inf}
 _ROOM_TOO_NEAR_DB = 1.0
 
 
-def figures(
-    frames: Frames, task: Measured, *, target: Note | None = None, a4_hz: float = 440.0
-) -> Figures:
-    """The numbers of one attempt.
-
-    frames: the kernel's frames of the whole sound; target: note to hold, if any; a4_hz: concert
-    pitch in Hz. Never raises for what was sung: silence gives hold_s 0, unusable sound None.
-    """
+def held(frames: Frames, task: Measured, target: Target | None, a4_hz: float) -> Figures:
+    """The numbers of one attempt, as `figures` gives them."""
     sound = find(frames, task)
     pitch_hz = sound.pitch_hz
     name = target.name if target else None
@@ -43,13 +44,15 @@ def figures(
             hold_s=None if lost else 0.0,
         )
     onset_s, offset_s = edges_of(frames, sound, sound.region)
-    room = room_level(frames, sound)
+    room = room_level(sound)
     gaps = gaps_in(frames, sound.heard, sound.region, onset_s, offset_s, room)
     pitch_hz = _within(pitch_hz, sound.region, onset_s, offset_s)
     own = sound.voicing.semitones
     jumps = jumps_in(own, sound.region, gaps) if task is Measured.HOLD else []
+    least_s = _LEAST_GAP_S.get(task, 0.0)
+    gaps = [gap for gap in gaps if gap.end_s - gap.start_s >= least_s]
     voiced = pitch_hz[sound.region.first : sound.region.after]
-    level = _Level.of(frames, sound, room, onset_s, offset_s)
+    level = _Level.of(sound, room, onset_s, offset_s)
     gliding = task is Measured.GLIDE
     return Figures(
         task=task.value,
@@ -66,9 +69,34 @@ def figures(
         slope_db_per_s=level.slope_db_per_s,
         trail_off_db=level.trail_off_db,
         tremor=tremor_of(voiced) if task is Measured.HOLD else None,
-        onset=None if task is Measured.HISS else onset_kind(frames, sound.region, onset_s, room),
+        onset=None if task in HISSING else onset_kind(frames, sound.region, onset_s, room),
         glide=glide_of(pitch_hz, sound.region, gaps) if gliding else None,
+        own=_of_task(frames, sound, task, (onset_s, offset_s), target, a4_hz),
     )
+
+
+def _of_task(
+    frames: Frames,
+    sound: TaskSound,
+    task: Measured,
+    ends_s: tuple[float, float],
+    target: Target | None,
+    a4_hz: float,
+) -> TaskFigures | None:
+    region = sound.region
+    if region is None:
+        return None
+    if task is Measured.HISS:
+        return swell_of(frames, region)
+    if task is Measured.SZ:
+        return join_of(frames, hissing(frames), sound.voicing.voiced, region)
+    if task is Measured.BUBBLES:
+        return bubbles_in(frames, *ends_s)
+    if task is Measured.PATTERN:
+        wanted = target.notes if isinstance(target, PatternTarget) else ()
+        own = np.where(sound.heard, sound.voicing.semitones, np.nan)
+        return pattern_of(own, region, wanted, a4_hz)
+    return None
 
 
 def _within(pitch_hz: np.ndarray, region: Region, onset_s: float, offset_s: float) -> np.ndarray:
@@ -80,7 +108,7 @@ def _within(pitch_hz: np.ndarray, region: Region, onset_s: float, offset_s: floa
 
 
 def _pitch_figures(
-    pitch_hz: np.ndarray, task: Measured, target: Note | None, a4_hz: float
+    pitch_hz: np.ndarray, task: Measured, target: Target | None, a4_hz: float
 ) -> dict[str, float | None]:
     if len(pitch_hz) < 3 or task is Measured.HISS:
         return {"f0_median_hz": None, "f0_sd_semitones": None, "pitch_error_cents": None}
@@ -88,7 +116,9 @@ def _pitch_figures(
     cents = cents_from(pitch_hz, median)
     usual = cents[np.abs(cents) < 100 * JUMP_SEMITONES]
     usual = usual if len(usual) else cents
-    error = cents_from(np.array([median]), target.hz(a4_hz))[0] if target else None
+    error = (
+        cents_from(np.array([median]), target.hz(a4_hz))[0] if isinstance(target, Note) else None
+    )
     return {
         "f0_median_hz": median,
         "f0_sd_semitones": float(usual.std() / 100),
@@ -106,11 +136,9 @@ class _Level:
     trail_off_db: float | None
 
     @classmethod
-    def of(
-        cls, frames: Frames, sound: TaskSound, room: float, onset_s: float, offset_s: float
-    ) -> "_Level":
-        power = 10 ** (frames.level_db / 10)
-        clear = frames.level_db > room + _ROOM_TOO_NEAR_DB
+    def of(cls, sound: TaskSound, room: float, onset_s: float, offset_s: float) -> "_Level":
+        power = 10 ** (sound.level_db / 10)
+        clear = sound.level_db > room + _ROOM_TOO_NEAR_DB
         own = np.where(clear, power - 10 ** (room / 10), power)
         level_db = 10 * np.log10(np.maximum(own, 1e-12))
         first, after = int(np.ceil((onset_s + 0.025) / HOP_S)), int((offset_s - 0.025) / HOP_S) + 1

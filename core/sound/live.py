@@ -8,17 +8,25 @@ import numpy as np
 import soxr
 
 from core.errors import SoundError
-from core.notes.note import Note
 from core.sound.candidates import RATE_HZ
 from core.sound.figures import Figures
 from core.sound.held import LONGEST_GAP_S, SHORTEST_HOLD_S
-from core.sound.hold import figures
+from core.sound.hiss import HISS_SHARE, QUIETEST_DB
 from core.sound.kernel import HOP_S, Frames, FrameStream, analyse
+from core.sound.measure import figures
 from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sound
-from core.sound.task_sound import HISS_SHARE, QUIETEST_DB
-from core.sound.tasks import Measured
+from core.sound.tasks import HISSING, Measured, Target
 
-_ENDED_AFTER_S = 1.2
+# How long something else lasts before an attempt has ended, and before its sound counts anew.
+_ENDED_AFTER_S = {Measured.PATTERN: 2.0, Measured.LEVEL: 5.0, Measured.BREATH: 8.0}
+_ENDED_AFTER_USUALLY_S = 1.2
+_LONGEST_PAUSE_S = {
+    Measured.SZ: 0.6,
+    Measured.PATTERN: 1.0,
+    Measured.LEVEL: 5.0,
+    Measured.BREATH: 8.0,
+}
+_BREATH_OVER_QUIETEST_DB = 6.0
 _NEIGHBOUR_HIGH = 2 ** (2 / 12)
 _NEIGHBOUR_LOW = 1 / _NEIGHBOUR_HIGH
 _REGULAR_FROM = 0.55
@@ -47,7 +55,7 @@ class LiveMeasurement:
     """Measures one attempt piece by piece.
 
     rate_hz: rate of the pieces, 8–96 kHz, else SoundError("rate_out_of_limits");
-    target: note to hold, if any; a4_hz: concert pitch, Hz.
+    target: what is aimed at, if anything; a4_hz: concert pitch, Hz.
     """
 
     def __init__(
@@ -55,7 +63,7 @@ class LiveMeasurement:
         rate_hz: int,
         task: Measured,
         *,
-        target: Note | None = None,
+        target: Target | None = None,
         a4_hz: float = 440.0,
         max_seconds: float = MAX_SECONDS,
     ) -> None:
@@ -79,6 +87,7 @@ class LiveMeasurement:
         self._hold_s = 0.0
         self._last_f0_hz: float | None = None
         self._peak_db = -120.0
+        self._quietest_db = 0.0
 
     @property
     def received(self) -> int:
@@ -143,11 +152,7 @@ class LiveMeasurement:
                 frames.pitch_hz[:, 0].tolist(), frames.regularity[:, 0].tolist(), loud, strict=True
             )
         ]
-        if self._task is Measured.HISS:
-            shares = frames.high_share.tolist()
-            heard = [a and b > HISS_SHARE for a, b in zip(loud, shares, strict=True)]
-        else:
-            heard = [f0 is not None for f0 in known]
+        heard = self._heard(frames, levels, loud, known)
         for offset, there in enumerate(heard):
             if there:
                 self._hear(start_s + offset * HOP_S)
@@ -157,12 +162,34 @@ class LiveMeasurement:
             f0_hz=self._drawn(known),
             level_db=tuple(round(level, 1) for level in levels),
             holding=silent_s < LONGEST_GAP_S,
-            ended=self._hold_s >= SHORTEST_HOLD_S and silent_s >= _ENDED_AFTER_S,
+            ended=self._hold_s >= SHORTEST_HOLD_S
+            and silent_s >= _ENDED_AFTER_S.get(self._task, _ENDED_AFTER_USUALLY_S),
             hold_s=round(self._hold_s, 2),
         )
 
+    def _heard(
+        self,
+        frames: Frames,
+        levels: list[float],
+        loud: list[bool],
+        known: list[float | None],
+    ) -> list[bool]:
+        """Whether each frame sounds like the task's own sound."""
+        if self._task is Measured.BREATH:
+            self._quietest_db = min([self._quietest_db, *levels])
+            return [level > self._quietest_db + _BREATH_OVER_QUIETEST_DB for level in levels]
+        voiced = [f0 is not None for f0 in known]
+        if self._task not in HISSING:
+            return voiced
+        shares = frames.high_share.tolist()
+        hisses = [a and b > HISS_SHARE for a, b in zip(loud, shares, strict=True)]
+        if self._task is Measured.HISS:
+            return hisses
+        return [a or b for a, b in zip(hisses, voiced, strict=True)]
+
     def _hear(self, now_s: float) -> None:
-        gone = self._heard_last is None or now_s - self._heard_last >= LONGEST_GAP_S
+        longest_s = _LONGEST_PAUSE_S.get(self._task, LONGEST_GAP_S)
+        gone = self._heard_last is None or now_s - self._heard_last >= longest_s
         if gone or self._since is None:
             self._since = now_s
         self._heard_last = now_s
@@ -174,7 +201,7 @@ def _near(f0_hz: float, other_hz: float | None) -> bool:
 
 
 def measure_sound(
-    sound: Sound, task: Measured, *, target: Note | None = None, a4_hz: float = 440.0
+    sound: Sound, task: Measured, *, target: Target | None = None, a4_hz: float = 440.0
 ) -> Figures:
     """A whole sound through the same kernel, in blocks of a second."""
     step = sound.rate_hz
@@ -187,7 +214,7 @@ def measure_blocks(
     rate_hz: int,
     task: Measured,
     *,
-    target: Note | None = None,
+    target: Target | None = None,
     a4_hz: float = 440.0,
 ) -> Figures:
     """Sound of any length block by block: what is kept of it are its frames."""

@@ -12,7 +12,7 @@ from core.sound.kernel import Frames
 
 OCTAVE_JUMP_COST = 0.6
 _VOICE_CHANGE_COST = 0.14
-_NO_VOICE_COST = 0.45
+NO_VOICE_COST = 0.45
 _SILENT_DB = -66.0
 _NEAR_GAIN = 0.35
 _NEAR_OCTAVES = 0.2
@@ -20,10 +20,13 @@ _NEVER = 1e9
 _CHUNK = 2_000
 
 
-def follow_pitch(frames: Frames, *, about_hz: float | None = None) -> tuple[np.ndarray, np.ndarray]:
+def follow_pitch(
+    frames: Frames, *, about_hz: float | None = None, no_voice_cost: float = NO_VOICE_COST
+) -> tuple[np.ndarray, np.ndarray]:
     """Pitch in Hz (NaN = unvoiced) and regularity (0–1) of each frame, both shape (n,).
 
     about_hz: where the voice is known to be for the most part; guesses near it are preferred.
+    no_voice_cost: how irregular a frame must be to count as unvoiced, 0–1.
     """
     count = len(frames)
     hz, known = frames.pitch_hz, ~np.isnan(frames.pitch_hz)
@@ -31,7 +34,7 @@ def follow_pitch(frames: Frames, *, about_hz: float | None = None) -> tuple[np.n
     costs = np.where(known, 1 - frames.regularity[:, :1] + best - frames.merit, _NEVER)
     if about_hz is not None:
         costs = costs - _NEAR_GAIN * (np.abs(np.log2(hz / about_hz)) < _NEAR_OCTAVES)
-    unvoiced = np.where(frames.level_db < _SILENT_DB, 0.0, _NO_VOICE_COST)
+    unvoiced = np.where(frames.level_db < _SILENT_DB, 0.0, NO_VOICE_COST)
     costs[frames.level_db < _SILENT_DB] = _NEVER
     octaves = np.where(known, np.log2(np.where(known, hz, 1.0)), 0.0)
     chosen = _cheapest_path(costs, unvoiced, octaves)

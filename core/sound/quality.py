@@ -23,7 +23,7 @@ def judge(frames: Frames, sound: TaskSound) -> Quality:
     reasons: list[Reason] = []
     unusable = False
     inside = slice(sound.region.first, sound.region.after)
-    own = frames.level_db[inside][sound.heard[inside]]
+    own = sound.level_db[inside][sound.heard[inside]]
     level = float(np.median(own))
     clipped = float(frames.clipped[inside].sum()) / (len(frames.clipped[inside]) * HOP)
     if clipped > CLIPPED_SHARE:
@@ -31,13 +31,13 @@ def judge(frames: Frames, sound: TaskSound) -> Quality:
         reasons.append(Reason("clipped", "The sound is too loud for the microphone: move back."))
     if level < _QUIET_DB:
         reasons.append(Reason("too_quiet", "The voice is very quiet: move closer."))
-    room = room_level(frames, sound)
+    room = room_level(sound)
     under = level - room
     if under < NOISE_UNDER_VOICE.number:
         unusable |= under < _NOISE_TOO_NEAR_DB
         text = f"The room noise is only {max(under, 0.0):.0f} dB under the voice."
         reasons.append(Reason("noisy", text))
-    if _other_voice_s(frames, sound, level) >= _OTHER_VOICE_S:
+    if _other_voice_s(sound, level) >= _OTHER_VOICE_S:
         text = "More than one voice was heard: only the held note was measured."
         reasons.append(Reason("more_than_one_voice", text))
     if unusable:
@@ -45,12 +45,12 @@ def judge(frames: Frames, sound: TaskSound) -> Quality:
     return Quality(Verdict.USABLE if reasons else Verdict.GOOD, tuple(reasons))
 
 
-def room_level(frames: Frames, sound: TaskSound) -> float:
+def room_level(sound: TaskSound) -> float:
     """Median level in dBFS of what is not the task's sound, 0.1 s clear of it; −inf unknown."""
     clear = ~sound.heard & ~sound.voicing.voiced
     if sound.region is not None:
         clear[max(sound.region.first - _CLEAR, 0) : sound.region.after + _CLEAR] = False
-    return float(np.median(frames.level_db[clear])) if clear.sum() >= _CLEAR else -np.inf
+    return float(np.median(sound.level_db[clear])) if clear.sum() >= _CLEAR else -np.inf
 
 
 def _nothing(sound: TaskSound) -> Quality:
@@ -61,9 +61,9 @@ def _nothing(sound: TaskSound) -> Quality:
     return Quality(Verdict.USABLE, (Reason("nothing_heard", "No voice was heard."),))
 
 
-def _other_voice_s(frames: Frames, sound: TaskSound, level: float) -> float:
+def _other_voice_s(sound: TaskSound, level: float) -> float:
     """Seconds of voice clear of the attempt and not far under its level in dBFS."""
-    other = sound.voicing.voiced & (frames.level_db > level - _OTHER_VOICE_UNDER_DB)
+    other = sound.voicing.voiced & (sound.level_db > level - _OTHER_VOICE_UNDER_DB)
     if sound.region is not None:
         other[max(sound.region.first - _CLEAR, 0) : sound.region.after + _CLEAR] = False
     return float(other.sum()) * HOP_S

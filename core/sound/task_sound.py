@@ -15,15 +15,21 @@ from core.sound.held import (
     with_mistaken_edges,
     without_tones,
 )
+from core.sound.hiss import QUIETEST_DB, hiss_and_buzz, hiss_level, hissing, longest_stretch
 from core.sound.kernel import HOP_S, Frames
 from core.sound.tasks import Measured
-from core.sound.voicing import Voicing, runs, voicing_of
+from core.sound.voicing import Voicing, voicing_of
 
-QUIETEST_DB = -62.0
-HISS_SHARE = 0.5
-_HISS_UNDER_PEAK_DB = 25.0
-_GLIDE_STEP_SEMITONES = 6.0
-_LEAST_RUN = 3
+# Tasks whose voice need not be held: the longest gap in s and the widest step over it in semitones.
+_LOOSE = {
+    Measured.GLIDE: (LONGEST_GAP_S, 6.0),
+    Measured.PATTERN: (1.0, 24.0),
+}
+# Bubbles make a voice irregular that goes on all the same.
+_BUBBLING_COST = 0.75
+_LONGEST_VOICELESS_S = 1.5
+_GOES_ON_UNDER_DB = 22.0
+_ROOM_PERCENTILE, _OVER_ROOM_DB, _REACH = 10, 8.0, 25
 _STRAY_SEMITONES = 2.5
 _LEAST_HOME = 20
 _HOME_BINS = 7
@@ -32,11 +38,13 @@ _HOME_BINS = 7
 @dataclass(frozen=True, slots=True)
 class TaskSound:
     """heard: frames of the task's own sound, shape (n,) bool; region: the attempt itself, None
-    if there is none; voicing: the voice in all frames, background tones left out."""
+    if there is none; voicing: the voice in all frames, background tones left out; level_db: level
+    in dBFS by which the sound stands out of its room, (n,)."""
 
     heard: np.ndarray
     region: Region | None
     voicing: Voicing
+    level_db: np.ndarray
 
     @property
     def pitch_hz(self) -> np.ndarray:
@@ -45,12 +53,27 @@ class TaskSound:
 
 
 def find(frames: Frames, task: Measured) -> TaskSound:
-    """The task's own sound: held voice, a gliding voice, or a hiss."""
-    voicing = _cleared(frames, voicing_of(frames))
+    """The task's own sound: held voice, voice that moves, a hiss, a hiss and a buzz."""
+    voicing = cleared_voicing(frames)
     if task is Measured.HISS:
-        return _hiss(frames, voicing)
-    if task is Measured.GLIDE:
-        regions = _gliding(voicing)
+        heard = hissing(frames)
+        return TaskSound(heard, longest_stretch(heard), voicing, hiss_level(frames))
+    if task is Measured.SZ:
+        heard, region = hiss_and_buzz(frames, voicing)
+        return TaskSound(heard, region, voicing, frames.level_db)
+    if task is Measured.BUBBLES:
+        home = _home_of(frames, voicing)
+        about_hz = None if home is None else 2 ** (home / 12)
+        voicing = _cleared(
+            frames, voicing_of(frames, about_hz=about_hz, no_voice_cost=_BUBBLING_COST)
+        )
+        region = _sounding_on(frames, voicing)
+        heard = np.zeros(len(frames), dtype=bool)
+        if region:
+            heard[region.first : region.after] = True
+        return TaskSound(heard & voicing.voiced, region, voicing, frames.level_db)
+    if task in _LOOSE:
+        regions = _going_on(voicing, *_LOOSE[task])
         best = max(regions, key=lambda r: r.seconds, default=None)
     else:
         home = _home_of(frames, voicing)
@@ -64,7 +87,36 @@ def find(frames: Frames, task: Measured) -> TaskSound:
     heard = np.zeros(len(frames), dtype=bool)
     for region in regions if best else []:
         heard[region.first : region.after] = True
-    return TaskSound(heard & voicing.voiced, best, voicing)
+    return TaskSound(heard & voicing.voiced, best, voicing, frames.level_db)
+
+
+def _sounding_on(frames: Frames, voicing: Voicing) -> Region | None:
+    """The longest stretch of voice, over gaps under 0.25 s, or under 1.5 s in which bubbles or
+    breath go on; with what of the sound lies up to 0.25 s around it."""
+    runs_of_voice = voice_runs(voicing)
+    if not runs_of_voice:
+        return None
+    usual = float(np.median(frames.level_db[voicing.voiced]))
+    joined: list[Region] = []
+    for first, after in runs_of_voice:
+        if joined:
+            gap = slice(joined[-1].after, first)
+            silent = first - joined[-1].after
+            lasting = silent and frames.level_db[gap].min() > usual - _GOES_ON_UNDER_DB
+            longest_s = _LONGEST_VOICELESS_S if lasting else LONGEST_GAP_S
+            if silent * HOP_S < longest_s:
+                joined[-1] = Region(joined[-1].first, after)
+                continue
+        joined.append(Region(first, after))
+    best = max(joined, key=lambda region: region.seconds)
+    room = float(np.percentile(frames.level_db, _ROOM_PERCENTILE)) + _OVER_ROOM_DB
+    loud = frames.level_db > max(usual - _GOES_ON_UNDER_DB, room)
+    first, after = best.first, best.after
+    while first > max(best.first - _REACH, 0) and loud[first - 1]:
+        first -= 1
+    while after < min(best.after + _REACH, len(loud)) and loud[after]:
+        after += 1
+    return Region(first, after) if best.seconds >= SHORTEST_HOLD_S else None
 
 
 def _home_of(frames: Frames, voicing: Voicing) -> float | None:
@@ -90,12 +142,18 @@ def _strays(voicing: Voicing, middle: float) -> bool:
         return bool((np.abs(voicing.semitones - middle) > _STRAY_SEMITONES).any())
 
 
+def cleared_voicing(frames: Frames) -> Voicing:
+    """The voice in all frames, what is too quiet and tones that stand in the room left out."""
+    return _cleared(frames, voicing_of(frames))
+
+
 def _cleared(frames: Frames, voicing: Voicing) -> Voicing:
     return voicing.without((frames.level_db < QUIETEST_DB) | standing_tone(voicing))
 
 
-def _gliding(voicing: Voicing) -> list[Region]:
-    """Runs of voice joined over gaps under 0.25 s and steps a voice may make in them."""
+def _going_on(voicing: Voicing, longest_gap_s: float, widest_step: float) -> list[Region]:
+    """Runs of voice joined over gaps under `longest_gap_s` and steps (semitones) that a voice may
+    make in them."""
     joined: list[Region] = []
     for first, after in voice_runs(voicing):
         if joined:
@@ -104,26 +162,9 @@ def _gliding(voicing: Voicing) -> list[Region]:
                 np.median(voicing.semitones[first : first + 5])
                 - np.median(voicing.semitones[before.after - 5 : before.after])
             )
-            near = (first - before.after) * HOP_S < LONGEST_GAP_S
-            if near and (step < _GLIDE_STEP_SEMITONES or first == before.after):
+            near = (first - before.after) * HOP_S < longest_gap_s
+            if near and (step < widest_step or first == before.after):
                 joined[-1] = Region(before.first, after)
                 continue
         joined.append(Region(first, after))
     return [r for r in joined if r.seconds >= SHORTEST_HOLD_S]
-
-
-def _hiss(frames: Frames, voicing: Voicing) -> TaskSound:
-    peak = float(np.percentile(frames.level_db, 95)) if len(frames) else -120.0
-    heard = (
-        (frames.high_share > HISS_SHARE)
-        & (frames.level_db > QUIETEST_DB)
-        & (frames.level_db > peak - _HISS_UNDER_PEAK_DB)
-    )
-    joined: list[Region] = []
-    for first, after in runs(heard):
-        if joined and (first - joined[-1].after) * HOP_S < LONGEST_GAP_S:
-            joined[-1] = Region(joined[-1].first, after)
-        elif after - first >= _LEAST_RUN:
-            joined.append(Region(first, after))
-    long = [r for r in joined if r.seconds >= SHORTEST_HOLD_S]
-    return TaskSound(heard, max(long, key=lambda r: r.seconds, default=None), voicing)

@@ -11,9 +11,9 @@ from core.errors import SoundError
 from core.notes.note import Note
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Verdict
-from core.sound.hold import figures
 from core.sound.kernel import Frames, FrameStream, analyse, frames_of
 from core.sound.live import LiveMeasurement, measure_sound
+from core.sound.measure import figures
 from core.sound.reading import Sound
 from core.sound.tasks import Measured
 

@@ -15,7 +15,8 @@ from core.sound.figures import (
     Tremor,
     Verdict,
 )
-from core.sound.findings import Finding, findings
+from core.sound.finding import Finding
+from core.sound.findings import findings
 from core.sound.tasks import Measured
 from web.measuring.ends import Permit
 from web.measuring.words import attempt_words, client_words, clinician_words

@@ -5,8 +5,10 @@ from django.utils.translation import ngettext
 
 from core.errors import CoreError
 from core.sound.figures import Figures
-from core.sound.findings import Finding, findings
+from core.sound.finding import Finding
+from core.sound.findings import findings
 from web.measuring.ends import Permit
+from web.measuring.task_words import task_words_for_client, task_words_for_clinician
 
 MOST_FOR_CLIENT = 2
 
@@ -33,7 +35,7 @@ def attempt_words(figures: Figures | None, permit: Permit) -> str:
     if figures.hold_s is None:
         return _("This could not be measured. %(why)s") % {"why": reasons}
     if not figures.hold_s:
-        return _("Nothing was held. %(why)s") % {"why": reasons}
+        return _("Nothing was measured. %(why)s") % {"why": reasons}
     words = _for_client(figures, permit) if permit.for_client else _for_clinician(figures)
     return f"{words} {reasons}".strip()
 
@@ -70,6 +72,9 @@ def client_words(finding: Finding) -> str:
         return ngettext(
             "The voice cut out once.", "The voice cut out a few times.", values["count"]
         )
+    own = task_words_for_client(finding)
+    if own is not None:
+        return own
     return {
         "jumps": _("The voice jumped: that may happen, go on."),
         "faded": _("It faded at the end: stop a little sooner."),
@@ -84,17 +89,22 @@ def client_words(finding: Finding) -> str:
 
 def clinician_words(finding: Finding) -> str:
     """A finding in the field's terms with its numbers."""
-    pattern = {
-        "off_note": _("Pitch %(cents)+.0f cents from the target."),
-        "other_octave": _("About %(octaves)+.0f octave from the target."),
-        "gaps": _("%(count)d gap(s) of 60 ms and more, the longest %(longest_s).2f s."),
-        "jumps": _("%(count)d jump(s) of 4 semitones and more."),
-        "faded": _("Trails off: %(trail_off_db)+.1f dB from the first to the last fifth."),
-        "unsteady": _("Unsteady: pitch SD %(sd_semitones).2f semitones."),
-        "tremor": _("Tremor %(rate_hz).1f Hz, %(extent_cents).0f cents either side."),
-        "hard_onset": _("Hard onset."),
-        "breathy_onset": _("Breathy onset."),
-        "glide": _("Glide over %(span_semitones).1f semitones, evenness %(evenness).2f semitones."),
-        "steady": _("Steady: pitch SD %(sd_semitones).2f semitones."),
-    }[finding.code]
+    pattern = (
+        task_words_for_clinician(finding)
+        or {
+            "off_note": _("Pitch %(cents)+.0f cents from the target."),
+            "other_octave": _("About %(octaves)+.0f octave from the target."),
+            "gaps": _("%(count)d gap(s) of 60 ms and more, the longest %(longest_s).2f s."),
+            "jumps": _("%(count)d jump(s) of 4 semitones and more."),
+            "faded": _("Trails off: %(trail_off_db)+.1f dB from the first to the last fifth."),
+            "unsteady": _("Unsteady: pitch SD %(sd_semitones).2f semitones."),
+            "tremor": _("Tremor %(rate_hz).1f Hz, %(extent_cents).0f cents either side."),
+            "hard_onset": _("Hard onset."),
+            "breathy_onset": _("Breathy onset."),
+            "glide": _(
+                "Glide over %(span_semitones).1f semitones, evenness %(evenness).2f semitones."
+            ),
+            "steady": _("Steady: pitch SD %(sd_semitones).2f semitones."),
+        }[finding.code]
+    )
     return pattern % finding.values
