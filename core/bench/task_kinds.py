@@ -1,5 +1,7 @@
 """Seeded tasks other than a held note on which the measuring is judged."""
 
+from typing import Any
+
 import numpy as np
 
 from core.notes.note import Note
@@ -14,7 +16,7 @@ PATTERNS = (
 )
 
 
-def _voice(random: np.random.Generator, seed: int, **fields) -> Voice:
+def _voice(random: np.random.Generator, seed: int, **fields: Any) -> Voice:
     return Voice(
         **{
             "f0_hz": float(random.uniform(90, 320)),

@@ -25,7 +25,9 @@ class Spent:
     sound_s: float = 0.0
     errors: dict[str, list[float]] = field(default_factory=dict)
 
-    def measure(self, played: Played | Sung, task: Measured, target: Target | None = None):
+    def measure(
+        self, played: Played | Sung, task: Measured, target: Target | None = None
+    ) -> Figures:
         """The figures of a sound; what it cost is added up."""
         began = time.process_time()
         found = measure_sound(Sound(played.samples, played.rate_hz), task, target=target)
@@ -112,7 +114,10 @@ def _speech(count: int) -> list[str]:
     for seed in range(count):
         soft, loud = (speaking(seed, level_db=level) for level in (-30.0, -24.0))
         one, two = (spent.measure(played, Measured.LEVEL) for played in (soft, loud))
-        spent.add("level against another, dB", two.level_mean_db - one.level_mean_db - 6.0)
+        spent.add(
+            "level against another, dB",
+            (two.level_mean_db or 0.0) - (one.level_mean_db or 0.0) - 6.0,
+        )
         phrases = len(one.own.phrases) if isinstance(one.own, Speech) else 0
         spent.add("phrases", phrases - len(soft.phrases))
     return spent.rows("level")

@@ -83,7 +83,7 @@ class Figures:
     """All figures of one attempt; `own` are those of its task alone.
 
     `hold_s` 0 = nothing was there, None = not measurable. Where there is no note to hold it is the
-    time from the first to the last of the task's own sound.
+    time from the first to the last of the task's own sound. room_db: level of the room, dBFS.
     """
 
     task: str
@@ -101,6 +101,7 @@ class Figures:
     level_sd_db: float | None = None
     slope_db_per_s: float | None = None
     trail_off_db: float | None = None
+    room_db: float | None = None
     tremor: Tremor | None = None
     onset: str | None = None
     glide: Glide | None = None
@@ -128,6 +129,7 @@ class Figures:
                 "sd": _rounded(self.level_sd_db, 2),
                 "slope_db_per_s": _rounded(self.slope_db_per_s, 3),
                 "trail_off_db": _rounded(self.trail_off_db, 2),
+                "room": _rounded(self.room_db, 2),
             },
             "tremor": None
             if self.tremor is None

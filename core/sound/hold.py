@@ -68,6 +68,7 @@ def held(frames: Frames, task: Measured, target: Target | None, a4_hz: float) ->
         level_sd_db=level.sd_db,
         slope_db_per_s=level.slope_db_per_s,
         trail_off_db=level.trail_off_db,
+        room_db=room if np.isfinite(room) else None,
         tremor=tremor_of(voiced) if task is Measured.HOLD else None,
         onset=None if task in HISSING else onset_kind(frames, sound.region, onset_s, room),
         glide=glide_of(pitch_hz, sound.region, gaps) if gliding else None,

@@ -52,7 +52,8 @@ def spoken(frames: Frames, voicing: Voicing, target: LevelTarget | None) -> Figu
         return Figures(
             task=Measured.LEVEL.value, target=name, quality=quality, contour=curve, hold_s=None
         )
-    power = _own_power(frames, room_level(sound))
+    room_db = room_level(sound)
+    power = _own_power(frames, room_db)
     rate = _words_a_minute(target, whole.seconds)
     if target and target.words and rate is None:
         quality = _with(quality, "stopped_early", "The reading seems to stop early: no rate.")
@@ -70,6 +71,7 @@ def spoken(frames: Frames, voicing: Voicing, target: LevelTarget | None) -> Figu
         f0_sd_semitones=float(pitch.std()),
         level_mean_db=mean_db,
         level_sd_db=float((10 * np.log10(power[heard])).std()),
+        room_db=room_db if np.isfinite(room_db) else None,
         own=_speech(power, pitch, heard, phrases, target, mean_db, rate),
     )
 

@@ -1,6 +1,6 @@
 """Figures that belong to one task only, to and from the open JSON shape."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Protocol, Self
 
 Span = tuple[float, float]
@@ -193,6 +193,17 @@ class Speech:
     over_target_share: float | None = None
     shouted_share: float | None = None
     words_a_minute: float | None = None
+
+    def without_levels(self) -> "Speech":
+        """What is left where the device changes its gain by itself."""
+        return replace(
+            self,
+            phrases=(),
+            trail_off_db=None,
+            over_reference_db=None,
+            over_target_share=None,
+            shouted_share=None,
+        )
 
     def as_data(self) -> dict[str, Any]:
         return {

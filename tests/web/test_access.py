@@ -34,6 +34,9 @@ STAFF = {
     "clients:type_attempts": "post",
     "clients:record": "post",
     "clients:strike_out": "post",
+    "clients:take_over": "post",
+    "clients:attempt": "get",
+    "clients:device": "get",
     "programs:bench": "get",
     "programs:propose": "post",
     "programs:edit": "post",
@@ -55,7 +58,7 @@ CLIENT = {
     "practice:leave": "post",
 }
 TICKET = {"attempt", "practice:entry"}
-DEMO_ONLY = {"practice:simulated_voice"}
+DEMO_ONLY = {"simulated_voice", "simulated_meter"}
 ROLES = ("nobody", "this client", "other client", "clinician", "elsewhere", "lead")
 THROUGH = {
     **{key: {"clinician", "lead"} for key in STAFF},
@@ -100,6 +103,7 @@ def doors(clinic, other_clinic, clinician, person, version, home):
         "link_id": session.access_id,
         "session_id": session.pk,
         "attempt_id": kept_attempt(session).pk,
+        "tried_id": tried_attempt(person, clinician).pk,
         "membership_id": clinician.membership.pk,
     }
 
@@ -126,6 +130,15 @@ def kept_attempt(session):
         started_at=NOW,
         clock="server",
         received_at=NOW,
+    )
+
+
+def tried_attempt(person, clinician):
+    from web.clients.usecases.baseline import open_baseline, type_attempt
+
+    baseline = open_baseline(person, by=clinician, now=NOW)
+    return type_attempt(
+        baseline, attempt_id=uuid.uuid4(), measure="phonation", seconds=9.0, now=NOW
     )
 
 

@@ -239,7 +239,7 @@ def test_silence_is_kept_as_nothing_held(client, home, version):
     attempt_id, answer = put_sound(client, ticket, offer(version), silent_wav(3))
     assert answer.status_code == 201
     assert Attempt.objects.get(pk=attempt_id).seconds == 0
-    assert "Nothing was held" in answer.json()["words"]
+    assert "Nothing was measured" in answer.json()["words"]
 
 
 def test_gain_control_left_on_means_no_levels(client, home, version, sung):

@@ -64,7 +64,7 @@ def test_what_could_not_be_measured_gives_no_number():
     lost = Quality(Verdict.NOT_MEASURABLE, (Reason("noisy", "It was loud."),))
     words = said(hold_s=None, quality=lost)
     assert words == "This could not be measured. It was loud."
-    assert said(hold_s=0.0, quality=Quality(Verdict.USABLE)).startswith("Nothing was held.")
+    assert said(hold_s=0.0, quality=Quality(Verdict.USABLE)).startswith("Nothing was measured.")
     assert attempt_words(None, CLIENT) == "Kept, timed by the stopwatch."
 
 

@@ -139,3 +139,17 @@ class TypedForm(forms.Form):
         if not 1 <= len(found) <= 5:
             raise forms.ValidationError(_("Type one to five times in seconds."))
         return found
+
+
+class ReferenceForm(forms.Form):
+    """Distances in cm and what the sound-level meter read, dB; no reading leaves a soft reference."""
+
+    distance_cm = forms.FloatField(
+        label=_("Microphone from the lips, cm"), min_value=5, max_value=100, initial=30
+    )
+    meter_db = forms.FloatField(
+        label=_("Sound-level meter, dB"), required=False, min_value=30, max_value=120
+    )
+    meter_distance_cm = forms.FloatField(
+        label=_("Meter from the lips, cm"), min_value=5, max_value=100, initial=30
+    )

@@ -123,14 +123,23 @@ class Baseline(ClientRecord):
 
 
 class Measure(models.TextChoices):
-    """What is tried at a baseline."""
+    """What is tried at a baseline, in the order of the visit."""
 
+    REFERENCE = "reference", _("Level reference, “ah”")
+    CONVERSATION = "conversation", _("Conversation")
+    READING = "reading", _("Reading aloud")
+    GLIDE_UP = "glide_up", _("Glide up")
+    GLIDE_DOWN = "glide_down", _("Glide down")
     PHONATION = "phonation", _("Phonation time on “ah”")
     S = "s", _("Longest /s/")
     Z = "z", _("Longest /z/")
     PROBE_LOW = "probe_low", _("Soft hold, bottom note")
     PROBE_MIDDLE = "probe_middle", _("Soft hold, middle note")
     PROBE_TOP = "probe_top", _("Soft hold, top note")
+    BUBBLES = "bubbles", _("Tube in water")
+    JOIN = "join", _("Hiss to buzz")
+    PATTERN = "pattern", _("Scale pattern")
+    BREATH = "breath", _("Paced breath")
 
 
 class BaselineAttempt(ClientRecord):

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from web.clients import views
+from web.clients import baseline_views, views
 
 app_name = "clients"
 urlpatterns = [
@@ -10,13 +10,28 @@ urlpatterns = [
     path("clients/<uuid:client_id>/revoke/", views.revoke, name="revoke"),
     path("clients/<uuid:client_id>/archive/", views.archive, name="archive"),
     path("clients/<uuid:client_id>/erase/", views.erase, name="erase"),
-    path("clients/<uuid:client_id>/baseline/", views.baseline, name="baseline"),
-    path("clients/<uuid:client_id>/baseline/set/", views.set_baseline, name="set_baseline"),
-    path("clients/<uuid:client_id>/baseline/type/", views.type_attempts, name="type_attempts"),
-    path("clients/<uuid:client_id>/baseline/record/", views.record, name="record"),
+    path("clients/<uuid:client_id>/baseline/", baseline_views.baseline, name="baseline"),
+    path(
+        "clients/<uuid:client_id>/baseline/set/", baseline_views.set_baseline, name="set_baseline"
+    ),
+    path(
+        "clients/<uuid:client_id>/baseline/type/",
+        baseline_views.type_attempts,
+        name="type_attempts",
+    ),
+    path("clients/<uuid:client_id>/baseline/record/", baseline_views.record, name="record"),
+    path(
+        "clients/<uuid:client_id>/baseline/take-over/", baseline_views.take_over, name="take_over"
+    ),
+    path("clients/<uuid:client_id>/baseline/level/", baseline_views.device, name="device"),
+    path(
+        "clients/<uuid:client_id>/baseline/attempt/<uuid:tried_id>/",
+        baseline_views.attempt,
+        name="attempt",
+    ),
     path(
         "clients/<uuid:client_id>/baseline/strike/<uuid:attempt_id>/",
-        views.strike_out,
+        baseline_views.strike_out,
         name="strike_out",
     ),
 ]

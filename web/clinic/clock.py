@@ -18,6 +18,11 @@ def now() -> datetime:
     return morning + (real - midnight) / 2
 
 
+def local(at: datetime, zone: str) -> datetime:
+    """A moment as it is in an IANA zone."""
+    return at.astimezone(zoneinfo.ZoneInfo(zone))
+
+
 def local_date(at: datetime, zone: str) -> date:
     """The date of a moment in an IANA zone."""
-    return at.astimezone(zoneinfo.ZoneInfo(zone)).date()
+    return local(at, zone).date()

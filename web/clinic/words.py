@@ -31,6 +31,10 @@ def core_words(error: CoreError) -> str:
         "step_unknown": _("This step is no longer part of the draft. Reload the page."),
         "hold_unknown": _("This note is no longer part of the step. Reload the page."),
         "goal_missing": _("Choose a goal or type its seconds."),
+        "distance_out_of_limits": _(
+            "%(cm)g cm: the distance lies between %(low)g and %(high)g cm."
+        ),
+        "meter_out_of_limits": _("%(db)g dB: a reading lies between %(low)g and %(high)g dB."),
         "glide_without_span": _("A glide needs two different notes."),
     }
     try:

@@ -36,7 +36,7 @@ CLIENT_VIEWS = frozenset(
         "practice:finished",
         "practice:reeds",
         "practice:leave",
-        "practice:simulated_voice",
+        "simulated_voice",
     }
 )
 TICKET_VIEWS = frozenset({"attempt", "practice:entry"})

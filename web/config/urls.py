@@ -4,6 +4,7 @@ from django.views.i18n import JavaScriptCatalog
 from web.clinic import views as clinic
 from web.config.ends import ENDS
 from web.design.views import service_worker
+from web.measuring.stand_ins import simulated_meter, simulated_voice
 from web.measuring.views import receive_attempt
 
 handler400 = "web.design.views.bad_request"
@@ -18,6 +19,8 @@ urlpatterns = [
     path("words.js", JavaScriptCatalog.as_view(), name="words"),
     path("accounts/", include("allauth.urls")),
     path("attempts/<uuid:attempt_id>/", receive_attempt, {"ends": ENDS}, name="attempt"),
+    path("stand-in/voice.wav", simulated_voice, name="simulated_voice"),
+    path("stand-in/meter.json", simulated_meter, name="simulated_meter"),
     path("", include("web.clinic.urls")),
     path("", include("web.clients.urls")),
     path("", include("web.programs.urls")),

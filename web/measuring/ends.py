@@ -3,9 +3,8 @@
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
-from core.notes.note import Note
 from core.sound.figures import Figures
-from core.sound.tasks import Measured
+from core.sound.tasks import Measured, Target
 from web.measuring.tickets import Ticket
 
 
@@ -36,7 +35,7 @@ class Permit:
     """How to measure an attempt that may be taken. `set_aside`: a reason to quarantine it."""
 
     task: Measured
-    target: Note | None
+    target: Target | None
     a4_hz: float
     target_s: float | None = None
     for_client: bool = True

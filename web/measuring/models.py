@@ -5,6 +5,7 @@ import zlib
 import numpy as np
 from django.db import models
 
+from core.sound.calibration import LevelReference
 from core.sound.figures import Contour as Curve
 from core.sound.kernel import HOP_S
 from web.clinic.records import ClinicRecord
@@ -43,11 +44,18 @@ class Measurement(ClinicRecord):
     tremor_extent_cents = models.FloatField(null=True)
     onset_kind = models.CharField(max_length=8, blank=True)
     glide = models.JSONField(null=True)
+    room_db = models.FloatField(null=True)
+    own = models.JSONField(null=True)
     verdict = models.CharField(max_length=16)
     reasons = models.JSONField(default=list)
     breaks = models.JSONField(default=list)
     device = models.JSONField(default=dict)
     input = models.CharField(max_length=20, default="microphone")
+
+    @property
+    def device_name(self) -> str:
+        """What levels are compared by: the microphone's own name, or the kind of input."""
+        return str(self.device.get("label") or self.input)[:200]
 
     class Meta:
         constraints = [
@@ -56,6 +64,57 @@ class Measurement(ClinicRecord):
                 condition=models.Q(hold_s=None) | models.Q(hold_s__gte=0, hold_s__lte=120),
             ),
         ]
+
+
+class DeviceReference(ClinicRecord):
+    """A client's voice on one device: its level, the room, and what a meter read meanwhile.
+
+    Insert-only: the newest of a device counts. Levels in dBFS, the meter's in dB, distances in cm.
+    """
+
+    insert_only = True
+
+    client_id = models.UUIDField(db_index=True)
+    measurement = models.OneToOneField(
+        Measurement, on_delete=models.PROTECT, related_name="reference"
+    )
+    device = models.CharField(max_length=200)
+    voice_dbfs = models.FloatField()
+    room_dbfs = models.FloatField(null=True)
+    distance_cm = models.FloatField()
+    meter_db = models.FloatField(null=True)
+    meter_distance_cm = models.FloatField(default=30.0)
+    by = models.ForeignKey("clinic.User", on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                name="reference_distances",
+                condition=models.Q(
+                    distance_cm__gte=5,
+                    distance_cm__lte=100,
+                    meter_distance_cm__gte=5,
+                    meter_distance_cm__lte=100,
+                ),
+            ),
+            models.CheckConstraint(
+                name="reference_meter",
+                condition=models.Q(meter_db=None) | models.Q(meter_db__gte=30, meter_db__lte=120),
+            ),
+        ]
+
+    @property
+    def level(self) -> LevelReference:
+        """As the core computes with it."""
+        return LevelReference(
+            device=self.device,
+            voice_dbfs=self.voice_dbfs,
+            room_dbfs=self.room_dbfs,
+            distance_cm=self.distance_cm,
+            meter_db=self.meter_db,
+            meter_distance_cm=self.meter_distance_cm,
+        )
 
 
 class StoredContour(ClinicRecord):

@@ -7,6 +7,7 @@ import numpy as np
 
 from core.sound import VERSION
 from core.sound.figures import Break, Contour, Figures, Glide, Quality, Reason, Tremor, Verdict
+from core.sound.task_figures import Speech, read_task_figures
 from web.clinic.records import ClinicRecord
 from web.measuring.ends import Caught, Offer
 from web.measuring.models import Measurement, StoredContour
@@ -32,7 +33,9 @@ def measurement_of(
         verdict = "usable"
         text = "The device filters noise and may cut soft sound."
         reasons = [*reasons, {"code": "noise_suppression", "text": text}]
-    glide, tremor = figures.glide, figures.tremor
+    glide, tremor, own = figures.glide, figures.tremor, figures.own
+    if isinstance(own, Speech) and not levels:
+        own = own.without_levels()
     return Measurement(
         clinic_id=clinic_id,
         client_id=client_id,
@@ -52,7 +55,9 @@ def measurement_of(
         trail_off_db=levels.get("trail_off_db"),
         glide_low_hz=glide.low_hz if glide else None,
         glide_high_hz=glide.high_hz if glide else None,
+        room_db=levels.get("room"),
         glide=data.get("glide"),
+        own=own.as_data() if own else None,
         tremor_rate_hz=tremor.rate_hz if tremor else None,
         tremor_extent_cents=tremor.extent_cents if tremor else None,
         onset_kind=figures.onset or "",
@@ -69,7 +74,7 @@ def stored_figures(row: Measurement) -> Figures:
     stored = getattr(row, "contour", None)
     curve = stored.curve() if stored else Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
     same = ("onset_s", "offset_s", "f0_median_hz", "f0_sd_semitones", "pitch_error_cents")
-    levels = ("level_mean_db", "level_sd_db", "slope_db_per_s", "trail_off_db")
+    levels = ("level_mean_db", "level_sd_db", "slope_db_per_s", "trail_off_db", "room_db")
     glide = row.glide and Glide(
         **{**row.glide, "broke_at_hz": tuple(hz or np.nan for hz in row.glide["broke_at_hz"])}
     )
@@ -85,6 +90,7 @@ def stored_figures(row: Measurement) -> Figures:
         else None,
         onset=row.onset_kind or None,
         glide=glide or None,
+        own=read_task_figures(row.own),
         **{name: getattr(row, name) for name in (*same, *levels)},
     )
 

@@ -81,9 +81,7 @@ def last_power_attempts(client_id, program: Program) -> list[Attempt]:
 
 
 def device_of(attempt: Attempt) -> str:
-    if attempt.measurement is None:
-        return ""
-    return str(attempt.measurement.device.get("label") or attempt.measurement.input)
+    return attempt.measurement.device_name if attempt.measurement else ""
 
 
 def level_references(client_id) -> dict[str, float]:

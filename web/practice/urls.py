@@ -12,5 +12,4 @@ urlpatterns = [
     path("c/<uuid:link_id>/reeds/", views.reeds, name="reeds"),
     path("c/<uuid:link_id>/leave/", views.leave, name="leave"),
     path("entries/<uuid:entry_id>/", views.entry, name="entry"),
-    path("stand-in/voice.wav", views.simulated_voice, name="simulated_voice"),
 ]

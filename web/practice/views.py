@@ -5,7 +5,7 @@ import uuid
 
 from django import forms
 from django.conf import settings
-from django.http import HttpResponse, JsonResponse
+from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.csrf import csrf_exempt
@@ -13,7 +13,6 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from core.dose.minutes import session_length
 from core.safety.gate import activation_gate
-from core.simulate.voice import Voice, sing
 from web.clients.models import ClientAccess
 from web.clients.queries import as_screening, latest_screening
 from web.clients.usecases.link import try_pin
@@ -177,32 +176,6 @@ def entry(request, entry_id):
     except Refused as refused:
         return refusal(refused.status, refused.code, refused.words)
     return JsonResponse({"status": kept.status}, status=STATUS[kept.status])
-
-
-@require_GET
-def simulated_voice(request):
-    """The demo's stand-in for a microphone: one sung note as WAV. Not there outside the demo."""
-    if not settings.OFFER_SIMULATED_VOICE:
-        return HttpResponse(status=404)
-    try:
-        hz = float(request.GET.get("hz", 220))
-        seconds = float(request.GET.get("seconds", 6))
-        seed = int(request.GET.get("seed", 0))
-        end_hz = float(request.GET["end_hz"]) if request.GET.get("end_hz") else None
-        voice = Voice(
-            f0_hz=hz,
-            seconds=seconds,
-            glide_to_hz=end_hz,
-            hiss=request.GET.get("hiss") == "1",
-            seed=seed,
-            lead_s=0.4,
-        )
-        usable = 60 <= hz <= 1000 and 0.5 <= seconds <= 60 and 0 <= seed < 2**31
-        if not usable or not (end_hz is None or 60 <= end_hz <= 1000):
-            raise ValueError
-    except ValueError:
-        return HttpResponse(_("60–1000 Hz, 0.5–60 s."), status=400)
-    return HttpResponse(sing(voice).as_wav(), content_type="audio/wav")
 
 
 def _context(access: ClientAccess) -> dict:

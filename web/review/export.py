@@ -13,7 +13,7 @@ from web.clients.models import (
     StoredScreening,
     StruckOut,
 )
-from web.measuring.models import Measurement
+from web.measuring.models import DeviceReference, Measurement
 from web.practice.models import Attempt, Correction, Entry, HomeSession, SetAside
 from web.programs.models import ProgramVersion
 
@@ -30,6 +30,7 @@ _TABLES: dict[str, type[Any]] = {
     "entries": Entry,
     "set_aside": SetAside,
     "measurements": Measurement,
+    "device_references": DeviceReference,
 }
 _LEFT_OUT = {"clinic", "client", "access", "sha256"}
 

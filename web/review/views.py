@@ -6,12 +6,10 @@ from django.contrib import messages
 from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_GET, require_POST
 
 from core.safety.gate import activation_gate, in_words
 from core.safety.stop import StopSign
-from core.sound.figures import Verdict
 from web.clients.models import Client
 from web.clients.queries import BaselineView, latest_baseline
 from web.clinic import clock
@@ -24,12 +22,6 @@ from web.review.attempt import attempt_page
 from web.review.caseload import screening_from
 from web.review.export import record_of
 from web.review.models import CaseloadRow
-
-VERDICTS = {
-    Verdict.GOOD: gettext_lazy("good"),
-    Verdict.USABLE: gettext_lazy("usable"),
-    Verdict.NOT_MEASURABLE: gettext_lazy("not measurable"),
-}
 
 
 @require_GET
@@ -117,7 +109,8 @@ def attempt(request, client_id, attempt_id):
 
 def _attempt_page(request, held: Attempt, *, typed=None, wrong="", status=200):
     page = attempt_page(held)
-    ends = [f"{end:.2f}" for end in page.ends_s] if page.ends_s else ["", ""]
+    found = page.shown.ends_s if page.shown else None
+    ends = [f"{end:.2f}" for end in found] if found else ["", ""]
     typed = typed or {}
     context = {
         "client": held.client,
@@ -125,7 +118,6 @@ def _attempt_page(request, held: Attempt, *, typed=None, wrong="", status=200):
         "page": page,
         "step_name": held.version.program.step(str(held.step_id)).name,
         "at": held.started_at.astimezone(ZoneInfo(held.client.time_zone)),
-        "verdict": VERDICTS[page.figures.quality.verdict] if page.figures else "",
         "onset_s": typed.get("onset_s", ends[0]),
         "offset_s": typed.get("offset_s", ends[1]),
         "reason": typed.get("reason", ""),

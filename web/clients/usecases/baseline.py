@@ -7,9 +7,9 @@ from django.core.exceptions import ObjectDoesNotExist
 from django.db import IntegrityError, transaction
 from django.utils.translation import gettext as _
 
-from core.sound.tasks import Measured
+from web.clients.measured import MeasuredView, conversation_dbfs
+from web.clients.measures import ASKED, Aims
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StruckOut
-from web.clients.queries import probe_notes
 from web.clients.signals import record_changed
 from web.clinic.models import Membership, User
 from web.clinic.usecases import UsecaseRefused
@@ -57,12 +57,22 @@ def set_baseline(baseline: Baseline, values: dict) -> Baseline:
     return baseline
 
 
+def take_over(baseline: Baseline, measured: MeasuredView) -> Baseline:
+    """Put the measured notes of range and speech into the baseline's fields; all or nothing."""
+    values = measured.taken_over()
+    if not values:
+        raise UsecaseRefused(_("Nothing is measured yet: glide up and down, and talk."))
+    return set_baseline(baseline, values)
+
+
 @transaction.atomic
 def type_attempt(
     baseline: Baseline, *, attempt_id: uuid.UUID, measure: str, seconds: float, now
 ) -> BaselineAttempt:
     """Keep seconds read from a stopwatch; the same id again changes nothing."""
     _refuse_recorded(baseline)
+    if not ASKED[measure].typed:
+        raise UsecaseRefused(_("This measure has more figures than seconds: measure it."))
     digest = hashlib.sha256(f"{measure} {seconds}".encode()).hexdigest()
     row, _made = BaselineAttempt.objects.get_or_create(
         pk=attempt_id,
@@ -131,12 +141,15 @@ class BaselineEnd:
         if offer.step_id not in Measure.values:
             raise Refused(4403, 403, "step_unknown", _("This measure does not exist."))
         try:
-            baseline = Baseline.objects.get(pk=ticket.sitting, client_id=ticket.client)
+            baseline = Baseline.objects.select_related("client").get(
+                pk=ticket.sitting, client_id=ticket.client
+            )
         except ObjectDoesNotExist as error:
             raise Refused(4403, 404, "baseline_unknown", _("This baseline is gone.")) from error
+        aims = Aims(baseline, reference_dbfs=conversation_dbfs(baseline))
         return Permit(
-            task=Measured.HISS if offer.step_id == Measure.S else Measured.HOLD,
-            target=probe_notes(baseline).get(offer.step_id),
+            task=ASKED[offer.step_id].task,
+            target=aims.of(offer.step_id),
             a4_hz=member[0].clinic.a4_hz,
             for_client=False,
         )

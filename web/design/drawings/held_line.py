@@ -8,6 +8,13 @@ import numpy as np
 from django.utils.safestring import SafeString
 
 from core.notes.note import Note
+from web.design.drawings.held_marks import (
+    Rings,
+    Stretch,
+    draw_notes,
+    draw_rings,
+    draw_stretches,
+)
 from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
 
 WIDTH, LEFT, RIGHT = 860.0, 56.0, 14.0
@@ -24,7 +31,8 @@ class HeldLine:
     """Pitch (Hz, NaN = none) and level (dBFS) every `hop_s` s, both shape (n,); ends in s.
 
     `moved`: the ends as set by hand; `editable` gives the ends handles. `gaps` and `jumps_s` are
-    the breaks.
+    the breaks; `notes` those of a pattern (start and end in s); `rings` and `stretches` stand in a
+    row between pitch and level.
     """
 
     f0_hz: np.ndarray
@@ -37,6 +45,9 @@ class HeldLine:
     gaps: Sequence[tuple[float, float]] = ()
     jumps_s: Sequence[float] = ()
     target: Note | None = None
+    notes: Sequence[tuple[float, float, Note]] = ()
+    rings: Rings | None = None
+    stretches: Sequence[Stretch] = ()
     a4_hz: float = 440.0
     editable: bool = False
 
@@ -49,6 +60,10 @@ def held_line(line: HeldLine) -> SafeString:
     _pitch(svg, place, line)
     _level(svg, place, line)
     _breaks(svg, place, line)
+    draw_notes(svg, line.notes, place.x, place.y)
+    draw_stretches(svg, line.stretches, place.x)
+    if line.rings:
+        draw_rings(svg, line.rings, place.x)
     _ends(svg, place, line)
     return svg.done()
 
@@ -62,6 +77,7 @@ class _Scale:
             self.notes = 69 + 12 * np.log2(line.f0_hz / line.a4_hz)
         heard = self.notes[~np.isnan(self.notes)]
         wanted = [float(line.target.number)] if line.target else []
+        wanted += [float(note.number) for _start, _end, note in line.notes]
         span = [*wanted, *(np.percentile(heard, [1, 99]) if len(heard) else [])] or [57.0, 69.0]
         self.low, self.high = min(span) - ROOM_SEMITONES, max(span) + ROOM_SEMITONES
         loud = line.level_db[line.level_db > -100]

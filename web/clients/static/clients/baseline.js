@@ -1,4 +1,4 @@
-// The Baseline page in the visit: holds into the microphone, measured live; Space repeats the last measure.
+// The Baseline page in the visit: one measure after the other into the microphone, measured live.
 
 import { stillLine, lineColours } from "../design/still-line.js";
 import { playTone } from "../design/tone.js";
@@ -10,6 +10,8 @@ const page = document.getElementById("page-data").dataset;
 const receivedAt = performance.now();
 const words = document.getElementById("live-words");
 const input = document.getElementById("input");
+const asked = document.getElementById("asked");
+const buttons = [...document.querySelectorAll("button.hold")];
 let running = null;
 let quietSince = 0;
 let latest = null;
@@ -32,19 +34,47 @@ function offerFor(button) {
 }
 
 function voiceUrl(button) {
-  const hz = button.dataset.hz || 220;
-  const seconds = 6 + 6 * Math.random();
-  const hiss = button.dataset.task === "hiss" ? "&hiss=1" : "";
-  return `${page.voice}?hz=${hz}&seconds=${seconds.toFixed(1)}&seed=${Math.floor(Math.random() * 1e6)}${hiss}`;
+  const query = new URLSearchParams({
+    task: button.dataset.task,
+    hz: button.dataset.hz || 196,
+    seconds: (4 + 4 * Math.random()).toFixed(1),
+    seed: Math.floor(Math.random() * 1e6),
+    aim: button.dataset.aim,
+  });
+  return `${page.voice}?${query}`;
+}
+
+function mark(button) {
+  latest = button;
+  const row = button.closest("tr");
+  document.querySelectorAll("tr[aria-current]").forEach((one) => one.removeAttribute("aria-current"));
+  row.setAttribute("aria-current", "step");
+  asked.textContent = [row.dataset.words, row.dataset.passage].filter(Boolean).join(" ");
+  asked.classList.toggle("long", Boolean(row.dataset.passage));
+  history.replaceState(null, "", `#${row.id}`);
+}
+
+function firstButton() {
+  const here = location.hash && document.querySelector(`${location.hash} button.hold`);
+  const todo = document.querySelector("tr[data-measure]:not([data-missing='0']) button.hold");
+  const stillMissing = here && here.closest("tr").dataset.missing !== "0";
+  return (stillMissing && here) || todo || here || buttons[0];
+}
+
+function goOn() {
+  const after = buttons.slice(buttons.indexOf(latest) + 1);
+  mark(after.find((one) => one.closest("tr").dataset.missing !== "0") ?? after[0] ?? buttons[0]);
+  latest.scrollIntoView({ block: "nearest" });
 }
 
 async function start(button) {
-  latest = button;
+  mark(button);
   const offer = offerFor(button);
   words.textContent = gettext("Listening …");
   button.disabled = true;
   running = { id: offer.attempt_id, button, offer, startedAt: performance.now() };
-  const line = stillLine(document.getElementById("still-line"), {
+  const line = mark(firstButton());
+stillLine(document.getElementById("still-line"), {
     hz: Number(button.dataset.hz) || null,
     colours: lineColours(false),
   });
@@ -76,7 +106,7 @@ async function start(button) {
   }
   running.startedAt = performance.now();
   button.disabled = false;
-  button.textContent = gettext("Stop hold");
+  button.textContent = gettext("Stop");
   button.classList.add("hold-on");
 }
 
@@ -89,7 +119,7 @@ async function stop() {
   if (!attempt) await keepTimed({ ticket: bundle.ticket, offer, seconds });
   running = null;
   button.disabled = false;
-  button.textContent = gettext("Start hold");
+  button.textContent = gettext("Start");
   button.classList.remove("hold-on");
   if (!message) {
     words.textContent = gettext("Kept on this page; it is being sent.");
@@ -100,7 +130,7 @@ async function stop() {
   location.reload();
 }
 
-document.querySelectorAll("button.hold").forEach((button) => {
+buttons.forEach((button) => {
   button.disabled = false;
   button.addEventListener("click", () => {
     if (!running) start(button);
@@ -112,12 +142,15 @@ document.addEventListener("keydown", async (event) => {
   if (event.target.closest("input, select, textarea, button, a, dialog[open]")) return;
   if (event.key === " ") {
     event.preventDefault();
-    (running?.button ?? latest ?? document.querySelector("button.hold")).click();
+    (running?.button ?? latest).click();
+  } else if (event.key === "n" && !running) {
+    goOn();
   } else if (event.key === "r" && !running) {
-    const hz = Number((latest ?? document.querySelector("button.hold[data-hz]:not([data-hz=''])"))?.dataset.hz);
+    const hz = Number(latest.dataset.hz);
     if (hz) quietSince = await playTone(hz);
   }
 });
 
+mark(firstButton());
 stillLine(document.getElementById("still-line"), { hz: null, colours: lineColours(false) });
 flush();

@@ -116,7 +116,7 @@ function voiceUrl(now) {
   const length = now.step.kind === "glide" ? now.target.seconds : now.target.seconds * 1.06;
   const seed = Math.floor(Math.random() * 1e6);
   const end = now.target.end_hz ? `&end_hz=${now.target.end_hz}` : "";
-  return `${page.dataset.voice}?hz=${now.target.hz}&seconds=${length}&seed=${seed}${end}`;
+  return `${page.dataset.voice}?task=${now.step.kind}&hz=${now.target.hz}&seconds=${length}&seed=${seed}${end}`;
 }
 
 async function startHold() {

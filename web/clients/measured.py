@@ -1,0 +1,140 @@
+"""What the measured attempts of a baseline say beyond seconds: habitual pitch, range, level."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from core.errors import NoteError
+from core.notes.note import Note, nearest_note
+from core.sound.calibration import LevelReference
+from core.sound.task_figures import Speech, read_task_figures
+from web.clients.models import Baseline, BaselineAttempt, Measure
+from web.clients.queries import BaselineView
+from web.measuring.models import DeviceReference, Measurement
+
+GLIDES = (Measure.GLIDE_UP, Measure.GLIDE_DOWN)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HabitualPitch:
+    """Pitch of connected speech in Hz: median and commonest, and the note of the median."""
+
+    median_hz: float
+    mode_hz: float | None
+    note: Note
+
+
+class MeasuredView:
+    """The figures of a baseline's counted attempts; None where nothing was measured."""
+
+    def __init__(self, view: BaselineView, a4_hz: float) -> None:
+        self._view, self._a4_hz = view, a4_hz
+
+    def _rows(self, *measures: str) -> list[Measurement]:
+        return [
+            row.measurement
+            for row in self._view.attempts
+            if row.measure in measures and row.measurement and not hasattr(row, "struck_out")
+        ]
+
+    @cached_property
+    def habitual(self) -> HabitualPitch | None:
+        """From the newest connected speech: conversation before reading."""
+        rows = self._rows(Measure.READING) + self._rows(Measure.CONVERSATION)
+        row = next((one for one in reversed(rows) if one.f0_median_hz), None)
+        if row is None or row.f0_median_hz is None:
+            return None
+        own = read_task_figures(row.own)
+        try:
+            note, _cents = nearest_note(row.f0_median_hz, self._a4_hz)
+        except NoteError:
+            return None
+        mode = own.mode_hz if isinstance(own, Speech) else None
+        return HabitualPitch(median_hz=row.f0_median_hz, mode_hz=mode, note=note)
+
+    @cached_property
+    def reading(self) -> Speech | None:
+        rows = self._rows(Measure.READING)
+        own = read_task_figures(rows[-1].own) if rows else None
+        return own if isinstance(own, Speech) else None
+
+    @cached_property
+    def glided(self) -> tuple[Note, Note] | None:
+        """Lowest and highest whole note inside what the glides reached."""
+        rows = [row for row in self._rows(*GLIDES) if row.glide_low_hz and row.glide_high_hz]
+        if not rows:
+            return None
+        try:
+            low, low_cents = nearest_note(min(r.glide_low_hz or 0 for r in rows), self._a4_hz)
+            high, high_cents = nearest_note(max(r.glide_high_hz or 0 for r in rows), self._a4_hz)
+            lowest = low if low_cents < _NEAR_CENTS else low.up(1)
+            highest = high if high_cents > -_NEAR_CENTS else high.up(-1)
+        except NoteError:
+            return None
+        return (lowest, highest) if lowest < highest else None
+
+    @cached_property
+    def conversation(self) -> Measurement | None:
+        """The newest conversation whose level was kept."""
+        rows = [row for row in self._rows(Measure.CONVERSATION) if row.level_mean_db is not None]
+        return rows[-1] if rows else None
+
+    @cached_property
+    def conversation_reference(self) -> LevelReference | None:
+        row = self.conversation
+        return level_reference(row.client_id, row.device_name) if row else None
+
+    @cached_property
+    def conversation_30_cm_db(self) -> float | None:
+        """Conversational level in dB at 30 cm; None on a device without a meter's reading."""
+        row, reference = self.conversation, self.conversation_reference
+        if row is None or row.level_mean_db is None or reference is None:
+            return None
+        return reference.at_30_cm_db(row.level_mean_db)
+
+    @cached_property
+    def reference_attempt(self) -> BaselineAttempt | None:
+        """The newest counted attempt that can become a level reference."""
+        rows = [
+            row
+            for row in self._view.attempts
+            if row.measure == Measure.REFERENCE
+            and row.measurement
+            and row.measurement.level_mean_db is not None
+            and not hasattr(row, "struck_out")
+        ]
+        return rows[-1] if rows else None
+
+    def taken_over(self) -> dict[str, str]:
+        """Names of notes for the fields of the baseline that were measured."""
+        found: dict[str, str] = {}
+        if self.glided:
+            found |= {"lowest": self.glided[0].name, "highest": self.glided[1].name}
+        if self.habitual:
+            found["speaking"] = self.habitual.note.name
+        return found
+
+
+_NEAR_CENTS = 25.0
+
+
+def level_reference(client_id, device: str) -> LevelReference | None:
+    """The newest reference of a client on a device."""
+    rows = DeviceReference.objects.filter(client_id=client_id, device=device).order_by("-at")
+    row = rows.first()
+    return row.level if row else None
+
+
+def conversation_dbfs(baseline: Baseline) -> float | None:
+    """Level of the newest counted conversation of a baseline, dBFS."""
+    row = (
+        BaselineAttempt.objects.filter(
+            baseline=baseline,
+            measure=Measure.CONVERSATION,
+            struck_out=None,
+            measurement__level_mean_db__isnull=False,
+        )
+        .select_related("measurement")
+        .order_by("-at")
+        .first()
+    )
+    return row.measurement.level_mean_db if row and row.measurement else None

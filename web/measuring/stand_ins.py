@@ -1,0 +1,86 @@
+"""The demo's stand-ins for a microphone's voice and a sound-level meter; not there outside the demo."""
+
+import io
+
+import numpy as np
+import soundfile
+from django.conf import settings
+from django.http import HttpResponse, JsonResponse
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET
+
+from core.errors import CoreError
+from core.notes.note import nearest_note
+from core.simulate.meter import meter_reading_db
+from core.simulate.tasks import breathe, bubble, hiss_to_buzz, sing_pattern, speak
+from core.simulate.voice import Voice, sing
+from core.sound.tasks import Measured, PaceTarget, PatternTarget, measured_task, target_of
+
+LOWEST_HZ, HIGHEST_HZ = 60.0, 1000.0
+SHORTEST_S, LONGEST_S = 0.5, 60.0
+
+
+@require_GET
+def simulated_voice(request):
+    """One attempt at a task as WAV: `task`, `hz`, `seconds`, `seed`, `end_hz` of a glide, `aim`."""
+    if not settings.OFFER_SIMULATED_VOICE:
+        return HttpResponse(status=404)
+    try:
+        samples = _performed(request.GET)
+    except (ValueError, CoreError):
+        return HttpResponse(_("60–1000 Hz, 0.5–60 s."), status=400)
+    file = io.BytesIO()
+    soundfile.write(file, samples, 16_000, subtype="PCM_16", format="WAV")
+    return HttpResponse(file.getvalue(), content_type="audio/wav")
+
+
+@require_GET
+def simulated_meter(request):
+    """What the meter beside the simulated voice reads: {"db": …} for `dbfs` and `distance_cm`."""
+    if not settings.OFFER_SIMULATED_VOICE:
+        return HttpResponse(status=404)
+    try:
+        level, distance = float(request.GET["dbfs"]), float(request.GET.get("distance_cm", 30))
+        if not (-100 <= level <= 0 and 5 <= distance <= 100):
+            raise ValueError
+    except (KeyError, ValueError):
+        return JsonResponse({"error": _("−100–0 dBFS, 5–100 cm.")}, status=400)
+    seed = int(abs(level) * 1000)
+    return JsonResponse({"db": meter_reading_db(level, distance_cm=distance, seed=seed)})
+
+
+def _performed(asked) -> np.ndarray:
+    """Samples at 16 kHz; ValueError outside the limits, core errors for odd tasks and aims."""
+    hz, seconds = float(asked.get("hz", 220)), float(asked.get("seconds", 6))
+    seed, task = int(asked.get("seed", 0)), measured_task(asked.get("task", "hold"))
+    end_hz = float(asked["end_hz"]) if asked.get("end_hz") else None
+    usable = LOWEST_HZ <= hz <= HIGHEST_HZ and SHORTEST_S <= seconds <= LONGEST_S
+    if not usable or not 0 <= seed < 2**31:
+        raise ValueError("hz, seconds or seed")
+    if end_hz is not None and not LOWEST_HZ <= end_hz <= HIGHEST_HZ:
+        raise ValueError("end_hz")
+    voice = Voice(
+        f0_hz=hz, seconds=seconds, seed=seed, lead_s=1.2 if task is Measured.HOLD else 0.6
+    )
+    aim = target_of(task, asked.get("aim"))
+    if task is Measured.BUBBLES:
+        return bubble(voice, bubble_hz=15.0 + seed % 6).samples
+    if task is Measured.SZ:
+        return hiss_to_buzz(voice, hiss_s=seconds / 2, gap_s=0.08 if seed % 3 == 0 else 0.0).samples
+    if task is Measured.PATTERN:
+        start = nearest_note(hz)[0]
+        notes = aim.notes if isinstance(aim, PatternTarget) else (start, start.up(2), start)
+        cents = np.random.default_rng(seed).normal(0, 14, len(notes))
+        return sing_pattern(voice, notes, cents=[float(c) for c in cents]).samples
+    if task is Measured.LEVEL:
+        return speak(phrases=4, fade_db=-3.0, seed=seed).samples
+    if task is Measured.BREATH:
+        pace = aim if isinstance(aim, PaceTarget) else PaceTarget(in_s=2.4, out_s=4.8)
+        return breathe(in_s=pace.in_s, out_s=pace.out_s * 1.05, seed=seed).samples
+    hissing = task is Measured.HISS
+    glides = {} if task is not Measured.GLIDE else {"glide_to_hz": end_hz or 2 * hz}
+    return sing(Voice(**{**_fields(voice), "hiss": hissing, **glides})).samples
+
+
+def _fields(voice: Voice) -> dict:
+    return {name: getattr(voice, name) for name in ("f0_hz", "seconds", "seed", "lead_s")}
