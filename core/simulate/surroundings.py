@@ -107,9 +107,11 @@ def guide_tone(hz: float, seconds: float) -> np.ndarray:
     return tone * edge
 
 
-def talk(seconds: float, random: np.random.Generator, *, pauses: bool = True) -> np.ndarray:
+def talk(
+    seconds: float, random: np.random.Generator, *, pauses: bool = True, size: str | None = None
+) -> np.ndarray:
     """Speech-like: syllables of moving pitch, level and formants, hisses and pauses between."""
-    size = str(random.choice(["man", "woman"]))
+    size = size or str(random.choice(["man", "woman"]))
     base_hz = 110.0 if size == "man" else 200.0
     parts, left = [], seconds
     while left > 0:

@@ -197,6 +197,7 @@ def speak(
     level_db: float = -28.0,
     fade_db: float = 0.0,
     noise_db: float = -70.0,
+    size: str = "woman",
     seed: int = 0,
     rate_hz: int = 16_000,
 ) -> Played:
@@ -204,7 +205,7 @@ def speak(
     random = np.random.default_rng(seed)
     parts, spans, at = [np.zeros(round(0.6 * RATE_HZ))], [], 0.6
     for _ in range(phrases):
-        said = talk(phrase_s, random, pauses=False)
+        said = talk(phrase_s, random, pauses=False, size=size)
         said = said[: np.flatnonzero(np.abs(said) > 0.05 * np.abs(said).max())[-1] + 1]
         said = at_level(said, level_db) * 10 ** (fade_db / 20 * np.linspace(0, 1, len(said)))
         parts += [said, np.zeros(round(pause_s * RATE_HZ))]

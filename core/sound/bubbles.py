@@ -33,14 +33,15 @@ def bubbles_in(frames: Frames, onset_s: float, offset_s: float) -> Bubbles:
     power = frames.edge_bands.reshape(-1, frames.edge_bands.shape[2])[first:after]
     if len(power) * STEP_S < _LEAST_S:
         return Bubbles(rate_hz=None, swing_db=0.0)
-    best = max(_swings(power), key=_regularity)
+    swings = _swings(power)
+    best = max(swings, key=_regularity)
     regular, lag = _strongest(best)
     hz = _RATE_HZ / lag
     turning = _turning(best, hz)
     swing = uniform_filter1d(np.abs(turning), round(1 / hz / STEP_S) | 1, mode="nearest")
     usual = float(np.percentile(swing, 70))
     if usual * 2 < _LEAST_SWING_DB or regular < _LEAST_REGULAR:
-        return Bubbles(rate_hz=None, swing_db=2 * usual)
+        return Bubbles(rate_hz=None, swing_db=_swing_db(swings[0], hz))
     rising = swing >= _STOPPED_SHARE * usual
     stops = tuple(
         (onset_s + a * STEP_S, onset_s + b * STEP_S)
@@ -50,7 +51,7 @@ def bubbles_in(frames: Frames, onset_s: float, offset_s: float) -> Bubbles:
     turned = np.diff(np.unwrap(np.angle(turning)))
     sure = (swing[1:] >= 0.6 * usual) & (turned > 0)
     rate = float(turned[sure].mean()) / (2 * np.pi) * _RATE_HZ
-    return Bubbles(rate_hz=rate, swing_db=2 * usual, stops=stops)
+    return Bubbles(rate_hz=rate, swing_db=_swing_db(swings[0], hz), stops=stops)
 
 
 def _turning(swing: np.ndarray, hz: float) -> np.ndarray:
@@ -65,6 +66,11 @@ def _turning(swing: np.ndarray, hz: float) -> np.ndarray:
     narrow = np.fft.ifft(2 * spectrum * bell * (frequency > 0))
     start = (len(padded) - count) // 2
     return narrow[start : start + count]
+
+
+def _swing_db(whole: np.ndarray, hz: float) -> float:
+    """From trough to crest of the whole sound's envelope at a rate in Hz, dB."""
+    return 2 * float(np.percentile(np.abs(_turning(whole, hz)), 70))
 
 
 def _swings(power: np.ndarray) -> list[np.ndarray]:

@@ -12,6 +12,8 @@ _NOISE_TOO_NEAR_DB = 3.0
 _CLIPPED_TOO_MUCH = 0.05
 _QUIET_DB = -55.0
 _CLEAR = 10
+# Nothing at all, as where a recording was padded, says nothing of the room.
+_DIGITAL_SILENCE_DB = -110.0
 _OTHER_VOICE_S = 0.4
 _OTHER_VOICE_UNDER_DB = 15.0
 
@@ -47,7 +49,7 @@ def judge(frames: Frames, sound: TaskSound) -> Quality:
 
 def room_level(sound: TaskSound) -> float:
     """Median level in dBFS of what is not the task's sound, 0.1 s clear of it; −inf unknown."""
-    clear = ~sound.heard & ~sound.voicing.voiced
+    clear = ~sound.heard & ~sound.voicing.voiced & (sound.level_db > _DIGITAL_SILENCE_DB)
     if sound.region is not None:
         clear[max(sound.region.first - _CLEAR, 0) : sound.region.after + _CLEAR] = False
     return float(np.median(sound.level_db[clear])) if clear.sum() >= _CLEAR else -np.inf

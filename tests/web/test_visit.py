@@ -180,7 +180,7 @@ def test_a_measured_pitch_outside_the_range_is_said_and_nothing_is_saved(
 ):
     glide = sing(Voice(f0_hz=260.0, seconds=5.0, glide_to_hz=520.0, wobble_semitones=0.0))
     kept(baseline, clinician, Measure.GLIDE_UP, glide.samples)
-    kept(baseline, clinician, Measure.CONVERSATION, speak(seed=6).samples)
+    kept(baseline, clinician, Measure.CONVERSATION, speak(seed=6, size="man").samples)
     answer = signed_in.post(reverse("clients:take_over", args=[person.pk]), follow=True)
     assert "lies outside" in answer.content.decode()
     baseline.refresh_from_db()

@@ -99,16 +99,16 @@ class NoteField(forms.CharField):
 
 
 class BaselineForm(forms.Form):
-    lowest = NoteField(label=_("Lowest comfortable note"))
-    highest = NoteField(label=_("Highest comfortable note"))
+    lowest = NoteField(label=_("Lowest note"))
+    highest = NoteField(label=_("Highest note"))
     transition = NoteField(label=_("Transition"))
-    speaking = NoteField(label=_("Comfortable speaking note"))
+    speaking = NoteField(label=_("Speaking note"))
     vital_capacity_ml = forms.FloatField(
-        label=_("Vital capacity, mL (measured)"), required=False, min_value=300, max_value=9000
+        label=_("Vital capacity, mL"), required=False, min_value=300, max_value=9000
     )
     height_cm = forms.FloatField(label=_("Height, cm"), required=False, min_value=80, max_value=230)
     lung_sex = forms.ChoiceField(
-        label=_("Sex at birth (for the lungs)"),
+        label=_("Sex at birth, lungs"),
         required=False,
         choices=[("", "–"), ("female", _("female")), ("male", _("male"))],
     )

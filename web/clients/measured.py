@@ -37,6 +37,13 @@ class MeasuredView:
         ]
 
     @cached_property
+    def opened(self) -> list[BaselineAttempt]:
+        """Counted attempts that have a measurement to open, in order of the visit."""
+        rows = [r for r in self._view.attempts if r.measurement and not hasattr(r, "struck_out")]
+        order = list(Measure.values)
+        return sorted(rows, key=lambda row: (order.index(row.measure), row.at))
+
+    @cached_property
     def habitual(self) -> HabitualPitch | None:
         """From the newest connected speech: conversation before reading."""
         rows = self._rows(Measure.READING) + self._rows(Measure.CONVERSATION)

@@ -30,6 +30,7 @@ from web.clinic.models import Clinic, User
 from web.clinic.usecases import accept_invitation, invite, open_clinic
 from web.demo.people import Person, people
 from web.demo.sung import sung_figures
+from web.demo.visit import measure_visit
 from web.practice.usecases.keep_attempt import target_s
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.programs import usecases as programs
@@ -141,6 +142,9 @@ def _baseline(client: Client, person: Person, by: User, now: datetime) -> Baseli
             "throat_strain": round(person.strain),
         },
     )
+    if person.name == SHOWN:
+        low, high = Note.named(person.low), Note.named(person.high)
+        measure_visit(baseline, low=low, high=high, by=by, now=now)
     record_baseline(baseline, now=now)
     return BaselineView.of(baseline, person.age)
 

@@ -105,7 +105,7 @@ def _sung(figures: Figures) -> list[tuple[str, str, str]]:
     own = figures.own
     if not isinstance(own, SungPattern):
         return []
-    return [(n.name, f"{n.start_s:.2f} s", f"{n.cents:+.0f}") for n in own.notes]
+    return [(n.name, _number(n.start_s, "%.1f s"), _number(n.cents, "%+.0f")) for n in own.notes]
 
 
 def _rings(figures: Figures) -> Rings | None:
@@ -142,7 +142,7 @@ def _stretches(figures: Figures) -> list[Stretch]:
             Stretch(
                 start_s=one.start_s,
                 end_s=one.end_s,
-                words=f"{one.trail_off_db:+.1f} dB" if one.trail_off_db is not None else "",
+                words=_number(one.trail_off_db, "%+.1f dB"),
             )
             for one in own.phrases
         ]

@@ -73,7 +73,7 @@ def _performed(asked) -> np.ndarray:
         cents = np.random.default_rng(seed).normal(0, 14, len(notes))
         return sing_pattern(voice, notes, cents=[float(c) for c in cents]).samples
     if task is Measured.LEVEL:
-        return speak(phrases=4, fade_db=-3.0, seed=seed).samples
+        return speak(size="man" if hz < 150 else "woman", fade_db=-3.0, seed=seed).samples
     if task is Measured.BREATH:
         pace = aim if isinstance(aim, PaceTarget) else PaceTarget(in_s=2.4, out_s=4.8)
         return breathe(in_s=pace.in_s, out_s=pace.out_s * 1.05, seed=seed).samples

@@ -10,6 +10,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from core.safety.gate import activation_gate, in_words
 from core.safety.stop import StopSign
+from web.clients.measured import MeasuredView
 from web.clients.models import Client
 from web.clients.queries import BaselineView, latest_baseline
 from web.clinic import clock
@@ -67,6 +68,7 @@ def client(request, client_id):
         "gate": activation_gate(screening, today),
         "baseline": view,
         "flags": view.flags(request.clinic) if view else [],
+        "measured": MeasuredView(view, request.clinic.a4_hz) if view else None,
         "set_aside": set_aside,
         "stop_words": queries.STOP_WORDS[StopSign(row.stop_sign)] if row.stop_sign else None,
         "new_link": request.session.pop("new_link", None),

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from core.notes.note import Note
 from web.design.drawings.svg import CLAY, INK, STRAW, WATER, Svg
 
-ROW = 263.0
+ROW = 276.0
 RING = 3.2
 MOST_RINGS = 140
 _NARROWEST = 34.0
@@ -57,7 +57,7 @@ def draw_stretches(svg: Svg, stretches: Sequence[Stretch], x: Place) -> None:
                 fill_opacity=0.5 if one.needs_care else 0.25, stroke=colour, stroke_width=1,
                 class_="stretch")  # fmt: skip
         if wide >= _NARROWEST or one.needs_care:
-            svg.text(left + wide / 2, ROW - 8, one.words, text_anchor="middle", font_size=12,
+            svg.text(left + wide / 2, ROW - 9, one.words, text_anchor="middle", font_size=12,
                      fill=colour)  # fmt: skip
 
 

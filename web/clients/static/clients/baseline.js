@@ -51,11 +51,12 @@ function mark(button) {
   row.setAttribute("aria-current", "step");
   asked.textContent = [row.dataset.words, row.dataset.passage].filter(Boolean).join(" ");
   asked.classList.toggle("long", Boolean(row.dataset.passage));
-  history.replaceState(null, "", `#${row.id}`);
+  sessionStorage.setItem(location.pathname, row.id);
 }
 
 function firstButton() {
-  const here = location.hash && document.querySelector(`${location.hash} button.hold`);
+  const name = location.hash.slice(1) || sessionStorage.getItem(location.pathname);
+  const here = buttons.find((button) => button.dataset.step === name);
   const todo = document.querySelector("tr[data-measure]:not([data-missing='0']) button.hold");
   const stillMissing = here && here.closest("tr").dataset.missing !== "0";
   return (stillMissing && here) || todo || here || buttons[0];
@@ -73,8 +74,7 @@ async function start(button) {
   words.textContent = gettext("Listening …");
   button.disabled = true;
   running = { id: offer.attempt_id, button, offer, startedAt: performance.now() };
-  const line = mark(firstButton());
-stillLine(document.getElementById("still-line"), {
+  const line = stillLine(document.getElementById("still-line"), {
     hz: Number(button.dataset.hz) || null,
     colours: lineColours(false),
   });

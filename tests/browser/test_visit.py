@@ -1,0 +1,98 @@
+"""The visit with a sound file as the microphone: the guided sequence, one attempt of each kind."""
+
+import pytest
+
+from core.bench.task_kinds import breathing, bubbling, joining
+from core.notes.note import Note
+from core.simulate.tasks import sing_pattern, speak
+from core.simulate.voice import Voice, sing
+from tests.browser.conftest import sign_in, wait_until
+from tests.web.test_visit import wav_of
+from web.clients.models import BaselineAttempt
+from web.measuring.models import DeviceReference
+
+SCALE = [Note.named(name) for name in ["C4", "D4", "E4", "F4", "G4", "F4", "E4", "D4", "C4"]]
+SINGER = Voice(f0_hz=262.0, seconds=1.0, jitter_percent=0.2, tail_s=3.0)
+
+
+def open_baseline(page, site, clinician):
+    sign_in(page, site, clinician)
+    page.goto(page.url)
+    page.click("text=Maren Tidewell")
+    page.click("nav >> text=Baseline")
+    page.wait_for_selector("tr[aria-current=step]")
+
+
+def hold(voice):
+    return sing(voice).samples
+
+
+EACH = {
+    "bubbles": (lambda: bubbling(1).samples, "bubbles a second"),
+    "s": (lambda: hold(Voice(f0_hz=200.0, seconds=3.0, hiss=True, tail_s=3.0)), "Even: level SD"),
+    "join": (lambda: joining(2).samples, "No silence at the join"),
+    "pattern": (
+        lambda: sing_pattern(SINGER, SCALE, note_s=0.4).samples,
+        "All 9 notes within 50 cents",
+    ),
+    "conversation": (lambda: speak(phrases=2, fade_db=-9.0).samples, "Phrases trail off"),
+    "breath": (lambda: breathing(3).samples, "the pace"),
+    "glide_up": (
+        lambda: hold(Voice(f0_hz=190.0, glide_to_hz=380.0, seconds=4.0, tail_s=3.0)),
+        "Glide over",
+    ),
+}
+
+
+@pytest.mark.parametrize("measure", list(EACH))
+def test_an_attempt_of_each_kind_by_microphone(
+    browsers, site, person, clinician, tmp_path, measure
+):
+    make, finding = EACH[measure]
+    page = browsers(wav=wav_of(make()), folder=tmp_path)
+    open_baseline(page, site, clinician)
+    row = f"tr[data-measure={measure}]"
+    page.click(f"{row} button.hold")
+    stopped = "() => /^[1-9]/.test(document.getElementById('live-words').textContent)"
+    if measure in ("conversation", "breath"):
+        page.wait_for_function(stopped)
+        seconds = 4.0 if measure == "conversation" else 18.0
+        page.wait_for_function(
+            f"() => parseFloat(document.getElementById('live-words').textContent) > {seconds}",
+            timeout=40_000,
+        )
+        page.click(f"{row} button.hold")
+    page.wait_for_selector(f"{row} form.inline a", timeout=40_000)
+    kept = BaselineAttempt.objects.select_related("measurement").get(measure=measure)
+    assert kept.measurement.verdict in ("good", "usable")
+    page.click(f"{row} form.inline a")
+    page.wait_for_selector(".drawing")
+    assert finding in page.inner_text("aside")
+    assert page.errors == []
+
+
+def test_the_sequence_goes_by_the_keyboard_with_its_words(
+    browsers, site, person, clinician, tmp_path
+):
+    reference = hold(
+        Voice(f0_hz=200.0, seconds=3.0, lead_s=2.0, tail_s=3.0, level_db=-30.0, noise_db=-60.0)
+    )
+    page = browsers(wav=wav_of(reference), folder=tmp_path)
+    open_baseline(page, site, clinician)
+    assert page.get_attribute("tr[aria-current=step]", "data-measure") == "reference"
+    assert "hold ‘ah’ for four seconds" in page.inner_text("#asked")
+    page.keyboard.press("Space")
+    page.wait_for_selector("tr[data-measure=reference] form.inline a", timeout=30_000)
+    page.wait_for_selector("tr[data-measure=conversation][aria-current=step]")
+    assert "usual voice" in page.inner_text("#asked")
+    page.keyboard.press("n")
+    assert page.get_attribute("tr[aria-current=step]", "data-measure") == "reading"
+    assert "Harrow Quay at ten past six" in page.inner_text("#asked")
+    page.click("text=Device and level")
+    page.click("#read-meter")
+    page.wait_for_function("() => document.getElementById('id_meter_db').value !== ''")
+    page.click("text=Keep level reference")
+    page.wait_for_selector("text=calibrated")
+    kept = wait_until(lambda: DeviceReference.objects.filter(client_id=person.pk).first())
+    assert kept.meter_db == pytest.approx(kept.voice_dbfs + 96.0, abs=1.5)
+    assert page.errors == []
