@@ -106,19 +106,19 @@ def _speech(
 ) -> Speech:
     said = tuple(_phrase(power, heard, region) for region in phrases)
     ends = [one.trail_off_db for one in said if one.trail_off_db is not None]
-    over = target is not None and target.reference_db is not None
-    reference = (target.reference_db or 0.0) if target else 0.0
-    wanted = reference + (target.over_db if target else 0.0)
+    reference = target.reference_db if target else None
+    aimed = reference is not None and target is not None and target.over_db is not None
+    wanted = (reference or 0.0) + (target.over_db or 0.0) if target else 0.0
     syllables = 10 * np.log10(_smoothed(power, heard)[heard])
     return Speech(
         phrases=said,
         voiced_s=float(heard.sum()) * HOP_S,
         mode_hz=_mode_hz(pitch),
         trail_off_db=float(np.median(ends)) if ends else None,
-        over_reference_db=mean_db - reference if over else None,
-        over_target_share=float((syllables >= wanted).mean()) if over else None,
+        over_reference_db=None if reference is None else mean_db - reference,
+        over_target_share=float((syllables >= wanted).mean()) if aimed else None,
         shouted_share=float((syllables > wanted + SHOUT_OVER_TARGET.number).mean())
-        if over
+        if aimed
         else None,
         words_a_minute=rate,
     )

@@ -10,7 +10,9 @@ from core.notes.note import Note
 
 LONGEST_PATTERN = 60
 _NUMBER = r"([+-]?\d+(?:\.\d+)?)"
-_LEVEL = re.compile(rf"{_NUMBER} dB(?: *\+ *{_NUMBER} dB)?(?:, *(\d+) words)?|(\d+) words")
+_LEVEL = re.compile(
+    rf"(reference )?{_NUMBER} dB(?: *\+ *{_NUMBER} dB)?(?:, *(\d+) words)?|(\d+) words"
+)
 _PACE = re.compile(rf"in {_NUMBER} out {_NUMBER}")
 
 
@@ -61,17 +63,19 @@ class PatternTarget:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LevelTarget:
-    """Speech `over_db` above the client's own reference level (dBFS at the same device and
-    distance, or dB SPL where calibrated); words: how many are read, for the rate."""
+    """Speech `over_db` above the client's own reference level, dBFS at the same device and
+    distance; None = the level is compared, not aimed at. words: how many are read, for the rate."""
 
     reference_db: float | None = None
-    over_db: float = 0.0
+    over_db: float | None = None
     words: int | None = None
 
     @property
     def name(self) -> str:
         level = [] if self.reference_db is None else [f"{self.reference_db:g} dB"]
-        if level and self.over_db:
+        if level and self.over_db is None:
+            level = [f"reference {level[0]}"]
+        elif level and self.over_db:
             level = [f"{level[0]} + {self.over_db:g} dB"]
         return ", ".join([*level, *([] if self.words is None else [f"{self.words} words"])])
 
@@ -102,9 +106,10 @@ def measured_task(name: str) -> Measured:
 
 
 def target_of(task: Measured, text: str | None) -> Target | None:
-    """The target of a task from its text: "B♭3" to hold, "C4 D4 E4" as pattern, "-30 dB + 4 dB,
-    120 words" for speech, "in 2.4 out 4.8" for breath. None for no text and for tasks without one.
+    """The target of a task from its text; None for no text and for tasks without one.
 
+    "B♭3" to hold, "C4 D4 E4" as pattern, "-30 dB + 4 dB, 120 words" or "reference -30 dB" for
+    speech, "in 2.4 out 4.8" for breath.
     Raises SoundError("target_unreadable") and the errors of notes and targets.
     """
     if not text:
@@ -114,11 +119,11 @@ def target_of(task: Measured, text: str | None) -> Target | None:
     if task is Measured.PATTERN:
         return PatternTarget(tuple(Note.named(name) for name in text.split()))
     if task is Measured.LEVEL and (found := _LEVEL.fullmatch(text.strip())):
-        level, over, words, only = found.groups()
+        compared, level, over, words, only = found.groups()
         count = words or only
         return LevelTarget(
             reference_db=None if level is None else float(level),
-            over_db=float(over or 0),
+            over_db=None if compared or level is None else float(over or 0),
             words=None if count is None else int(count),
         )
     if task is Measured.BREATH and (found := _PACE.fullmatch(text.strip())):

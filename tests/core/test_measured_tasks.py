@@ -192,6 +192,13 @@ def test_levels_of_speech_compare_to_half_a_decibel(seed):
     assert "over_target" in codes(two)
 
 
+def test_a_level_that_is_only_compared_is_not_judged():
+    found = measured(speaking(2), Measured.LEVEL, LevelTarget(reference_db=-33.0))
+    assert found.own.over_reference_db == pytest.approx(found.level_mean_db + 33.0)
+    assert found.own.over_target_share is None
+    assert not {"over_target", "under_target", "shouted"} & set(codes(found))
+
+
 def test_phrases_that_fade_are_found_and_shouting_is_marked_not_praised():
     fading = measured(speaking(1, fade_db=-8.0), Measured.LEVEL)
     assert fading.own.trail_off_db < -4
@@ -356,6 +363,7 @@ def test_targets_that_cannot_be_read_are_refused(task, text, code):
         (Measured.LEVEL, "-30 dB + 4 dB, 120 words"),
         (Measured.LEVEL, "-26 dB"),
         (Measured.LEVEL, "61 words"),
+        (Measured.LEVEL, "reference -31.5 dB, 61 words"),
         (Measured.BREATH, "in 2.4 out 7.2"),
     ],
 )

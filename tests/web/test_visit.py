@@ -275,6 +275,18 @@ def test_a_noisy_room_is_said(baseline, clinician, person, signed_in):
     assert "10 are needed" in page
 
 
+def test_a_device_without_a_reference_is_named_on_the_baseline(
+    reference, clinician, person, signed_in
+):
+    address = reverse("clients:baseline", args=[person.pk])
+    words = "“desk microphone” has no level reference"
+    assert words in signed_in.get(address).content.decode()
+    keep_reference(
+        reference, distance_cm=30, meter_db=None, meter_distance_cm=30, by=clinician, now=NOW
+    )
+    assert words not in signed_in.get(address).content.decode()
+
+
 def test_another_device_asks_for_its_own_reference(reference, baseline, clinician, person):
     keep_reference(
         reference, distance_cm=30, meter_db=66.0, meter_distance_cm=30, by=clinician, now=NOW

@@ -255,6 +255,7 @@ def _baseline_page(request, client, row, *, form=None, typed=None, status=200):
         "typed": typed,
         "measures": _lines(row, view, request.clinic.a4_hz),
         "measured": measured,
+        "new_device": measured.new_device,
         "flags": view.flags(request.clinic),
         "bundle": {
             "ticket": ticket.signed(),

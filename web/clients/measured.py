@@ -111,6 +111,15 @@ class MeasuredView:
         ]
         return rows[-1] if rows else None
 
+    @cached_property
+    def new_device(self) -> str | None:
+        """The device of the newest measured attempt, if it has no level reference yet."""
+        rows = [row.measurement for row in self._view.attempts if row.measurement]
+        row = max(rows, key=lambda one: one.measured_at, default=None)
+        if row is None or level_reference(row.client_id, row.device_name):
+            return None
+        return row.device_name
+
     def taken_over(self) -> dict[str, str]:
         """Names of notes for the fields of the baseline that were measured."""
         found: dict[str, str] = {}

@@ -2,6 +2,7 @@
 
 import hashlib
 import uuid
+from dataclasses import replace
 from datetime import datetime
 
 import numpy as np
@@ -30,7 +31,9 @@ def measure_visit(baseline: Baseline, *, low: Note, high: Note, by: User, now: d
     """Level reference by the simulated meter, talk, reading, glides, tube, join and pattern."""
     speaking_hz = low.up(4).hz()
     voice = Voice(f0_hz=speaking_hz, seconds=6.0, noise_db=_ROOM_DB, seed=7)
-    glide = {"seconds": 6.0, "noise_db": _ROOM_DB, "wobble_semitones": 0.05, "seed": 8}
+    glide = replace(
+        voice, wobble_semitones=0.05, f0_hz=low.hz() * 0.99, glide_to_hz=high.hz() * 1.01
+    )
     pattern = Aims(baseline).of(Measure.PATTERN)
     notes = pattern.notes if isinstance(pattern, PatternTarget) else ()
     cents = np.random.default_rng(9).normal(0, 16, len(notes))
@@ -44,11 +47,9 @@ def measure_visit(baseline: Baseline, *, low: Note, high: Note, by: User, now: d
         Measure.READING: speak(
             phrases=8, phrase_s=2.6, noise_db=_ROOM_DB, level_db=-29.0, fade_db=-3.0, seed=2
         ).samples,
-        Measure.GLIDE_UP: sing(
-            Voice(f0_hz=low.hz() * 0.99, glide_to_hz=high.hz() * 1.01, **glide)
-        ).samples,
+        Measure.GLIDE_UP: sing(glide).samples,
         Measure.GLIDE_DOWN: sing(
-            Voice(f0_hz=high.hz(), glide_to_hz=low.hz(), gaps=((3.4, 0.1),), **glide)
+            replace(glide, f0_hz=high.hz(), glide_to_hz=low.hz(), gaps=((3.4, 0.1),))
         ).samples,
         Measure.BUBBLES: bubble(voice, bubble_hz=16.0, stops=((3.6, 0.7),)).samples,
         Measure.JOIN: hiss_to_buzz(voice, hiss_s=3.0, gap_s=0.09).samples,

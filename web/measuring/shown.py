@@ -63,7 +63,7 @@ def shown(
                 hop_s=curve.hop_s,
                 ends_s=measured,
                 moved_s=moved_s,
-                gaps=[(b.start_s, b.end_s) for b in figures.breaks if b.kind == "gap"],
+                gaps=_gaps(figures),
                 jumps_s=[b.start_s for b in figures.breaks if b.kind == "jump"],
                 target=target,
                 notes=_notes(figures),
@@ -93,6 +93,13 @@ def shown(
         length_s=length_s,
         notes=_sung(figures),
     )
+
+
+def _gaps(figures: Figures) -> list[tuple[float, float]]:
+    """Gaps of the voice; that of a join stands among its stretches."""
+    if isinstance(figures.own, Join):
+        return []
+    return [(b.start_s, b.end_s) for b in figures.breaks if b.kind == "gap"]
 
 
 def _notes(figures: Figures) -> list[tuple[float, float, Note]]:

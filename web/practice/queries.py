@@ -249,4 +249,9 @@ def bundle_of(session: HomeSession, version: ProgramVersion) -> dict:
                 for h in step.holds
             ]
         steps.append(data)
-    return {"session_id": str(session.pk), "steps": steps, "a4_hz": program.a4_hz}
+    return {
+        "session_id": str(session.pk),
+        "steps": steps,
+        "a4_hz": program.a4_hz,
+        "known_devices": sorted(level_references(session.client_id)),
+    }

@@ -23,6 +23,7 @@ MOST_POINTS = 1_200
 MOST_NOTES = 8
 CALM_SEMITONES = 0.5
 ROOM_SEMITONES = 1.2
+ROOM_FOR_SECONDS = 64.0
 THINNEST, THICKEST = 1.2, 5.0
 
 
@@ -165,7 +166,13 @@ def _level(svg: Svg, place: _Scale, line: HeldLine) -> None:
     ]
     svg.add("polyline", points=" ".join(points), fill="none", stroke=INK, stroke_width=1.2)
     for level in (place.loudest, place.quietest):
-        svg.text(LEFT - 8, place.level_y(level) + 4, f"{level:g}", text_anchor="end", font_size=12)
+        svg.text(
+            LEFT - 8,
+            place.level_y(level) + 4,
+            f"{level:g}".replace("-", "−"),
+            text_anchor="end",
+            font_size=12,
+        )
     svg.text(WIDTH - RIGHT, LEVEL_TOP - 6, line.words["level"], text_anchor="end", font_size=12)
 
 
@@ -208,8 +215,8 @@ def _ends(svg: Svg, place: _Scale, line: HeldLine) -> None:
         svg.add("line", x1=0, x2=0, y1=PITCH_TOP - 6, y2=LEVEL_FOOT, stroke=colour, stroke_width=2)
         if line.editable:
             svg.add("circle", cx=0, cy=PITCH_TOP - 10, r=6, fill=colour)
-        anchor = "end" if name == "onset" else "start"
-        aside = -11 if name == "onset" else 11
+        leftward = name == "onset" or x > WIDTH - ROOM_FOR_SECONDS
+        anchor, aside = ("end", -11) if leftward else ("start", 11)
         svg.text(aside, PITCH_TOP - 8, f"{second:.2f} s", text_anchor=anchor, fill=colour,
                  font_weight=700)  # fmt: skip
         svg.close()

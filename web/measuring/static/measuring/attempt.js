@@ -41,6 +41,7 @@ export async function beginAttempt({ ticket, offer, input, worklet, voiceUrl, qu
   });
 
   return {
+    device: opened.device.label || input,
     async stop() {
       await stopRecording();
       await lastWrite;

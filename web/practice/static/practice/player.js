@@ -155,6 +155,10 @@ async function startHold() {
       onRefused: refused,
     });
     Object.assign(state.running, { attempt, startedAt: performance.now() });
+    const known = state.bundle.known_devices;
+    if (known.length && !known.includes(attempt.device)) {
+      at("words").textContent = gettext("A new microphone: how loud you are is learned anew today.");
+    }
   } catch {
     state.running = null;
     at("input").value = "stopwatch";
