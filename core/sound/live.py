@@ -13,6 +13,7 @@ from core.sound.figures import Figures
 from core.sound.held import LONGEST_GAP_S, SHORTEST_HOLD_S
 from core.sound.hiss import HISS_SHARE, QUIETEST_DB
 from core.sound.kernel import HOP_S, Frames, FrameStream, analyse
+from core.sound.live_bubbles import RisingBubbles
 from core.sound.measure import figures
 from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sound
 from core.sound.tasks import HISSING, Measured, Target
@@ -37,7 +38,8 @@ _UNDER_PEAK_DB = 35.0
 class LiveState:
     """What the page draws: the newest frames and the provisional hold in seconds.
 
-    `ended`: a hold was there and 1.2 s of something else have passed.
+    `ended`: a hold was there and 1.2 s of something else have passed (longer where the task has
+    pauses). `bubbles_s`: times at which bubbles rose, for the tube in water.
     """
 
     t_s: float
@@ -46,6 +48,7 @@ class LiveState:
     holding: bool
     ended: bool
     hold_s: float
+    bubbles_s: tuple[float, ...] = ()
 
     def as_data(self) -> dict[str, Any]:
         return {name: getattr(self, name) for name in self.__slots__}
@@ -88,6 +91,7 @@ class LiveMeasurement:
         self._last_f0_hz: float | None = None
         self._peak_db = -120.0
         self._quietest_db = 0.0
+        self._bubbles = RisingBubbles() if task is Measured.BUBBLES else None
 
     @property
     def received(self) -> int:
@@ -165,6 +169,7 @@ class LiveMeasurement:
             ended=self._hold_s >= SHORTEST_HOLD_S
             and silent_s >= _ENDED_AFTER_S.get(self._task, _ENDED_AFTER_USUALLY_S),
             hold_s=round(self._hold_s, 2),
+            bubbles_s=self._bubbles.hear(frames, start_s, loud) if self._bubbles else (),
         )
 
     def _heard(

@@ -55,6 +55,19 @@ def test_bubbles_are_counted_and_their_stops_found(seed):
         assert seen == pytest.approx(true, abs=0.15)
 
 
+def test_bubbles_are_drawn_as_they_rise():
+    played = bubbling(3)
+    live = LiveMeasurement(16_000, Measured.BUBBLES)
+    seen = []
+    for at in range(0, len(played.samples), 1_600):
+        seen += live.feed(played.samples[at : at + 1_600]).bubbles_s
+    (stop,) = played.stops
+    rising_s = played.offset_s - played.onset_s - (stop[1] - stop[0])
+    assert len(seen) == pytest.approx(rising_s * played.bubble_hz, rel=0.2)
+    assert sum(stop[0] + 0.1 < time < stop[1] - 0.1 for time in seen) <= 1
+    assert np.diff(seen).min() >= 0.02 - 1e-9
+
+
 @pytest.mark.parametrize("tremor_cents", [0.0, 80.0])
 def test_a_tube_lifted_out_of_the_water_makes_no_bubbles(tremor_cents):
     voice = Voice(f0_hz=180.0, seconds=4.0, vowel="oo", tremor_hz=6.0, tremor_cents=tremor_cents)

@@ -1,4 +1,5 @@
-// The still line: a calm horizontal line, the voice as a ribbon over it. Draws what the server said.
+// The still line: a calm horizontal line, the voice as a ribbon over it, bubbles as rings under it.
+// Draws what the server said.
 
 const CALM_CENTS = 50;
 const WINDOW_S = 12;
@@ -14,6 +15,7 @@ export function stillLine(canvas, { hz, endHz = null, glideSeconds = null, colou
   const middle = canvas.height / 2;
   const calm = canvas.height * 0.16;
   const frames = [];
+  const bubbles = [];
   const columns = Array.from({ length: 101 }, (_, i) => (i / 100) * width);
 
   const offset = (cents) => {
@@ -58,12 +60,21 @@ export function stillLine(canvas, { hz, endHz = null, glideSeconds = null, colou
       const y = Math.min(Math.max(pathY(frame.t - start) + offset(cents), half), canvas.height - half);
       pen.fillRect(x(frame.t), y - half, Math.max((width / WINDOW_S) * 0.0105, 1), 2 * half);
     }
+    pen.strokeStyle = colours.line;
+    pen.lineWidth = 1.2 * scale;
+    for (const time of bubbles) {
+      if (time < from) continue;
+      pen.beginPath();
+      pen.arc(x(time), canvas.height - 8 * scale, 3 * scale, 0, 2 * Math.PI);
+      pen.stroke();
+    }
   }
 
   draw();
   return {
     add(state) {
       state.f0_hz.forEach((f0, i) => frames.push({ t: state.t_s + i * 0.01, f0, level: state.level_db[i] }));
+      bubbles.push(...(state.bubbles_s ?? []));
       draw();
     },
     draw,
