@@ -121,7 +121,7 @@ def _sounding_on(frames: Frames, voicing: Voicing) -> Region | None:
 
 def _home_of(frames: Frames, voicing: Voicing) -> float | None:
     """The pitch in semitones re 1 Hz that speaks most for itself over all held voice, where one
-    frame alone may be mistaken in its octave; None for under 0.2 s of voice."""
+    frame alone may be mistaken in its octave; None where nothing does for 0.2 s."""
     held = np.zeros(len(frames), dtype=bool)
     for region in held_regions(voicing):
         held[region.first : region.after] = True
@@ -132,6 +132,8 @@ def _home_of(frames: Frames, voicing: Voicing) -> float | None:
     semitones = 12 * np.log2(np.where(known, frames.pitch_hz[rows], 1.0))
     merit = np.where(known, np.maximum(frames.merit[rows], 0.0), 0.0)
     votes = np.bincount(np.rint(2 * semitones[known]).astype(int), weights=merit[known])
+    if not votes.any():
+        return None
     home = 0.5 * int(np.convolve(votes, np.ones(_HOME_BINS), mode="same").argmax())
     return float(np.median(semitones[known & (np.abs(semitones - home) < _HOME_BINS / 4)]))
 

@@ -50,6 +50,13 @@ def test_no_hold_is_found_where_nobody_holds(kind):
         assert not measured(np.clip(soxr.resample(sound, RATE_HZ, 16_000), -1, 1)).hold_s
 
 
+def test_coughs_in_which_no_pitch_speaks_for_itself_are_no_hold():
+    random = np.random.default_rng((1, zlib.crc32(b"coughs")))
+    sound = NOTHING["coughs"](8 * RATE_HZ, random)
+    sound = at_level(sound, float(random.uniform(-45, -22)))
+    assert not measured(np.clip(soxr.resample(sound, RATE_HZ, 16_000), -1, 1)).hold_s
+
+
 @pytest.mark.parametrize("before_s", [0.15, 0.2, 0.3])
 @pytest.mark.parametrize("seed", range(3))
 def test_a_guide_tone_of_the_same_pitch_is_not_the_hold(before_s, seed):
