@@ -30,7 +30,7 @@ class Camera:
 
 
 def clinician(camera: Camera, address: str, password: str) -> None:
-    """Rounds, Client, one attempt, Screening, Baseline, Bench, Clinic."""
+    """Rounds, Client, attempts, Screening, Device and level, Baseline, Bench, Clinic."""
     page = camera.page
     _sign_in(page, address, "lead@harrow-quay.example", password)
     page.goto(f"{address}/clinic/")
@@ -50,8 +50,22 @@ def clinician(camera: Camera, address: str, password: str) -> None:
     page.wait_for_function("() => document.querySelector('[data-edit=undo]:not(:disabled)')")
     camera.take("bench")
     page.click("[data-edit=undo]")
+    for words, name in (("Tube in water", "tube"), ("Scale pattern", "pattern")):
+        page.goto(client)
+        page.click(f"main >> text={words}")
+        camera.take(name)
     page.goto(f"{client}screening/")
     camera.take("screening")
+    page.goto(f"{client}baseline/")
+    page.select_option("#input", "simulated voice")
+    page.click("tr[data-measure=reference] button.hold")
+    page.wait_for_selector("tr[data-measure=reference] form.inline a", timeout=40_000)
+    page.click("text=Device and level")
+    page.click("#read-meter")
+    page.wait_for_function("() => document.getElementById('id_meter_db').value !== ''")
+    camera.take("level")
+    page.click("text=Keep level reference")
+    page.wait_for_selector("text=To change it")
     page.goto(f"{client}baseline/")
     for measure, seconds in (
         ("phonation", "10.8 10.1 9.9"),

@@ -18,6 +18,7 @@ _LONGEST_LAG = int(RATE_HZ / LOWEST_PITCH.number) + 2
 _SHORTEST_LAG = int(RATE_HZ / HIGHEST_PITCH.number)
 _REFINED_TO_LAG = 330
 _LAGS = _REFINED_TO_LAG + 3
+_AROUND = np.array([-1, 0, 1])
 _PASS_TO_HZ = 1_800.0
 _PASS_FROM_HZ = 58.0
 _SHORTER_IS_BETTER = 0.12
@@ -68,7 +69,7 @@ def pitch_candidates(power: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndar
     rows = np.arange(len(power))[:, None]
     merit = worth[rows, best]
     lag = np.where(merit > _NONE, best + 1, _SHORTEST_LAG)
-    regular = np.clip(alike[rows, lag], 0, 1)
+    regular = _held(alike[rows, lag], 0, 1)
     hz = RATE_HZ / _refined(alike, lag)
     there = (merit > _NONE) & (hz >= LOWEST_PITCH.number) & (hz <= HIGHEST_PITCH.number)
     merit = np.where(there, merit - _DOUBT_COST * _doubt_of(power, hz), 0.0)
@@ -86,17 +87,23 @@ def _doubt_of(power: np.ndarray, hz: np.ndarray) -> np.ndarray:
     """
     level = 10 * np.log10(power[:, : _BINS + 1] + np.float32(_SILENCE))
     doubt = np.zeros(hz.shape)
+    guesses = hz.shape[1]
     for times in (2, 3):
         high = hz >= times * LOWEST_PITCH.number
         low = times * hz <= HIGHEST_PITCH.number
-        doubt = np.maximum(doubt, np.where(high, _likely(_between(level, hz, times)), 0.0))
-        missing = 1 - _likely(_between(level, times * hz, times))
-        doubt = np.maximum(doubt, np.where(low, missing, 0.0))
+        likely = _likely(_between(level, np.concatenate((hz, times * hz), axis=1), times))
+        doubt = np.maximum(doubt, np.where(high, likely[:, :guesses], 0.0))
+        doubt = np.maximum(doubt, np.where(low, 1 - likely[:, guesses:], 0.0))
     return doubt
 
 
 def _likely(between_db: np.ndarray) -> np.ndarray:
-    return np.clip((between_db - _BETWEEN_DB[0]) / (_BETWEEN_DB[1] - _BETWEEN_DB[0]), 0, 1)
+    return _held((between_db - _BETWEEN_DB[0]) / (_BETWEEN_DB[1] - _BETWEEN_DB[0]), 0, 1)
+
+
+def _held(values: np.ndarray, low: float, high: float) -> np.ndarray:
+    """Like np.clip, whose own overhead is most of its cost for the few frames of a piece."""
+    return np.minimum(np.maximum(values, low), high)
 
 
 def _between(level: np.ndarray, hz: np.ndarray, times: int) -> np.ndarray:
@@ -115,7 +122,7 @@ def _between(level: np.ndarray, hz: np.ndarray, times: int) -> np.ndarray:
     known = bins[:, :, times - 1 :: times] < _BINS
     under_db = high.max(axis=2, keepdims=True) - high
     weight = np.where(known & (under_db < _HEARD_UNDER_DB), np.exp(-under_db / _FADES_DB), 0.0)
-    over = weight * np.clip(between - beside, -30, 10)
+    over = weight * _held(between - beside, -30, 10)
     return over.sum(axis=2) / np.maximum(weight.sum(axis=2), _SILENCE)
 
 
@@ -131,9 +138,10 @@ def _refined(alike: np.ndarray, lag: np.ndarray) -> np.ndarray:
 
 
 def _parabola(alike: np.ndarray, lag: np.ndarray) -> np.ndarray:
-    rows = np.arange(len(lag))[:, None]
-    lag = np.clip(lag, 1, alike.shape[1] - 2)
-    left, middle, right = (alike[rows, lag + k].astype(np.float64) for k in (-1, 0, 1))
+    rows = np.arange(len(lag))[:, None, None]
+    lag = _held(lag, 1, alike.shape[1] - 2)
+    near = alike[rows, lag[:, :, None] + _AROUND].astype(np.float64)
+    left, middle, right = near[:, :, 0], near[:, :, 1], near[:, :, 2]
     bend = 2 * middle - left - right
     shift = np.where(bend > 0, 0.5 * (right - left) / np.where(bend > 0, bend, 1), 0.0)
-    return lag + np.clip(shift, -1, 1)
+    return lag + _held(shift, -1, 1)
