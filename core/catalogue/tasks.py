@@ -7,6 +7,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+from core.catalogue.touches import Touch
 from core.errors import PlanError
 
 _FOLDER = Path(__file__).parent
@@ -21,7 +22,7 @@ class TaskKind(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Task:
-    """One task of the catalogue: its texts and how it is measured."""
+    """One task of the catalogue: its texts, how it is measured, what conditions may forbid in it."""
 
     key: str
     family: str
@@ -32,6 +33,7 @@ class Task:
     instruction: str
     clinician_note: str
     caution: str
+    touches: frozenset[Touch]
 
 
 @cache
@@ -53,4 +55,9 @@ def _checked(file: str, family: str, key: str, entry: dict[str, Any]) -> Task:
         raise PlanError("task_broken", file=file, key=key, reason=f"missing or unknown: {odd}")
     if entry["kind"] not in tuple(TaskKind):
         raise PlanError("task_broken", file=file, key=key, reason=f"kind {entry['kind']!r}")
-    return Task(key=key, family=family, **{**entry, "kind": TaskKind(entry["kind"])})
+    odd = sorted(set(entry["touches"]) - set(Touch))
+    if odd:
+        raise PlanError("task_broken", file=file, key=key, reason=f"touches {odd}")
+    touches = frozenset(Touch(name) for name in entry["touches"])
+    kind = TaskKind(entry["kind"])
+    return Task(key=key, family=family, **{**entry, "kind": kind, "touches": touches})

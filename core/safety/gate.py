@@ -5,6 +5,7 @@ from datetime import date
 from enum import StrEnum
 
 from core.reference.values import ASK_AGAIN_AFTER, EXAMINE_HOARSE_AFTER
+from core.safety.condition import Condition
 
 
 class RedFlag(StrEnum):
@@ -39,6 +40,7 @@ class Screening:
     hoarse_weeks: float | None = None
     minor: bool = False
     guardian_consent: bool = False
+    conditions: frozenset[Condition] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)

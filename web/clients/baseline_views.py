@@ -15,7 +15,7 @@ from web.clients.forms import BaselineForm, ReferenceForm, TypedForm
 from web.clients.measured import MeasuredView, level_reference
 from web.clients.measures import ASKED, Aims
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure
-from web.clients.queries import BaselineView
+from web.clients.queries import BaselineView, may_touch
 from web.clients.scope import client_of
 from web.clients.usecases import baseline as measuring
 from web.clients.usecases.device import keep_reference
@@ -225,6 +225,7 @@ def _lines(row: Baseline, view: BaselineView, a4_hz: float) -> list[dict]:
                 "attempts": attempts,
                 "best": view.best_s(measure) if asked.typed else None,
                 "attempt_ids": uuid.uuid4(),
+                "forbidden": not all(may_touch(row.client, one) for one in asked.touches),
                 "passage": HARBOUR_MORNING if measure == Measure.READING else None,
             }
         )

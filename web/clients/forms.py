@@ -7,6 +7,7 @@ from django.utils.translation import gettext_lazy as _
 
 from core.errors import CoreError
 from core.notes.note import Note
+from core.safety.condition import Condition, in_plain_words
 from core.safety.gate import RedFlag, in_words
 from web.clients.models import Client, Measure
 from web.clinic.words import core_words
@@ -58,6 +59,12 @@ class ScreeningForm(forms.Form):
         label=_("Red flags"),
         required=False,
         choices=[(flag.value, in_words(flag)) for flag in RedFlag],
+        widget=forms.CheckboxSelectMultiple,
+    )
+    conditions = forms.MultipleChoiceField(
+        label=_("Contraindications and precautions"),
+        required=False,
+        choices=[(one.value, in_plain_words(one)) for one in Condition],
         widget=forms.CheckboxSelectMultiple,
     )
     cleared_from = forms.DateField(

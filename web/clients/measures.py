@@ -7,6 +7,7 @@ from django.utils.functional import Promise
 from django.utils.translation import gettext_lazy as _
 
 from core.catalogue.reading import HARBOUR_MORNING
+from core.catalogue.touches import Touch
 from core.errors import CoreError
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
@@ -29,6 +30,7 @@ class Asked:
     words: str | Promise
     wanted: int
     typed: bool = False
+    touches: frozenset[Touch] = frozenset()
 
 
 _SOFT = _(
@@ -86,6 +88,7 @@ ASKED: dict[str, Asked] = {
             "“Bubble a comfortable note through the tube in water, evenly.” No water where swallowing is unsafe."
         ),
         wanted=0,
+        touches=frozenset({Touch.WATER}),
     ),
     Measure.JOIN: Asked(
         task=Measured.SZ,

@@ -79,6 +79,7 @@ class StoredScreening(ClientRecord):
     voice_rest_until = models.DateField(null=True, blank=True)
     hoarse_weeks = models.FloatField(null=True, blank=True)
     guardian_consent = models.BooleanField(default=False)
+    conditions = models.JSONField(default=list)
 
 
 @pghistory.track()

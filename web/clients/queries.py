@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
 
+from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
@@ -16,6 +17,8 @@ from core.plans.figures import (
 )
 from core.plans.pitches import PitchSchool, fit_pitches
 from core.reference import values
+from core.safety.condition import Condition
+from core.safety.conditions import allows, conditions_of
 from core.safety.gate import RedFlag, Screening
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StoredScreening
 
@@ -39,7 +42,17 @@ def as_screening(row: StoredScreening | None, client: Client, today: date) -> Sc
         hoarse_weeks=row.hoarse_weeks,
         minor=client.age_on(today) < 18,
         guardian_consent=row.guardian_consent,
+        conditions=frozenset(Condition(name) for name in row.conditions),
     )
+
+
+def may_touch(client: Client, touch: Touch) -> bool:
+    """Whether the latest screening leaves a client this; no screening forbids what water needs."""
+    row = latest_screening(client)
+    if row is None:
+        return False
+    flags = frozenset(RedFlag(flag) for flag in row.red_flags)
+    return allows(conditions_of(map(Condition, row.conditions), flags), touch)
 
 
 def latest_baseline(client: Client) -> Baseline | None:

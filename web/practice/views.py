@@ -11,10 +11,11 @@ from django.utils.translation import gettext as _
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from core.catalogue.touches import Touch
 from core.dose.minutes import session_length
-from core.safety.gate import activation_gate
+from core.safety.program_gate import program_gate, touches_of
 from web.clients.models import ClientAccess
-from web.clients.queries import as_screening, latest_screening
+from web.clients.queries import as_screening, latest_screening, may_touch
 from web.clients.usecases.link import try_pin
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
@@ -59,7 +60,8 @@ def today(request, access: ClientAccess):
     client, now = access.client, clock.now()
     day = clock.local_date(now, client.time_zone)
     version = active_version(client.pk)
-    gate = activation_gate(as_screening(latest_screening(client), client, day), day)
+    screening = as_screening(latest_screening(client), client, day)
+    gate = program_gate(screening, touches_of(version.program) if version else {}, day)
     context = _context(access) | {"here": "today"}
     if version is not None:
         program = version.program
@@ -77,7 +79,10 @@ def today(request, access: ClientAccess):
 @require_GET
 @for_client
 def practice(request, access: ClientAccess):
-    context = _context(access) | {"simulated_voice": settings.OFFER_SIMULATED_VOICE}
+    context = _context(access) | {
+        "simulated_voice": settings.OFFER_SIMULATED_VOICE,
+        "may_sip": may_touch(access.client, Touch.SIP),
+    }
     return render(request, "practice/practice.html", context)
 
 

@@ -10,7 +10,8 @@ from django.views.decorators.http import require_GET, require_POST
 from core.errors import CoreError, PlanError
 from core.notes.range import VoiceGroup
 from core.plans.pitches import PitchSchool, fit_pitches
-from core.safety.gate import activation_gate
+from core.safety.gate import Gate
+from core.safety.program_gate import program_gate, touches_of
 from web.clients.queries import BaselineView, as_screening, latest_baseline, latest_screening
 from web.clients.scope import client_of
 from web.clinic import clock
@@ -37,12 +38,13 @@ def _bench(request, client, *, status=200, written_reason=""):
     view = BaselineView.of(baseline, client.age_on(today)) if baseline else None
     draft = Draft.objects.filter(client=client).first()
     screening = as_screening(latest_screening(client), client, today)
+    does = touches_of(draft.program) if draft else {}
     context = {
         "client": client,
         "view": view,
         "goals": goals_of(view) if view else [],
         "schools": _schools(client, view) if view else [],
-        "gate": activation_gate(screening, today),
+        "gate": program_gate(screening, does, today),
         "version": active_version(client.pk),
         "written_reason": written_reason,
         "here": "bench",
@@ -128,6 +130,12 @@ def _answer(request, draft: Draft) -> dict:
     return {"revision": draft.revision, "html": html}
 
 
+def _gate_of_draft(client, today) -> Gate:
+    draft = Draft.objects.filter(client=client).first()
+    screening = as_screening(latest_screening(client), client, today)
+    return program_gate(screening, touches_of(draft.program) if draft else {}, today)
+
+
 @require_POST
 def activate(request, client_id):
     client = client_of(request, client_id)
@@ -138,7 +146,7 @@ def activate(request, client_id):
         version = usecases.activate(
             client,
             revision=int(request.POST.get("revision") or 0),
-            gate=activation_gate(as_screening(latest_screening(client), client, today), today),
+            gate=_gate_of_draft(client, today),
             written_reason=reason,
             by=request.user,
             now=now,

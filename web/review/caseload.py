@@ -6,10 +6,13 @@ from statistics import median
 
 from django.dispatch import receiver
 
+from core.catalogue.touches import Touch
 from core.dose.tide import Prescribed, Stroke, TideDay, kept_of, tide_days
 from core.grading.climb import ClimbAdvice, SessionFigures, climb_advice
 from core.grading.need import ClientFacts, Need, need_of
-from core.safety.gate import RedFlag, Screening, activation_gate
+from core.safety.condition import Condition
+from core.safety.gate import Gate, RedFlag, Screening
+from core.safety.program_gate import program_gate, touches_of
 from web.clients.models import Baseline, Client, ClientAccess
 from web.clients.queries import latest_screening
 from web.clients.signals import record_changed
@@ -67,6 +70,12 @@ def refresh_row(sender, client_id, **kwargs) -> None:
                 "voice_rest_until": _iso(screening.voice_rest_until),
                 "hoarse_weeks": screening.hoarse_weeks,
                 "guardian_consent": screening.guardian_consent,
+                "conditions": screening.conditions,
+                "program_touches": {
+                    name: sorted(touches) for name, touches in touches_of(program).items()
+                }
+                if program
+                else {},
                 "findings": screening.findings,
             },
             "link_made_at": ClientAccess.objects.filter(client_id=client_id, revoked_at=None)
@@ -134,7 +143,7 @@ def need_from(row: CaseloadRow, client: Client, today: date) -> Need:
     facts = ClientFacts(
         stop_sign_open=bool(row.stop_sign),
         set_aside=row.set_aside,
-        gate_closed=not activation_gate(screening_from(row, client, today), today).opens(""),
+        gate_closed=not gate_from(row, screening_from(row, client, today), today).opens(""),
         has_baseline=row.has_baseline,
         active_since=row.active_since,
         last_session=row.last_session,
@@ -145,6 +154,14 @@ def need_from(row: CaseloadRow, client: Client, today: date) -> Need:
         last_gain=row.last_gain,
     )
     return need_of(facts, today)
+
+
+def gate_from(row: CaseloadRow, screening: Screening | None, today: date) -> Gate:
+    """The gate of the active program as it stands today, from the row alone."""
+    does = (row.screening or {}).get("program_touches", {})
+    return program_gate(
+        screening, {name: frozenset(map(Touch, touches)) for name, touches in does.items()}, today
+    )
 
 
 def screening_from(row: CaseloadRow, client: Client, today: date) -> Screening | None:
@@ -160,6 +177,7 @@ def screening_from(row: CaseloadRow, client: Client, today: date) -> Screening |
         hoarse_weeks=row.screening["hoarse_weeks"],
         minor=client.age_on(today) < 18,
         guardian_consent=row.screening["guardian_consent"],
+        conditions=frozenset(map(Condition, row.screening.get("conditions", []))),
     )
 
 

@@ -8,7 +8,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from core.safety.gate import activation_gate, in_words
+from core.safety.gate import in_words
 from core.safety.stop import StopSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
@@ -20,7 +20,7 @@ from web.practice.usecases.clear import clear_stop_signs, look_at_set_aside
 from web.practice.usecases.correct import correct_attempt
 from web.review import queries
 from web.review.attempt import attempt_page
-from web.review.caseload import screening_from
+from web.review.caseload import gate_from, screening_from
 from web.review.export import record_of
 from web.review.models import CaseloadRow
 
@@ -65,7 +65,7 @@ def client(request, client_id):
         "age": person.age_on(today),
         "screening": screening,
         "red_flags": [in_words(f) for f in sorted(screening.red_flags)] if screening else [],
-        "gate": activation_gate(screening, today),
+        "gate": gate_from(row, screening, today),
         "baseline": view,
         "flags": view.flags(request.clinic) if view else [],
         "measured": MeasuredView(view, request.clinic.a4_hz) if view else None,

@@ -10,6 +10,7 @@ from django.utils.translation import gettext as _
 from web.clients.measured import MeasuredView, conversation_dbfs
 from web.clients.measures import ASKED, Aims
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StruckOut
+from web.clients.queries import may_touch
 from web.clients.signals import record_changed
 from web.clinic.models import Membership, User
 from web.clinic.usecases import UsecaseRefused
@@ -146,6 +147,9 @@ class BaselineEnd:
             )
         except ObjectDoesNotExist as error:
             raise Refused(4403, 404, "baseline_unknown", _("This baseline is gone.")) from error
+        if not all(may_touch(baseline.client, one) for one in ASKED[offer.step_id].touches):
+            words = _("No water task: swallowing is not safe, or not screened yet.")
+            raise Refused(4403, 403, "contraindicated", words)
         aims = Aims(baseline, reference_dbfs=conversation_dbfs(baseline))
         return Permit(
             task=ASKED[offer.step_id].task,

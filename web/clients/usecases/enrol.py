@@ -1,7 +1,10 @@
 """A new client and what is asked of them."""
 
+from collections.abc import Iterable
+
 from django.db import connection, transaction
 
+from core.safety.condition import Condition
 from core.safety.gate import RedFlag
 from web.clients.models import Client, ClientAccess, StoredScreening
 from web.clients.signals import record_changed
@@ -19,12 +22,23 @@ def enrol_client(clinic: Clinic, *, clinician: User, **fields) -> Client:
 
 @transaction.atomic
 def record_screening(
-    client: Client, *, by: User, now, red_flags: list[str], **fields
+    client: Client,
+    *,
+    by: User,
+    now,
+    red_flags: list[str],
+    conditions: Iterable[str] = (),
+    **fields,
 ) -> StoredScreening:
-    """A new screening beside the earlier ones; unknown red flags raise ValueError."""
-    flags = sorted(RedFlag(flag).value for flag in red_flags)
+    """A new screening beside the earlier ones; unknown flags and conditions raise ValueError."""
     row = StoredScreening.objects.create(
-        clinic_id=client.clinic_id, client=client, by=by, at=now, red_flags=flags, **fields
+        clinic_id=client.clinic_id,
+        client=client,
+        by=by,
+        at=now,
+        red_flags=sorted(RedFlag(flag).value for flag in red_flags),
+        conditions=sorted(Condition(name).value for name in conditions),
+        **fields,
     )
     record_changed.send(Client, client_id=client.pk)
     return row

@@ -1,0 +1,130 @@
+"""Contraindications and precautions: the one table, and what it does to a program."""
+
+from datetime import date
+
+import pytest
+
+from core.catalogue.tasks import shipped_tasks
+from core.catalogue.touches import Touch
+from core.errors import PlanError
+from core.safety.condition import Condition, in_plain_words
+from core.safety.conditions import (
+    Effect,
+    allows,
+    checked_rule,
+    conditions_of,
+    judged,
+    rules,
+    touching,
+)
+from core.safety.gate import Gate, RedFlag, Screening
+from core.safety.program_gate import program_gate
+
+TODAY = date(2026, 6, 15)
+PRESSURE = [
+    "blood_pressure",
+    "heart_disease",
+    "aneurysm",
+    "stroke",
+    "glaucoma",
+    "hernia",
+    "pneumothorax",
+    "recent_chest_surgery",
+    "recent_abdominal_surgery",
+    "recent_eye_surgery",
+    "late_pregnancy",
+    "severe_lung_disease",
+]
+
+
+def screening(**answers):
+    return Screening(**{"asked_on": TODAY, "larynx_examined_on": TODAY} | answers)
+
+
+@pytest.mark.parametrize("name", PRESSURE)
+@pytest.mark.parametrize("touch", ["breath_hold", "balloon", "forceful_puffs", "deep_water"])
+def test_what_raises_pressure_is_blocked_by_every_condition_it_can_hurt(name, touch):
+    assert not allows({Condition(name)}, Touch(touch))
+    assert allows({Condition(name)}, Touch.SUSTAINED)
+
+
+@pytest.mark.parametrize("name", ["unsafe_swallowing", "fluid_limits"])
+def test_unsafe_swallowing_silences_water_and_sips(name):
+    for touch in (Touch.WATER, Touch.DEEP_WATER, Touch.SIP):
+        assert not allows({Condition(name)}, touch)
+
+
+@pytest.mark.parametrize("flag", [RedFlag.TROUBLE_SWALLOWING, RedFlag.PAINFUL_SWALLOWING])
+def test_a_red_flag_of_swallowing_is_unsafe_swallowing(flag):
+    assert Condition.UNSAFE_SWALLOWING in conditions_of((), {flag})
+    assert conditions_of((), {RedFlag.EAR_PAIN}) == frozenset()
+
+
+@pytest.mark.parametrize("name", ["anticoagulants", "osteoporosis"])
+def test_a_precaution_asks_for_a_reason_and_does_not_block(name):
+    known = {Condition(name)}
+    assert allows(known, Touch.NECK_HANDLING)
+    assert touching(known, Touch.NECK_HANDLING, Effect.PRECAUTION)
+    gate = judged(known, {"Side of the neck": frozenset({Touch.NECK_HANDLING})}, Gate())
+    assert not gate.opens("")
+    assert gate.opens("light touch shown in the visit")
+
+
+def test_latex_blocks_the_balloon_only():
+    blocked = {t for t in Touch if not allows({Condition.LATEX_ALLERGY}, t)}
+    assert blocked == {Touch.BALLOON}
+
+
+def test_acute_laryngitis_suspends_the_sustained_note_program_with_its_reason():
+    does = {task.name: task.touches for task in shipped_tasks().values()}
+    ill = screening(conditions=frozenset({Condition.ACUTE_LARYNGITIS}))
+    gate = program_gate(ill, does, TODAY)
+    assert not gate.opens("any reason")
+    assert {finding.words.split(":")[0] for finding in gate.blocks} == set(does)
+    assert "semi-occluded" in gate.blocks[0].words
+    assert program_gate(screening(), does, TODAY).opens("")
+
+
+def test_a_program_that_touches_nothing_forbidden_is_not_held_up():
+    known = frozenset(Condition) - {Condition.ACUTE_LARYNGITIS}
+    does = {task.name: task.touches for task in shipped_tasks().values()}
+    assert program_gate(screening(conditions=known), does, TODAY).opens("")
+
+
+def test_without_a_screening_nothing_opens():
+    assert not program_gate(None, {}, TODAY).opens("reason")
+
+
+def test_every_condition_is_in_the_table_and_has_words():
+    named = frozenset().union(*(rule.conditions for rule in rules()))
+    assert named == frozenset(Condition)
+    for condition in Condition:
+        assert in_plain_words(condition)[0].isupper()
+    assert all(rule.source and rule.reason for rule in rules())
+
+
+GOOD = {
+    "conditions": ["stroke"],
+    "touches": ["balloon"],
+    "effect": "block",
+    "reason": "why",
+    "source": "clinical default",
+}
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"conditions": ["hiccups"]},
+        {"conditions": []},
+        {"touches": ["juggling"]},
+        {"effect": "maybe"},
+        {"reason": ""},
+        {"extra": 1},
+    ],
+)
+def test_a_broken_rule_fails_with_its_key(change):
+    with pytest.raises(PlanError) as broken:
+        checked_rule("some_rule", GOOD | change)
+    assert broken.value.code == "rule_broken"
+    assert broken.value.params["key"] == "some_rule"
