@@ -29,8 +29,8 @@ def hold(voice):
 
 EACH = {
     "bubbles": (lambda: bubbling(1).samples, "bubbles a second"),
-    "s": (lambda: hold(Voice(f0_hz=200.0, seconds=3.0, hiss=True, tail_s=3.0)), "Even: level SD"),
-    "join": (lambda: joining(2).samples, "No silence at the join"),
+    "s": (lambda: hold(Voice(f0_hz=200.0, seconds=3.0, hiss=True, tail_s=3.0)), "level SD"),
+    "join": (lambda: joining(2).samples, "at the join"),
     "pattern": (
         lambda: sing_pattern(SINGER, SCALE, note_s=0.4).samples,
         "All 9 notes within 50 cents",

@@ -8,6 +8,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
+from core.safety.condition import in_plain_words
 from core.safety.gate import in_words
 from core.safety.stop import StopSign
 from web.clients.measured import MeasuredView
@@ -65,6 +66,9 @@ def client(request, client_id):
         "age": person.age_on(today),
         "screening": screening,
         "red_flags": [in_words(f) for f in sorted(screening.red_flags)] if screening else [],
+        "conditions": [in_plain_words(c) for c in sorted(screening.conditions)]
+        if screening
+        else [],
         "gate": gate_from(row, screening, today),
         "baseline": view,
         "flags": view.flags(request.clinic) if view else [],

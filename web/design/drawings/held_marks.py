@@ -9,7 +9,7 @@ from web.design.drawings.svg import CLAY, INK, STRAW, WATER, Svg
 ROW = 276.0
 RING = 3.2
 MOST_RINGS = 140
-_NARROWEST = 34.0
+_NARROWEST = 26.0
 
 Place = Callable[[float], float]
 
@@ -67,5 +67,5 @@ def draw_notes(svg: Svg, notes: Sequence[tuple[float, float, Note]], x: Place, y
         height = y(float(note.number))
         svg.add("line", x1=x(start_s), x2=x(end_s), y1=height, y2=height, stroke=WATER,
                 stroke_width=2, class_="wanted")  # fmt: skip
-        svg.text((x(start_s) + x(end_s)) / 2, height - 9, note, text_anchor="middle",
+        svg.text((x(start_s) + x(end_s)) / 2, height - 14, note, text_anchor="middle",
                  font_size=12, fill=WATER)  # fmt: skip
