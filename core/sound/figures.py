@@ -129,7 +129,6 @@ class Figures:
                 "sd": _rounded(self.level_sd_db, 2),
                 "slope_db_per_s": _rounded(self.slope_db_per_s, 3),
                 "trail_off_db": _rounded(self.trail_off_db, 2),
-                "room": _rounded(self.room_db, 2),
             },
             "tremor": None
             if self.tremor is None

@@ -32,6 +32,11 @@ VOICE = Voice(
 )
 
 
+def test_the_distance_from_the_target_is_shown(signed_in, held):
+    address = reverse("review:attempt", args=[held.client_id, held.pk])
+    assert "From the target" in signed_in.get(address).content.decode()
+
+
 def sung_figures(voice=VOICE, task=Measured.HOLD, target="G3"):
     sung = sing(voice)
     note = Note.named(target) if target else None

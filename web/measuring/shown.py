@@ -167,7 +167,7 @@ def _rows_of_all(figures: Figures, reference: LevelReference | None) -> list[tup
     rows = []
     if figures.f0_median_hz is not None:
         rows.append((_("Pitch, median"), _number(figures.f0_median_hz, "%.1f Hz")))
-    if figures.target and figures.pitch_error_cents is not None:
+    if figures.pitch_error_cents is not None:
         rows.append((_("From the target"), _number(figures.pitch_error_cents, "%+.1f cents")))
     rows.append((_("Level"), _number(figures.level_mean_db, "%.1f dBFS")))
     if reference and figures.level_mean_db is not None and reference.calibrated:

@@ -55,7 +55,7 @@ def measurement_of(
         trail_off_db=levels.get("trail_off_db"),
         glide_low_hz=glide.low_hz if glide else None,
         glide_high_hz=glide.high_hz if glide else None,
-        room_db=levels.get("room"),
+        room_db=figures.room_db if levels else None,
         glide=data.get("glide"),
         own=own.as_data() if own else None,
         tremor_rate_hz=tremor.rate_hz if tremor else None,
