@@ -1,0 +1,178 @@
+"""What is said of bubbles, hisses, patterns, speech and breath; how they are drawn."""
+
+from xml.etree import ElementTree
+
+import numpy as np
+import pytest
+
+from core.notes.note import Note
+from core.sound.figures import Contour, Figures, Quality, Verdict
+from core.sound.finding import Finding
+from core.sound.task_figures import (
+    Bubbles,
+    Join,
+    PacedBreath,
+    Phrase,
+    Speech,
+    SungNote,
+    SungPattern,
+    Swell,
+)
+from core.sound.tasks import Measured
+from web.design.drawings.held_line import HeldLine, held_line
+from web.design.drawings.held_marks import MOST_RINGS, Rings, Stretch
+from web.measuring.ends import Permit
+from web.measuring.words import attempt_words, client_words, clinician_words
+
+SPEECH = Speech(phrases=(), voiced_s=8.0, mode_hz=196.0)
+NOTES = (
+    SungNote(name="C4", start_s=0.6, end_s=1.1, cents=4.0),
+    SungNote(name="D4", start_s=1.1, end_s=1.6, cents=-62.0),
+)
+
+
+def said(task, own, *, for_client=True, **changes):
+    """The one line about an attempt of a task with these figures of its own."""
+    figures = Figures(
+        task=task.value,
+        target=None,
+        quality=Quality(Verdict.GOOD),
+        contour=Contour(f0_hz=np.zeros(0), level_db=np.zeros(0)),
+        hold_s=6.0,
+        own=own,
+        **changes,
+    )
+    return attempt_words(
+        figures, Permit(task=task, target=None, a4_hz=440.0, for_client=for_client)
+    )
+
+
+@pytest.mark.parametrize(
+    ("task", "own", "words"),
+    [
+        (
+            Measured.BUBBLES,
+            Bubbles(rate_hz=None, swing_db=0.4),
+            "check that the tube is in the water",
+        ),
+        (
+            Measured.BUBBLES,
+            Bubbles(rate_hz=15.0, swing_db=8.0, stops=((2.0, 2.6),)),
+            "a little more air",
+        ),
+        (Measured.BUBBLES, Bubbles(rate_hz=15.0, swing_db=8.0), "The bubbles went on."),
+        (Measured.HISS, Swell(rise_db=7.0, fall_db=6.0, peak_at=0.5), "grew and faded"),
+        (
+            Measured.SZ,
+            Join(switch_s=2.0, gap_s=0.09, hiss_s=1.4, buzz_s=3.0),
+            "keep the air going",
+        ),
+        (
+            Measured.SZ,
+            Join(switch_s=None, gap_s=None, hiss_s=3.0, buzz_s=0.0),
+            "let the voice come in",
+        ),
+        (
+            Measured.SZ,
+            Join(switch_s=None, gap_s=None, hiss_s=0.0, buzz_s=3.0),
+            "begin without voice",
+        ),
+        (Measured.PATTERN, SungPattern(notes=NOTES[:1]), "Every note was there."),
+        (Measured.PATTERN, SungPattern(notes=NOTES), "a little off"),
+        (Measured.PATTERN, SungPattern(notes=NOTES[:1], missing=(1,)), "One note was left out."),
+        (Measured.PATTERN, SungPattern(notes=(), missing=(0, 1)), "Some notes were left out."),
+        (Measured.PATTERN, SungPattern(notes=NOTES[:1], key_semitones=-12), "lower than the tone"),
+        (Measured.PATTERN, SungPattern(notes=NOTES[:1], key_semitones=3), "higher than the tone"),
+        (
+            Measured.BREATH,
+            PacedBreath(ins=((0.5, 2.9),), outs=((3.2, 8.0),), in_s=2.4, out_s=4.8),
+            "In time.",
+        ),
+    ],
+)
+def test_a_client_reads_what_to_try_next(task, own, words):
+    assert words in said(task, own)
+
+
+def test_shouting_is_said_before_being_strong_enough():
+    own = Speech(phrases=(), voiced_s=8.0, mode_hz=196.0, over_target_share=0.95, shouted_share=0.6)
+    words = said(Measured.LEVEL, own)
+    assert words.index("shouted") < words.index("Strong enough")
+
+
+def test_a_rate_of_reading_is_for_the_clinician_only():
+    rate = Finding("reading_rate", {"words_a_minute": 151.6})
+    assert client_words(rate) == ""
+    assert clinician_words(rate) == "152 words a minute."
+
+
+def test_an_attempt_with_nothing_to_say_of_it_is_still_said():
+    assert said(Measured.LEVEL, SPEECH) == "6.0 s."
+
+
+def test_the_clinician_reads_numbers_with_units():
+    stops = Finding("bubble_stops", {"count": 2, "longest_s": 0.66})
+    assert clinician_words(stops) == "Bubbles stop 2 time(s), longest 0.66 s."
+    off = Finding("off_notes", {"count": 1, "worst_cents": -62.0})
+    assert clinician_words(off) == "1 note(s) over 50 cents off, worst -62."
+    under = Finding("under_target", {"percent": 42.0})
+    assert clinician_words(under) == "Only 42 % of the voiced time at the target level."
+
+
+def test_speech_without_levels_keeps_pitch_and_rate():
+    phrase = Phrase(start_s=0.6, end_s=2.4, level_db=-30.0, trail_off_db=-4.0)
+    own = Speech(
+        phrases=(phrase,), voiced_s=8.0, mode_hz=196.0, trail_off_db=-4.0, words_a_minute=150.0
+    )
+    bare = own.without_levels()
+    assert (bare.phrases, bare.trail_off_db) == ((), None)
+    assert (bare.mode_hz, bare.words_a_minute, bare.voiced_s) == (196.0, 150.0, 8.0)
+
+
+def drawn(**extra):
+    """The elements of a still line of 4 s at C4 with these marks, by class."""
+    line = HeldLine(
+        f0_hz=np.full(400, 261.6),
+        level_db=np.full(400, -28.0),
+        hop_s=0.01,
+        label="attempt",
+        words={"target": "", "level": "", "gap": "", "jump": "", "begin": "", "end": ""},
+        ends_s=(0.0, 4.0),
+        **extra,
+    )
+    found = {}
+    for element in ElementTree.fromstring(str(held_line(line))).iter():
+        found.setdefault(element.get("class"), []).append(element)
+    return found
+
+
+def test_a_ring_stands_for_each_bubble_and_is_missing_at_a_stop():
+    whole = drawn(rings=Rings(rate_hz=10.0, start_s=0.0, end_s=4.0))
+    assert len(whole["ring"]) == 40
+    stopped = drawn(rings=Rings(rate_hz=10.0, start_s=0.0, end_s=4.0, stops=((1.05, 2.05),)))
+    assert len(stopped["ring"]) == 30
+
+
+def test_very_many_bubbles_are_thinned_evenly():
+    times = Rings(rate_hz=30.0, start_s=0.0, end_s=20.0).times_s()
+    assert len(times) <= MOST_RINGS
+    assert np.ptp(np.diff(times)) < 1e-9
+
+
+def test_notes_to_sing_stand_at_their_height_and_stretches_in_order():
+    marks = drawn(
+        notes=[(0.0, 1.0, Note.named("C4")), (1.0, 2.0, Note.named("E4"))],
+        stretches=[
+            Stretch(start_s=0.0, end_s=1.5, words="hiss"),
+            Stretch(start_s=1.5, end_s=4.0, words="buzz"),
+        ],
+    )
+    low, high = (float(line.get("y1")) for line in marks["wanted"])
+    assert high < low
+    left, right = (float(bar.get("x")) for bar in marks["stretch"])
+    assert left < right
+
+
+def test_the_last_seconds_stay_inside_the_drawing():
+    label = drawn()["hold-end"][1].findall("{http://www.w3.org/2000/svg}text")[0]
+    assert label.get("text-anchor") == "end"
