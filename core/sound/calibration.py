@@ -85,16 +85,3 @@ class LevelReference:
             return None
         softest = self.voice_dbfs if softest_dbfs is None else min(softest_dbfs, self.voice_dbfs)
         return softest - self.room_dbfs >= NOISE_UNDER_VOICE.number
-
-
-def difference_db(
-    level_dbfs: float, at: LevelReference | None, other_dbfs: float, other_at: LevelReference | None
-) -> float | None:
-    """How much louder one level is than another, dB; None where the two do not compare: another
-    device or distance, and not both calibrated."""
-    if at is None or other_at is None:
-        return None
-    if (at.device, at.distance_cm) == (other_at.device, other_at.distance_cm):
-        return level_dbfs - other_dbfs
-    one, two = at.at_30_cm_db(level_dbfs), other_at.at_30_cm_db(other_dbfs)
-    return None if one is None or two is None else one - two

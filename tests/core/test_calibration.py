@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from core.errors import SoundError
 from core.simulate.meter import FULL_SCALE_DB, meter_reading_db
 from core.simulate.voice import Voice, sing
-from core.sound.calibration import LevelReference, difference_db, distance_correction_db
+from core.sound.calibration import LevelReference, distance_correction_db
 from core.sound.live import measure_sound
 from core.sound.reading import Sound
 from core.sound.tasks import Measured
@@ -73,17 +73,6 @@ def test_the_room_must_lie_ten_decibels_under_the_softest_voice():
     assert DESK.room_is_quiet(softest_dbfs=-45.0)
     assert not DESK.room_is_quiet(softest_dbfs=-46.0)
     assert LevelReference(device="d", voice_dbfs=-30.0, distance_cm=30.0).room_is_quiet() is None
-
-
-def test_levels_compare_within_a_device_or_when_both_are_calibrated():
-    soft = LevelReference(device="phone", voice_dbfs=-35.0, distance_cm=30.0)
-    other = LevelReference(device="tablet", voice_dbfs=-40.0, distance_cm=30.0, meter_db=66.0)
-    assert difference_db(-28.0, soft, -31.0, soft) == pytest.approx(3.0)
-    assert difference_db(-28.0, soft, -31.0, DESK) is None
-    assert difference_db(-28.0, None, -31.0, DESK) is None
-    assert difference_db(-24.0, DESK, -34.0, other) == pytest.approx(0.0)
-    farther = LevelReference(device="phone", voice_dbfs=-41.0, distance_cm=60.0)
-    assert difference_db(-28.0, soft, -28.0, farther) is None
 
 
 def test_the_simulated_meter_agrees_with_the_simulated_voice():

@@ -157,6 +157,16 @@ def test_reading_is_compared_with_the_conversation_and_its_words_are_counted(bas
     assert answer.json()["figures"]["target"].endswith("words")
 
 
+def test_a_reading_on_another_device_is_not_compared(baseline, clinician):
+    kept(baseline, clinician, Measure.CONVERSATION, speak(level_db=-32.0, seed=1).samples)
+    phone = {**DESK, "label": "phone"}
+    read = speak(level_db=-28.0, seed=1, phrases=8, phrase_s=3.0).samples
+    other, _ = kept(baseline, clinician, Measure.READING, read, device=phone)
+    same, _ = kept(baseline, clinician, Measure.READING, read)
+    assert other.measurement.own["speech"]["over_reference_db"] is None
+    assert same.measurement.own["speech"]["over_reference_db"] == pytest.approx(4.0, abs=0.8)
+
+
 def test_measured_notes_are_taken_over_when_the_clinician_says_so(
     baseline, clinician, person, signed_in, clinic
 ):

@@ -11,6 +11,8 @@ from django.views.decorators.http import require_http_methods, require_POST
 from core.catalogue.reading import HARBOUR_MORNING
 from core.errors import CoreError
 from core.notes.note import Note
+from core.reference.values import MICROPHONE_DISTANCE
+from core.sound.calibration import LevelReference
 from web.clients.forms import BaselineForm, ReferenceForm, TypedForm
 from web.clients.measured import MeasuredView, level_reference
 from web.clients.measures import ASKED, Aims
@@ -186,17 +188,21 @@ def device(request, client_id):
         "taken": measurement,
         "of_this_attempt": bool(measurement and hasattr(measurement, "reference")),
         "kept": kept,
-        "room_under_db": _under(measurement),
+        "room": _room_of(measurement) if measurement else None,
         "simulated": settings.OFFER_SIMULATED_VOICE,
         "here": "baseline",
     }
     return render(request, "clients/device.html", context, status=422 if form.errors else 200)
 
 
-def _under(measurement) -> float | None:
-    if measurement is None or measurement.room_db is None:
-        return None
-    return measurement.level_mean_db - measurement.room_db
+def _room_of(measurement) -> LevelReference:
+    """The room beside the voice as it was taken, at the usual distance."""
+    return LevelReference(
+        device=measurement.device_name,
+        voice_dbfs=measurement.level_mean_db,
+        room_dbfs=measurement.room_db,
+        distance_cm=MICROPHONE_DISTANCE.number,
+    )
 
 
 def _view(row: Baseline, client: Client) -> BaselineView:

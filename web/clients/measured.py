@@ -140,9 +140,10 @@ def level_reference(client_id, device: str) -> LevelReference | None:
     return row.level if row else None
 
 
-def conversation_dbfs(baseline: Baseline) -> float | None:
-    """Level of the newest counted conversation of a baseline, dBFS."""
-    row = (
+def conversation_dbfs(baseline: Baseline, device: str) -> float | None:
+    """Level of the newest counted conversation of a baseline on a device, dBFS: levels of two
+    devices do not compare."""
+    rows = (
         BaselineAttempt.objects.filter(
             baseline=baseline,
             measure=Measure.CONVERSATION,
@@ -151,6 +152,6 @@ def conversation_dbfs(baseline: Baseline) -> float | None:
         )
         .select_related("measurement")
         .order_by("-at")
-        .first()
     )
-    return row.measurement.level_mean_db if row and row.measurement else None
+    taken = [row.measurement for row in rows if row.measurement]
+    return next((one.level_mean_db for one in taken if one.device_name == device), None)

@@ -20,6 +20,11 @@ class Taken(models.TextChoices):
     TYPED = "typed", "typed in"
 
 
+def device_name(device: dict, input_name: str) -> str:
+    """What levels are compared by: the microphone's own name, or the kind of input."""
+    return str(device.get("label") or input_name)[:200]
+
+
 class Measurement(ClinicRecord):
     insert_only = True
 
@@ -54,8 +59,7 @@ class Measurement(ClinicRecord):
 
     @property
     def device_name(self) -> str:
-        """What levels are compared by: the microphone's own name, or the kind of input."""
-        return str(self.device.get("label") or self.input)[:200]
+        return device_name(self.device, self.input)
 
     class Meta:
         constraints = [

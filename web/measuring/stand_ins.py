@@ -1,6 +1,7 @@
 """The demo's stand-ins for a microphone's voice and a sound-level meter; not there outside the demo."""
 
 import io
+from dataclasses import replace
 
 import numpy as np
 import soundfile
@@ -77,10 +78,5 @@ def _performed(asked) -> np.ndarray:
     if task is Measured.BREATH:
         pace = aim if isinstance(aim, PaceTarget) else PaceTarget(in_s=2.4, out_s=4.8)
         return breathe(in_s=pace.in_s, out_s=pace.out_s * 1.05, seed=seed).samples
-    hissing = task is Measured.HISS
-    glides = {} if task is not Measured.GLIDE else {"glide_to_hz": end_hz or 2 * hz}
-    return sing(Voice(**{**_fields(voice), "hiss": hissing, **glides})).samples
-
-
-def _fields(voice: Voice) -> dict:
-    return {name: getattr(voice, name) for name in ("f0_hz", "seconds", "seed", "lead_s")}
+    glide_to_hz = (end_hz or 2 * hz) if task is Measured.GLIDE else None
+    return sing(replace(voice, hiss=task is Measured.HISS, glide_to_hz=glide_to_hz)).samples

@@ -15,7 +15,7 @@ from web.clients.signals import record_changed
 from web.clinic.models import Membership, User
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
-from web.measuring.models import Taken
+from web.measuring.models import Taken, device_name
 from web.measuring.store import save_caught
 from web.measuring.tickets import Ticket
 
@@ -150,7 +150,8 @@ class BaselineEnd:
         if not all(may_touch(baseline.client, one) for one in ASKED[offer.step_id].touches):
             words = _("No water task: swallowing is not safe, or not screened yet.")
             raise Refused(4403, 403, "contraindicated", words)
-        aims = Aims(baseline, reference_dbfs=conversation_dbfs(baseline))
+        device = device_name(offer.device, offer.input)
+        aims = Aims(baseline, reference_dbfs=conversation_dbfs(baseline, device))
         return Permit(
             task=ASKED[offer.step_id].task,
             target=aims.of(offer.step_id),

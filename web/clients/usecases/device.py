@@ -1,9 +1,8 @@
 """Keep a level reference of a client on a device."""
 
 from django.db import transaction
-from django.utils.translation import gettext as _
+from django.utils.translation import gettext
 
-from core.sound.calibration import LevelReference
 from web.clients.models import BaselineAttempt
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
@@ -25,31 +24,23 @@ def keep_reference(
     row = attempt.measurement
     if row is None or row.level_mean_db is None:
         raise UsecaseRefused(
-            _(
+            gettext(
                 "This attempt has no level: the device changes its gain by itself, or only a stopwatch ran."
             )
         )
-    LevelReference(
+    reference = DeviceReference(
+        clinic_id=attempt.clinic_id,
+        client_id=attempt.client_id,
+        measurement=row,
         device=row.device_name,
         voice_dbfs=row.level_mean_db,
         room_dbfs=row.room_db,
         distance_cm=distance_cm,
         meter_db=meter_db,
         meter_distance_cm=meter_distance_cm,
+        by=by,
+        at=now,
     )
-    kept, _made = DeviceReference.objects.get_or_create(
-        measurement=row,
-        defaults={
-            "clinic_id": attempt.clinic_id,
-            "client_id": attempt.client_id,
-            "device": row.device_name,
-            "voice_dbfs": row.level_mean_db,
-            "room_dbfs": row.room_db,
-            "distance_cm": distance_cm,
-            "meter_db": meter_db,
-            "meter_distance_cm": meter_distance_cm,
-            "by": by,
-            "at": now,
-        },
-    )
-    return kept
+    _ = reference.level
+    DeviceReference.objects.bulk_create([reference], ignore_conflicts=True)
+    return DeviceReference.objects.get(measurement=row)
