@@ -61,11 +61,13 @@ export function stillLine(canvas, { hz, endHz = null, glideSeconds = null, colou
       pen.fillRect(x(frame.t), y - half, Math.max((width / WINDOW_S) * 0.0105, 1), 2 * half);
     }
     pen.strokeStyle = colours.line;
-    pen.lineWidth = 1.2 * scale;
+    // Small enough that neighbours leave a missing ring to be seen.
+    const ring = Math.min(Math.max((width / WINDOW_S) * 0.025, scale), 3 * scale);
+    pen.lineWidth = scale;
     for (const time of bubbles) {
       if (time < from) continue;
       pen.beginPath();
-      pen.arc(x(time), canvas.height - 8 * scale, 3 * scale, 0, 2 * Math.PI);
+      pen.arc(x(time), canvas.height - 8 * scale, ring, 0, 2 * Math.PI);
       pen.stroke();
     }
   }
