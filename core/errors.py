@@ -20,13 +20,13 @@ def _rebuild(kind: type[CoreError], code: str, params: dict[str, Any]) -> CoreEr
     return kind(code, **params)
 
 
-class NoteError(CoreError):
-    """A note or pitch that cannot be used."""
+class NoteError(CoreError, ValueError):
+    """A note or pitch that cannot be used. A ValueError too: readers of files collect it."""
 
 
 class SoundError(CoreError):
     """Sound that cannot be read or measured."""
 
 
-class PlanError(CoreError):
-    """A program, target or range that cannot be prescribed."""
+class PlanError(CoreError, ValueError):
+    """A program, target or range that cannot be prescribed. A ValueError too, as NoteError."""

@@ -17,3 +17,4 @@ class Touch(StrEnum):
     SUSTAINED = "sustained"
     LOUDNESS = "loudness"
     RANGE = "range"
+    SEMI_OCCLUDED = "semi_occluded"

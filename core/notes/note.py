@@ -4,8 +4,10 @@ import math
 import re
 from dataclasses import dataclass
 from functools import total_ordering
+from typing import Any
 
 import numpy as np
+from pydantic_core import CoreSchema, core_schema
 
 from core.errors import NoteError, SoundError
 from core.reference.values import CONCERT_A4, HIGHEST_PITCH, LOWEST_PITCH
@@ -63,6 +65,18 @@ class Note:
 
     def __str__(self) -> str:
         return self.name
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, _source: Any, _handler: Any) -> CoreSchema:
+        """In files a note is its name."""
+        by_name = core_schema.no_info_after_validator_function(
+            cls.named, core_schema.str_schema(min_length=2, max_length=4)
+        )
+        return core_schema.json_or_python_schema(
+            json_schema=by_name,
+            python_schema=core_schema.union_schema([core_schema.is_instance_schema(cls), by_name]),
+            serialization=core_schema.to_string_ser_schema(),
+        )
 
 
 def nearest_note(hz: float, a4_hz: float = CONCERT_A4.number) -> tuple[Note, float]:

@@ -2,6 +2,9 @@
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import ClassVar
+
+from pydantic import ConfigDict
 
 from core.errors import PlanError
 from core.notes.note import Note
@@ -27,6 +30,8 @@ class ComfortableRange:
     Raises PlanError("range_upside_down") if lowest is not below highest, and
     PlanError("note_outside_range") for a transition or speaking note beyond the ends.
     """
+
+    __pydantic_config__: ClassVar[ConfigDict] = ConfigDict(extra="forbid")
 
     lowest: Note
     highest: Note
