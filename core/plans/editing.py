@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from core.errors import PlanError
-from core.plans.program import Dose, Program
+from core.plans.program import Program
 from core.plans.rungs import checked_hold
 
 BY_HAND = "set by hand"
@@ -28,7 +28,7 @@ def move_hold(
         because=BY_HAND,
     )
     holds = (*step.holds[:place], moved, *step.holds[place + 1 :])
-    return program.with_step(replace(step, holds=holds))
+    return program.with_step(step.with_holds(holds))
 
 
 def with_repetitions(program: Program, step_id: str, repetitions: int) -> Program:
@@ -47,5 +47,16 @@ def without_step(program: Program, step_id: str) -> Program:
     return replace(program, steps=tuple(s for s in program.steps if s.step_id != step_id))
 
 
-def with_dose(program: Program, dose: Dose) -> Program:
-    return replace(program, dose=dose)
+def with_dose(program: Program, *, sessions_a_day: int, days_a_week: int, weeks: int) -> Program:
+    """Another number of home sessions a day, days a week and weeks; times and days away stay, named
+    weekdays only while they are as many. PlanError("dose_out_of_limits")."""
+    dose = program.dose
+    weekdays = dose.weekdays if len(dose.weekdays) == days_a_week else ()
+    changed = replace(
+        dose,
+        sessions_a_day=sessions_a_day,
+        days_a_week=days_a_week,
+        weeks=weeks,
+        weekdays=weekdays,
+    )
+    return replace(program, dose=changed)

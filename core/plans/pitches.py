@@ -14,8 +14,12 @@ _WARM_UP_PLACE = 3
 
 
 class PitchSchool(StrEnum):
+    """standard: the voice group's own notes; shifted: the same moved into the range; speaking:
+    built up from the client's own comfortable speaking note."""
+
     STANDARD = "standard"
     SHIFTED = "shifted"
+    SPEAKING = "speaking"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,17 +43,22 @@ def fit_pitches(comfort: ComfortableRange, group: VoiceGroup, school: PitchSchoo
 
     Standard: the group's own five, only if all lie inside with a margin of 2 semitones or 1.
     Shifted: the same five moved by the fewest semitones so that all lie inside (margin 2, then
-    1), then three notes; of two equal shifts the lower. Raises PlanError("standard_outside") or
-    PlanError("range_too_small").
+    1), then three notes; of two equal shifts the lower. Speaking: likewise, counted from the
+    speaking note. Raises PlanError("standard_outside"), ("speaking_missing"), ("range_too_small").
     """
     margins = tuple(range(int(MARGIN.number), 0, -1))
     if school is PitchSchool.STANDARD:
         return _standard(comfort, group, margins)
+    root = group.middle_c
+    if school is PitchSchool.SPEAKING:
+        if comfort.speaking is None:
+            raise PlanError("speaking_missing")
+        root = comfort.speaking
     for steps in (_FIVE, _THREE):
         for margin in margins:
-            shift = _smallest_shift(comfort, group.middle_c, steps, margin)
+            shift = _smallest_shift(comfort, root, steps, margin)
             if shift is not None:
-                return _shifted(comfort, group, steps, margin, shift)
+                return _moved(comfort, root, school, steps, margin, shift)
     raise PlanError("range_too_small", semitones=comfort.semitones, needed=_THREE[-1] + 2)
 
 
@@ -79,24 +88,47 @@ def _smallest_shift(
     return min(range(lowest, highest + 1), key=lambda shift: (abs(shift), shift))
 
 
-def _shifted(
+def _moved(
     comfort: ComfortableRange,
-    group: VoiceGroup,
+    root: Note,
+    school: PitchSchool,
     steps: tuple[int, ...],
     margin: int,
     shift: int,
 ) -> PitchSet:
     try:
-        notes = tuple(group.middle_c.up(step + shift) for step in steps)
+        notes = tuple(root.up(step + shift) for step in steps)
     except NoteError as error:
         raise PlanError("range_too_small", semitones=comfort.semitones, needed=6) from error
-    count = "five" if len(steps) == len(_FIVE) else "only three"
-    moved = f"moved {shift:+d} semitones".replace("-", "−") if shift else "at the standard pitch"
     return PitchSet(
         notes=notes,
         warm_up=notes[_WARM_UP_PLACE] if len(notes) > _WARM_UP_PLACE else notes[1],
         shift_semitones=shift,
         margin_semitones=margin,
-        because=f"{count} notes {moved} to lie {margin} semitones inside "
-        f"{comfort.lowest}–{comfort.highest}",
+        because=_why_moved(comfort, root, school, steps, margin, shift),
     )
+
+
+def _why_moved(
+    comfort: ComfortableRange,
+    root: Note,
+    school: PitchSchool,
+    steps: tuple[int, ...],
+    margin: int,
+    shift: int,
+) -> str:
+    count = "five notes" if len(steps) == len(_FIVE) else "only three notes"
+    if school is PitchSchool.SPEAKING:
+        count += f" built up from the speaking note {root}"
+    inside = f"to lie {margin} semitones inside {comfort.lowest}–{comfort.highest}"
+    if not shift:
+        at = "as it is" if school is PitchSchool.SPEAKING else "at the standard pitch"
+        return f"{count} {at}, {margin} semitones inside {comfort.lowest}–{comfort.highest}"
+    first, wanted = Note(root.number + shift), root
+    end = (
+        f"the highest comfortable note is {comfort.highest}"
+        if shift < 0
+        else f"the lowest comfortable note is {comfort.lowest}"
+    )
+    moved = f"{shift:+d} semitones".replace("-", "−")
+    return f"{count} moved {moved} {inside}; from {first}, not {wanted}: {end}"

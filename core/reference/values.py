@@ -70,6 +70,41 @@ LAPSED_AFTER = Reference(7, "days", CLINICAL_DEFAULT)
 PLATEAU_AFTER = Reference(21, "days", CLINICAL_DEFAULT)
 OVER_KEEN = Reference(1.4, "× the prescribed sessions", CLINICAL_DEFAULT)
 
+YOUNGEST_CLIENT = Reference(5, "years", CLINICAL_DEFAULT, "no program is proposed below")
+OLDEST_CLIENT = Reference(100, "years", CLINICAL_DEFAULT, "no program is proposed above")
+LONGEST_HISS = Reference(60.0, "s", CLINICAL_DEFAULT)
+HISS_OVER_OWN_BEST = Reference(1.1, "× the client's own longest /s/", CLINICAL_DEFAULT)
+BREATH_HOLD_CAP = Reference(15.0, "s", CLINICAL_DEFAULT, "little is gained by longer ones")
+DEPTH_AT_HOME_TENSION = Reference(
+    3.0, "cm", CLINICAL_DEFAULT, "tension; tubes of 1–2 cm: Logoped Phoniatr Vocol 2007;32:165–170"
+)
+DEPTH_AT_HOME_INSUFFICIENCY = Reference(
+    5.0, "cm", CLINICAL_DEFAULT, "insufficiency; 5–15 cm: Logoped Phoniatr Vocol 2007;32:165–170"
+)
+DEEP_WATER = Reference(5.0, "cm", CLINICAL_DEFAULT, "from here on some conditions forbid it")
+MINUTES_FOR_MINORS = Reference(10.0, "min a home session", CLINICAL_DEFAULT, "under 18 years")
+MINUTES_WITH_LARYNGITIS = Reference(
+    5.0, "min a home session", CLINICAL_DEFAULT, "gentle semi-occluded work, acute laryngitis"
+)
+MINUTES_A_SESSION = Reference(20.0, "min", CLINICAL_DEFAULT, "where client and clinic set none")
+MINUTES_A_WEEK = Reference(300.0, "min", CLINICAL_DEFAULT, "where client and clinic set none")
+VOICED_MINUTES_A_WEEK = Reference(90.0, "min", CLINICAL_DEFAULT, "voiced, in home sessions")
+WARM_UP_MINUTES = Reference(20.0, "min", CLINICAL_DEFAULT, "15–30; over 45 is too much")
+WARM_UP_LONGEST = Reference(45.0, "min", CLINICAL_DEFAULT)
+AIRFLOW_ASSUMED = Reference(
+    150.0,
+    "mL/s",
+    "middle of the typical phonation quotient, Clinical Examination of Voice, Springer 1981",
+)
+LEVEL_CLIMB = Reference(2.0, "dB", CLINICAL_DEFAULT)
+LEVEL_FIRST = Reference(3.0, "dB over the client's own conversation", CLINICAL_DEFAULT)
+LEVEL_GOAL = Reference(9.0, "dB over the client's own conversation", CLINICAL_DEFAULT)
+DAYS_AWAY_EASE = Reference(7, "days away: one rung down", CLINICAL_DEFAULT)
+DAYS_AWAY_PROBE = Reference(14, "days away: probe again", CLINICAL_DEFAULT)
+PITCH_REVIEW_AFTER = Reference(3, "semitones", CLINICAL_DEFAULT, "gender-affirming work")
+BASELINE_ON_TESTOSTERONE = Reference(56, "days", CLINICAL_DEFAULT, "new baseline every 4–8 weeks")
+PROBE_AGAIN_MINOR = Reference(30, "days", CLINICAL_DEFAULT, "while the voice changes")
+
 BUBBLE_STOP = Reference(0.25, "s", CLINICAL_DEFAULT, "a shorter pause is an uneven bubble")
 PHRASE_PAUSE = Reference(0.25, "s", MEASURING, "a shorter silence is inside a phrase")
 SHOUT_OVER_TARGET = Reference(10.0, "dB over the target", CLINICAL_DEFAULT)

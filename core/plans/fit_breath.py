@@ -1,0 +1,142 @@
+"""Breath: paced breathing, hiss ladders, hiss to buzz, the capped breath hold."""
+
+from core.catalogue.tasks import Task
+from core.catalogue.words import Growth
+from core.errors import PlanError
+from core.plans.fitted import Fitted, StepSpec, inner_range, number, reachable_s
+from core.plans.known import Fitting
+from core.plans.rungs import floored
+from core.plans.step import Grade
+from core.plans.targets import Blow, Join, Pace, Timed, seconds_of
+from core.reference.values import BREATH_HOLD_CAP, HISS_OVER_OWN_BEST, LONGEST_HISS
+
+_CAUTIOUS_OUT_S = 4.0
+_JOIN_STEPS = (0, 2, 4)
+
+
+def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
+    """Breathing on beats; params `ladder` (beats out), `beats_in`, `tempo`, `breaths`, `puff`.
+
+    The first rung lies within the client's own longest /s/, the last within 110 % of it.
+    """
+    tempo = task.setting("tempo").limited(number(spec, "tempo", task.setting("tempo").default))
+    ladder = tuple(int(beats) for beats in spec.params.get("ladder", (4, 8, 12)))
+    best = fitting.baseline.best_s_s
+    if best is None:
+        fitting.ask("Measure the longest /s/.")
+        fitting.assume(f"{_CAUTIOUS_OUT_S:g} s out are within reach; no longest /s/ is known.")
+        best = _CAUTIOUS_OUT_S
+    most = best * HISS_OVER_OWN_BEST.number
+    rungs = tuple(beats for beats in ladder if seconds_of(beats, tempo) <= most)
+    if not rungs or seconds_of(rungs[0], tempo) > best:
+        fewer = int(best / seconds_of(1, tempo))
+        if fewer < 2:
+            raise PlanError("breath_too_short", seconds=best)
+        rungs = (fewer, *(beats for beats in rungs if beats > fewer))
+    first = rungs[0]
+    wanted = f", not {ladder[0]}" if first != ladder[0] else ""
+    because = (
+        f"{first} beats out{wanted} at {tempo:g} beats/min = {seconds_of(first, tempo):.1f} s, "
+        f"within the longest /s/ {best:g} s"
+    )
+    target = Pace(
+        beats_in=int(number(spec, "beats_in", 4)),
+        beats_out=first,
+        tempo_bpm=tempo,
+        breaths=int(number(spec, "breaths", 4)),
+        last_puff=bool(spec.params.get("puff", False)),
+        because=because,
+    )
+    grade = Grade(
+        key=task.key,
+        growth=Growth.BEATS_OUT,
+        rungs=tuple(float(beats) for beats in rungs),
+        words=tuple(f"out {beats} beats = {seconds_of(beats, tempo):.1f} s" for beats in rungs),
+        goal=float(rungs[-1]),
+        because=f"no longer than 110 % of the longest /s/ {best:g} s",
+        shown=best / seconds_of(1, tempo),
+    )
+    return Fitted(target=target, grade=grade, cue=grade.words[0])
+
+
+def hiss(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
+    """A long hiss; param `ladder`: seconds. Starts within 80 % of the own best, ends at 110 %."""
+    best = fitting.baseline.best_s_s
+    swell = bool(spec.params.get("swell", False))
+    if best is None:
+        fitting.ask("Measure the longest /s/.")
+        fitting.assume(f"{_CAUTIOUS_OUT_S:g} s of hiss are within reach; no longest /s/ is known.")
+        because = f"{_CAUTIOUS_OUT_S:g} s, short because no longest /s/ is known"
+        return Fitted(target=Blow(seconds=_CAUTIOUS_OUT_S, because=because, swell=swell))
+    setting = task.setting("seconds")
+    most = max(
+        floored(min(HISS_OVER_OWN_BEST.number * best, LONGEST_HISS.number, setting.high)), 0.5
+    )
+    start = max(min(floored(0.8 * best), most), 0.5)
+    ladder = [float(seconds) for seconds in spec.params.get("ladder", ())]
+    within = [seconds for seconds in ladder if seconds <= start]
+    start = within[-1] if within else start
+    steps = [seconds for seconds in ladder if start < seconds <= most]
+    rungs = tuple(dict.fromkeys((start, *steps, most)))
+    because = f"{start:g} s, within the longest /s/ {best:g} s"
+    grade = Grade(
+        key=task.key,
+        growth=Growth.SECONDS,
+        rungs=rungs,
+        words=tuple(f"{seconds:g} s" for seconds in rungs),
+        goal=most,
+        because=f"at most 110 % of the longest /s/ {best:g} s and 60 s",
+        shown=best,
+    )
+    return Fitted(target=Blow(seconds=start, because=because, swell=swell), grade=grade)
+
+
+def join(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
+    """Hiss to buzz: first on a mid-to-low comfortable note, then two and four semitones up."""
+    low, high = inner_range(fitting)
+    first = low.up((high.number - low.number) // 3)
+    notes = tuple(first.up(step) for step in _JOIN_STEPS if first.number + step <= high.number)
+    buzz_s, why = reachable_s(fitting, task.setting("buzz").default)
+    hiss_s = task.setting("hiss").default
+    best = fitting.baseline.best_s_s
+    if best is not None:
+        hiss_s = min(hiss_s, max(floored(0.8 * best), 0.5))
+    targets = tuple(
+        Join(
+            hiss_s=hiss_s,
+            buzz_s=buzz_s,
+            note=note,
+            because=f"{note}, a third of the way up {low}–{high}; buzz {why}",
+        )
+        for note in notes
+    )
+    grade = Grade(
+        key=task.key,
+        growth=Growth.SEMITONES,
+        rungs=tuple(float(note.number) for note in notes),
+        words=tuple(f"on {note}" for note in notes),
+        targets=targets,
+        because="first mid-to-low, then other notes",
+    )
+    return Fitted(target=targets[0], grade=grade)
+
+
+def breath_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
+    """Off unless the clinician turned it on for this client; never over 15 s."""
+    if not fitting.limits.breath_hold:
+        raise PlanError("breath_hold_off")
+    setting = task.setting("seconds")
+    rungs = tuple(s for s in (5.0, 10.0, 15.0) if s <= min(BREATH_HOLD_CAP.number, setting.high))
+    because = (
+        "turned on by the clinician; ends at 15 s: of the longer school (30, 60, 90 s) little is "
+        "gained and much can go wrong"
+    )
+    grade = Grade(
+        key=task.key,
+        growth=Growth.SECONDS,
+        rungs=rungs,
+        words=tuple(f"{seconds:g} s" for seconds in rungs),
+        goal=rungs[-1],
+        because=because,
+    )
+    return Fitted(target=Timed(seconds_a_side=rungs[0], because=because), grade=grade)

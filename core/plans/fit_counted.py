@@ -1,0 +1,75 @@
+"""Tasks by the clock and by counting: release, resonance, articulation, carry-over."""
+
+from core.catalogue.tasks import Task
+from core.catalogue.words import Growth
+from core.plans.fitted import Fitted, StepSpec, cue_grade, number, percent
+from core.plans.known import Fitting
+from core.plans.step import Grade
+from core.plans.targets import Counted, Timed
+from core.reference.values import WARM_UP_MINUTES
+
+_TEMPO_STEP = 1.1
+_MOST_TEMPOS = 8
+
+
+def timed(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
+    """Done by the clock; params `sides`, `share` of the minutes of a warm-up."""
+    setting = task.setting("seconds")
+    sides = int(number(spec, "sides", 1))
+    wanted = number(spec, "seconds", setting.default)
+    because = f"{wanted:g} s, usual for this task"
+    share = number(spec, "share", 0)
+    if share:
+        minutes = warm_up_minutes(fitting)
+        wanted = float(round(setting.limited(share * minutes * 60 / sides)))
+        because = f"{percent(share)} of {minutes:g} minutes"
+    target = Timed(seconds_a_side=setting.limited(wanted), sides=sides, because=because)
+    grade = cue_grade(task, because=task.purpose)
+    return Fitted(target=target, grade=grade, cue=grade.words[0] if grade else "")
+
+
+def counted(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
+    """Done a number of times; params `count`, `seconds_each`, `share` of the minutes."""
+    setting = task.setting("count")
+    each = number(spec, "seconds_each", 5)
+    count = number(spec, "count", setting.default)
+    because = f"{count:g} {setting.unit}, usual for this task"
+    share = number(spec, "share", 0)
+    if share:
+        minutes = warm_up_minutes(fitting)
+        count = share * minutes * 60 / each
+        because = f"{percent(share)} of {minutes:g} minutes"
+    tempo = next((s for s in task.settings if s.name == "tempo"), None)
+    target = Counted(
+        count=max(int(setting.limited(count)), 1),
+        unit=setting.unit,
+        seconds_each=each,
+        tempo_bpm=tempo.default if tempo else None,
+        because=because,
+    )
+    grade = cue_grade(task, because=task.purpose)
+    if task.grows is Growth.TEMPO and tempo is not None:
+        grade = _tempo_grade(task, tempo.default, tempo.high)
+    return Fitted(target=target, grade=grade, cue=grade.words[0] if grade else "")
+
+
+def _tempo_grade(task: Task, first: float, high: float) -> Grade:
+    rungs = [first]
+    while len(rungs) < _MOST_TEMPOS and round(rungs[-1] * _TEMPO_STEP) <= high:
+        rungs.append(float(round(rungs[-1] * _TEMPO_STEP)))
+    return Grade(
+        key=task.key,
+        growth=Growth.TEMPO,
+        rungs=tuple(rungs),
+        words=tuple(f"{tempo:g} beats/min" for tempo in rungs),
+        goal=rungs[-1],
+        because="+ 10 % when 90 % of the consonants are kept",
+    )
+
+
+def warm_up_minutes(fitting: Fitting) -> float:
+    """Minutes there are for the warm-up of the day; 20 unless said, at most 45."""
+    try:
+        return min(max(float(fitting.options.get("minutes", "")), 5.0), 45.0)
+    except ValueError:
+        return WARM_UP_MINUTES.number

@@ -1,0 +1,86 @@
+"""The sustained-note ladder: warm-up hold, stretch glide, contract glide, power notes."""
+
+from core.catalogue.tasks import Task
+from core.catalogue.words import Growth
+from core.errors import PlanError
+from core.notes.note import Note
+from core.plans.fitted import Fitted, StepSpec
+from core.plans.hold_goals import Goal, hold_goal
+from core.plans.known import Fitting
+from core.plans.pitches import PitchSchool, PitchSet, fit_pitches
+from core.plans.step import Grade
+from core.plans.targets import GlidePath, Holds, HoldTarget
+from core.reference.values import GLIDE_SECONDS
+
+
+def ladder_warm_up(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
+    pitches = _pitches(fitting)
+    return _held(fitting, pitches, (pitches.warm_up,))
+
+
+def ladder_power(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
+    pitches = _pitches(fitting)
+    return _held(fitting, pitches, pitches.notes)
+
+
+def ladder_up(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
+    comfort = fitting.comfort
+    return Fitted(target=_glide(comfort.lowest, comfort.highest))
+
+
+def ladder_down(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
+    comfort = fitting.comfort
+    return Fitted(target=_glide(comfort.highest, comfort.lowest))
+
+
+def _pitches(fitting: Fitting) -> PitchSet:
+    school = PitchSchool(fitting.options.get("pitches", PitchSchool.SHIFTED))
+    try:
+        pitches = fit_pitches(fitting.comfort, fitting.baseline.voice_group, school)
+    except PlanError as error:
+        if error.code == "speaking_missing":
+            fitting.ask("Measure the habitual speaking pitch.")
+        raise
+    fitting.margin_semitones = pitches.margin_semitones
+    fitting.reason(f"{_names(pitches.notes)}: {pitches.because}.")
+    return pitches
+
+
+def _held(fitting: Fitting, pitches: PitchSet, notes: tuple[Note, ...]) -> Fitted:
+    goal = hold_goal(fitting)
+    fitting.reason(f"Hold goal: {goal.because}.")
+    seconds = goal.rungs_s[0]
+    probes = fitting.baseline.probes_s
+    from_probes = (
+        f"first rung from the probes {', '.join(f'{best:g}' for best in probes)} s"
+        if probes
+        else "first rung from what stands for the probes"
+    )
+    because = f"{pitches.because}; {seconds:g} s: {from_probes}"
+    holds = tuple(HoldTarget(note=note, seconds=seconds, because=because) for note in notes)
+    return Fitted(target=Holds(holds=holds), grade=_grade(fitting, goal))
+
+
+def _grade(fitting: Fitting, goal: Goal) -> Grade:
+    return Grade(
+        key="sustained",
+        growth=Growth.SECONDS,
+        rungs=goal.rungs_s,
+        words=tuple(f"{seconds:g} s" for seconds in goal.rungs_s),
+        goal=goal.seconds,
+        because=goal.because,
+        shown=max(fitting.baseline.probes_s, default=goal.rungs_s[0]),
+    )
+
+
+def _glide(start: Note, end: Note) -> GlidePath:
+    return GlidePath(
+        start=start,
+        end=end,
+        seconds=GLIDE_SECONDS.number,
+        because=f"the whole comfortable range, {start} to {end}",
+    )
+
+
+def _names(notes: tuple[Note, ...]) -> str:
+    return " ".join(note.name for note in notes)

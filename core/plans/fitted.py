@@ -1,0 +1,118 @@
+"""What every fitter takes and gives."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from core.catalogue.tasks import Task
+from core.catalogue.words import Growth, TaskKind
+from core.errors import PlanError
+from core.notes.note import Note
+from core.plans.known import Fitting
+from core.plans.rungs import floored
+from core.plans.step import Grade, LevelAim, Phase, Tube
+from core.plans.targets import Counted, GlidePath, Pattern, Target, Timed
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepSpec:
+    """One line of a school: which task, how its target is found, how often.
+
+    essential: the school makes no sense without it. params: numbers and words of the fitter.
+    """
+
+    task: str
+    fit: str
+    phase: Phase
+    repetitions: int
+    rest_s: float
+    essential: bool
+    because: str
+    when: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    params: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fitted:
+    """A target fitted to a client, with what goes with it. kind None = the task's own."""
+
+    target: Target
+    kind: TaskKind | None = None
+    grade: Grade | None = None
+    level: LevelAim | None = None
+    tube: Tube | None = None
+    cue: str = ""
+    repetitions: int | None = None
+
+
+Fitter = Callable[[Fitting, Task, StepSpec], Fitted]
+
+
+def kind_of(task_kind: TaskKind, target: Target) -> TaskKind:
+    """How a target of a semi-occluded task is measured: bubbles stay bubbles, a held note, a glide
+    and a pattern are measured as what they are, air and words by the clock or by counting."""
+    if isinstance(target, Timed):
+        return TaskKind.TIMED
+    if isinstance(target, Counted):
+        return TaskKind.COUNTED
+    if task_kind is not TaskKind.HOLD:
+        return task_kind
+    if isinstance(target, GlidePath):
+        return TaskKind.GLIDE
+    return TaskKind.PATTERN if isinstance(target, Pattern) else TaskKind.HOLD
+
+
+def reachable_s(fitting: Fitting, wanted_s: float, *, share: float = 0.8) -> tuple[float, str]:
+    """Seconds of voice that lie within reach, and why: what is wanted, at most a share of the best
+    phonation time, on the grid of 0.5 s."""
+    best = fitting.baseline.best_phonation_s
+    if best is None and fitting.baseline.probes_s:
+        fitting.ask("Measure the phonation time on “ah”.")
+        best = max(fitting.baseline.probes_s)
+        within = max(floored(share * best), 0.5)
+        words = f"{min(within, wanted_s):g} s, within the longest soft hold {best:g} s"
+        return min(within, wanted_s, best), words
+    if best is None:
+        fitting.ask("Measure the phonation time on “ah”.")
+        seconds = min(wanted_s, 3.0)
+        fitting.assume(f"{seconds:g} s of voice can be held; no phonation time is known.")
+        return seconds, f"{seconds:g} s, short because no phonation time is known"
+    within = max(floored(share * best), 0.5)
+    if within < wanted_s:
+        words = f"{within:g} s, not {wanted_s:g} s: {percent(share)} of the best phonation time {best:g} s"
+        return min(within, best), words
+    return wanted_s, f"{wanted_s:g} s, within the best phonation time {best:g} s"
+
+
+def percent(share: float) -> str:
+    """A share as the pages write it: "80 %"."""
+    return f"{100 * share:.0f} %"
+
+
+def inner_range(fitting: Fitting) -> tuple[Note, Note]:
+    """The comfortable range less a margin of 2 semitones, or 1, at each end; whole where it is
+    too small for a margin."""
+    comfort = fitting.comfort
+    margin = 2 if comfort.semitones >= 8 else 1 if comfort.semitones >= 5 else 0
+    return comfort.lowest.up(margin), comfort.highest.up(-margin)
+
+
+def cue_grade(task: Task, *, because: str) -> Grade | None:
+    """Rungs that are only told in words: fading cues, places."""
+    if task.grows not in (Growth.CUE, Growth.PLACE):
+        return None
+    return Grade(
+        key=task.key,
+        growth=task.grows,
+        rungs=tuple(float(place) for place in range(len(task.rungs))),
+        words=task.rungs,
+        because=because,
+    )
+
+
+def number(spec: StepSpec, name: str, default: float) -> float:
+    """A number of a school's line; PlanError("school_broken") if it is none."""
+    came = spec.params.get(name, default)
+    if not isinstance(came, int | float):
+        raise PlanError("school_broken", task=spec.task, reason=f"{name} is no number")
+    return float(came)

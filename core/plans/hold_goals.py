@@ -1,0 +1,114 @@
+"""The hold-goal schools of the sustained notes: how long a hold shall become, and why."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from core.errors import PlanError
+from core.plans.figures import airflow_goal_s
+from core.plans.known import Fitting
+from core.plans.rungs import rungs_from
+from core.reference.values import HOLD_LONGEST
+
+TIME_LADDER_S = (5.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
+TIME_LADDER_CHILDREN_S = (3.0, 5.0, 8.0, 10.0, 12.0, 15.0)
+
+
+class HoldGoal(StrEnum):
+    """share: a share of the own best; airflow: phonated volume or vital capacity ÷ 80 mL/s;
+    own_s: the own longest /s/; time: a fixed time ladder; steady: no number; typed: set by hand."""
+
+    SHARE = "share"
+    AIRFLOW = "airflow"
+    OWN_S = "own_s"
+    TIME = "time"
+    STEADY = "steady"
+    TYPED = "typed"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Goal:
+    """Seconds of the goal with its reason and the rungs up to it; seconds None = no number."""
+
+    seconds: float | None
+    because: str
+    rungs_s: tuple[float, ...]
+
+
+def hold_goal(fitting: Fitting) -> Goal:
+    """The goal of the chosen school with its rungs.
+
+    The first rung always comes from the probes (`rungs_from`). Without probes 60 % of the best
+    phonation time stands for them, and that is said; a strong "ah" does not predict a soft hold.
+    Raises PlanError("probes_missing"), ("goal_missing") with what to measure in `fitting.asked`.
+    """
+    school = HoldGoal(fitting.options.get("goal", HoldGoal.OWN_S))
+    probes = _probes(fitting)
+    if school is HoldGoal.TIME:
+        return _time_ladder(fitting, probes)
+    seconds, because = _seconds(school, fitting)
+    if school is not HoldGoal.TYPED:
+        seconds = min(seconds, HOLD_LONGEST.number)
+    rungs = rungs_from(probes, seconds)
+    if school is HoldGoal.STEADY:
+        words = f"no number: as long as it is steady ({rungs[0]:g} s only reckoned for the dose)"
+        return Goal(seconds=None, because=words, rungs_s=rungs[:1])
+    return Goal(seconds=seconds, because=because, rungs_s=rungs)
+
+
+def _probes(fitting: Fitting) -> tuple[float, ...]:
+    known = fitting.baseline
+    if known.probes_s:
+        return known.probes_s
+    fitting.ask("Probe soft holds on the bottom, middle and top note of the set, two tries each.")
+    if known.best_phonation_s is None:
+        raise PlanError("probes_missing")
+    stand_in = 0.6 * known.best_phonation_s
+    fitting.assume(
+        f"{stand_in:.1f} s stands for the soft-hold probes: 60 % of the best phonation time; "
+        "a strong “ah” does not predict a soft hold."
+    )
+    return (max(stand_in, 0.5),)
+
+
+def _seconds(school: HoldGoal, fitting: Fitting) -> tuple[float, str]:
+    known = fitting.baseline
+    if school is HoldGoal.TYPED:
+        typed = fitting.options.get("goal_s", "")
+        try:
+            return float(typed), "set by the clinician"
+        except ValueError as error:
+            raise PlanError("goal_missing") from error
+    if school is HoldGoal.OWN_S:
+        if known.best_s_s is None:
+            fitting.ask("Measure the longest /s/.")
+            raise PlanError("goal_missing")
+        return known.best_s_s, "the client's own longest /s/"
+    if school is HoldGoal.AIRFLOW:
+        if known.capacity_ml is None:
+            fitting.ask("Measure the vital capacity, or note height and sex at birth (lungs).")
+            raise PlanError("goal_missing")
+        volume_ml, source = known.capacity_ml
+        words = f"airflow goal: {source} {volume_ml:.0f} mL ÷ 80 mL/s"
+        return airflow_goal_s(volume_ml), words
+    if known.best_phonation_s is None:
+        fitting.ask("Measure the phonation time on “ah”.")
+        raise PlanError("goal_missing")
+    if school is HoldGoal.STEADY:
+        return known.best_phonation_s, "as long as it is steady"
+    share = float(fitting.options.get("share", "1"))
+    if not 0.3 <= share <= 2:
+        raise PlanError(
+            "target_out_of_limits", which="share of the own best", came=share, low=0.3, high=2
+        )
+    best = known.best_phonation_s
+    return share * best, f"{100 * share:.0f} % of the client's own best phonation time {best:g} s"
+
+
+def _time_ladder(fitting: Fitting, probes: tuple[float, ...]) -> Goal:
+    ladder = TIME_LADDER_CHILDREN_S if fitting.baseline.minor else TIME_LADDER_S
+    first = rungs_from(probes, HOLD_LONGEST.number)[0]
+    within = [seconds for seconds in ladder if seconds <= first]
+    start = within[-1] if within else first
+    rungs = (start, *(seconds for seconds in ladder if seconds > start))
+    words = f"fixed time ladder {', '.join(f'{s:g}' for s in rungs)} s"
+    return Goal(seconds=rungs[-1], because=words, rungs_s=rungs)

@@ -1,0 +1,180 @@
+"""What is known of a client when a program is fitted, and what is found out on the way."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from core.catalogue.words import Equipment, Skill
+from core.errors import PlanError
+from core.notes.note import Note
+from core.notes.range import ComfortableRange, VoiceGroup
+from core.plans.figures import LungSex, vital_capacity_ml
+from core.plans.targets import Strict, checked
+from core.reference.values import CONCERT_A4, OLDEST_CLIENT, YOUNGEST_CLIENT
+
+LONGEST_TRY_S = 120.0
+
+
+class Tried(StrEnum):
+    """How a task went when it was tried in the visit (stimulability)."""
+
+    BETTER = "better"
+    SAME = "same"
+    WORSE = "worse"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Baseline(Strict):
+    """What the client can do, as measured or typed. Seconds in s, at most 120; None = not known.
+
+    probes_s: best soft hold of each probed note; strong_over_db: level of a strong "ah" over the
+    conversation on the same device and distance. Contradictions raise PlanError, naming the field.
+    """
+
+    voice_group: VoiceGroup
+    age_years: int
+    lowest: Note | None = None
+    highest: Note | None = None
+    transition: Note | None = None
+    speaking: Note | None = None
+    phonation_s: tuple[float, ...] = ()
+    s_s: tuple[float, ...] = ()
+    z_s: tuple[float, ...] = ()
+    probes_s: tuple[float, ...] = ()
+    phonated_volume_ml: float | None = None
+    vital_capacity_ml: float | None = None
+    height_cm: float | None = None
+    lung_sex: LungSex | None = None
+    strong_over_db: float | None = None
+    throat_strain: int | None = None
+
+    def __post_init__(self) -> None:
+        low, high = int(YOUNGEST_CLIENT.number), int(OLDEST_CLIENT.number)
+        if not low <= self.age_years <= high:
+            raise PlanError("age_out_of_limits", came=self.age_years, low=low, high=high)
+        for name in ("phonation_s", "s_s", "z_s", "probes_s"):
+            for seconds in getattr(self, name):
+                checked(name, seconds, 0.1, LONGEST_TRY_S)
+        for name, low_ml, high_ml in (
+            ("phonated_volume_ml", 300, 9000),
+            ("vital_capacity_ml", 300, 9000),
+            ("height_cm", 80, 230),
+            ("strong_over_db", -10, 40),
+            ("throat_strain", 0, 10),
+        ):
+            if (came := getattr(self, name)) is not None:
+                checked(name, came, low_ml, high_ml)
+        if (self.lowest is None) != (self.highest is None):
+            raise PlanError("range_half_known")
+        _ = self.comfort
+
+    @property
+    def comfort(self) -> ComfortableRange | None:
+        """The comfortable range; None while it is not known."""
+        if self.lowest is None or self.highest is None:
+            return None
+        return ComfortableRange(
+            lowest=self.lowest,
+            highest=self.highest,
+            transition=self.transition,
+            speaking=self.speaking,
+        )
+
+    @property
+    def best_phonation_s(self) -> float | None:
+        return max(self.phonation_s, default=None)
+
+    @property
+    def best_s_s(self) -> float | None:
+        return max(self.s_s, default=None)
+
+    @property
+    def minor(self) -> bool:
+        return self.age_years < 18
+
+    @property
+    def capacity_ml(self) -> tuple[float, str] | None:
+        """Volume of air in mL and where it comes from; None where it cannot be told."""
+        if self.phonated_volume_ml is not None:
+            return self.phonated_volume_ml, "phonated volume"
+        if self.vital_capacity_ml is not None:
+            return self.vital_capacity_ml, "measured vital capacity (overshoots)"
+        if self.height_cm is None or self.lung_sex is None or self.minor:
+            return None
+        if not 120 <= self.height_cm <= 220:
+            return None
+        estimated = vital_capacity_ml(self.lung_sex, self.age_years, self.height_cm)
+        return estimated, "estimated vital capacity (overshoots)"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Limits(Strict):
+    """What clinic and client set as limits. breath_hold: turned on by the clinician, for this
+    client; mixed_advice: whether care advice of mixed evidence is given."""
+
+    minutes_a_session: float | None = None
+    minutes_a_week: float | None = None
+    sessions_a_day: int | None = None
+    breath_hold: bool = False
+    mixed_advice: bool = True
+
+    def __post_init__(self) -> None:
+        for name, low, high in (
+            ("minutes_a_session", 1, 60),
+            ("minutes_a_week", 5, 1000),
+            ("sessions_a_day", 1, 6),
+        ):
+            if (came := getattr(self, name)) is not None:
+                checked(name, came, low, high)
+
+
+@dataclass(slots=True, kw_only=True)
+class Fitting:
+    """A client and a school while a program is fitted: what is known, what is found out.
+
+    assumed, asked and reasons collect sentences for the clinician, each once, in order.
+    """
+
+    baseline: Baseline
+    limits: Limits = field(default_factory=Limits)
+    equipment: frozenset[Equipment] = frozenset()
+    cannot: frozenset[Skill] = frozenset()
+    tried: Mapping[str, Tried] = field(default_factory=dict)
+    options: Mapping[str, str] = field(default_factory=dict)
+    a4_hz: float = CONCERT_A4.number
+    margin_semitones: int = 0
+    assumed: list[str] = field(default_factory=list)
+    asked: list[str] = field(default_factory=list)
+    reasons: list[str] = field(default_factory=list)
+
+    def assume(self, sentence: str) -> None:
+        if sentence not in self.assumed:
+            self.assumed.append(sentence)
+
+    def ask(self, sentence: str) -> None:
+        if sentence not in self.asked:
+            self.asked.append(sentence)
+
+    def reason(self, sentence: str) -> None:
+        if sentence not in self.reasons:
+            self.reasons.append(sentence)
+
+    @property
+    def comfort(self) -> ComfortableRange:
+        """The comfortable range; PlanError("range_missing") and a question where it is not known."""
+        comfort = self.baseline.comfort
+        if comfort is None:
+            self.ask("Measure the lowest and the highest comfortable note.")
+            raise PlanError("range_missing")
+        return comfort
+
+    def speaking_note(self) -> Note:
+        """The comfortable speaking note, or what is assumed for it: a quarter of the way up the
+        range (clinical default)."""
+        comfort = self.comfort
+        if comfort.speaking is not None:
+            return comfort.speaking
+        note = comfort.lowest.up(max(round(comfort.semitones / 4), 1))
+        self.ask("Measure the habitual speaking pitch.")
+        self.assume(f"{note} stands for the speaking note: a quarter of the way up the range.")
+        return note

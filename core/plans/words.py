@@ -1,0 +1,68 @@
+"""Why something could not be fitted, in words."""
+
+from core.errors import CoreError
+
+_WORDS = {
+    "range_missing": "no comfortable range is known",
+    "range_too_small": "a range of {semitones} semitones is too small: even three notes need {needed}",
+    "standard_outside": "the standard notes do not fit this range",
+    "speaking_missing": "the habitual speaking pitch is not known",
+    "probes_missing": "neither soft-hold probes nor a phonation time are known",
+    "goal_missing": "what the hold goal is taken from was not measured",
+    "hold_out_of_limits": "a hold of {seconds:g} s is not possible: {low:g}–{high:g} s",
+    "breath_hold_off": "breath holds are off unless the clinician turns them on for this client",
+    "breath_too_short": "the longest /s/ of {seconds:g} s is too short to count",
+    "pattern_too_wide": (
+        "the pattern spans {span} semitones, between floor and ceiling {ceiling} there are "
+        "{semitones}"
+    ),
+    "target_outside": "{why}",
+    "glide_without_span": "the range is too small for a glide",
+    "note_out_of_limits": "{name} lies outside what can be measured ({low}–{high})",
+    "target_out_of_limits": "{which}: {came:g}, between {low:g} and {high:g}",
+    "setting_unknown": "the task does not set {setting}",
+    "day_too_full": (
+        "{wanted} home sessions a day do not fit outside the quiet hours, {spacing_h:g} h apart: "
+        "{fit} fit"
+    ),
+    "no_free_day": "there is no free day in the week",
+    "nothing_fits": "no task of these schools fits this client: {why}",
+    "school_unknown": "“{came}” is no school; known: {known}",
+    "option_unknown": "{which}: “{came}” is none of {known}",
+    "note_unknown": "“{name}” is no note; write it like {example}",
+    "range_upside_down": "the lowest note {lowest} is not below the highest {highest}",
+    "note_outside_range": "the {which} note {note} lies outside {lowest}–{highest}",
+    "range_half_known": "lowest and highest comfortable note go together: one is missing",
+    "age_out_of_limits": (
+        "programs are proposed for clients of {low}–{high} years, not {came}: write one by hand"
+    ),
+    "calendar_upside_down": "{last} lies before {first}",
+    "weekday_unknown": "{which}: weekdays are numbers {low}–{high}, each once",
+    "weekdays_not_days_a_week": "{came} weekdays are named for {expected} days a week",
+    "work_hours_upside_down": "working hours end before they begin, or one end is missing",
+    "zone_unknown": "“{came}” is no time zone; write it like {example}",
+    "dose_out_of_limits": "{which} is {came}: between {low} and {high}",
+    "too_many_steps": "{came} steps: a program takes at most {high}",
+    "step_twice": "two steps have the same id",
+    "format_unknown": "format {came}: this version reads formats 1 and {expected}",
+    "program_empty": "a program needs at least one step",
+    "rung_unknown": "rung {rung}: there are {rungs} rungs, counted from 0",
+    "grade_broken": "the rungs of a grade and their words must be as many",
+    "step_without_target": "the target does not go with how the step is measured",
+    "level_without_aim": "a level takes decibels or an effort from–to",
+    "repetitions_out_of_limits": "{came} repetitions: between {low} and {high}",
+    "rest_out_of_limits": "a rest of {seconds:g} s: between {low} and {high} s",
+    "a4_out_of_limits": "A4 at {hz:g} Hz: between {low} and {high} Hz",
+    "degree_unknown": "degree {degree}: of the scale {known} are known",
+}
+
+
+def why_words(error: CoreError) -> str:
+    """The reason of a core error as a part of a sentence; its code where there are no words."""
+    pattern = _WORDS.get(error.code)
+    if pattern is None:
+        return f"it cannot be fitted ({error.code})"
+    try:
+        return pattern.format(**error.params)
+    except (KeyError, ValueError, TypeError):
+        return f"it cannot be fitted ({error.code})"
