@@ -1,4 +1,4 @@
-"""`./reed bench`: accuracy and cost of the measuring, or many live streams at once."""
+"""`./reed bench`: accuracy and cost of the measuring, of the fitting, or many live streams at once."""
 
 import argparse
 import json
@@ -13,14 +13,17 @@ from ops.start import prepare
 
 
 def run(arguments: list[str]) -> int:
-    """`measure` (the default) or `live --streams N`."""
+    """`measure` (the default), `fit` or `live --streams N`."""
     what, *rest = arguments or ["measure"]
     if what == "measure":
         environment.ensure_python("bench")
         return run_inside("core.bench.measure", rest)
+    if what == "fit":
+        environment.ensure_python()
+        return run_inside("core.bench.fit", rest)
     if what == "live":
         return _live(rest)
-    raise PhaseFailed(f"no benchmark {what!r}; there are `measure` and `live --streams N`")
+    raise PhaseFailed(f"no benchmark {what!r}; there are `measure`, `fit` and `live --streams N`")
 
 
 def _live(arguments: list[str]) -> int:

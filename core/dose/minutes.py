@@ -1,23 +1,26 @@
 """How long one home session takes."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from core.plans.program import Program
+from core.plans.step import Step
 from core.reference.values import TONE_AND_BREATH_SECONDS
 
 
 @dataclass(frozen=True, slots=True)
 class SessionLength:
-    """Seconds of one home session: voiced, resting, reference tones and breaths."""
+    """Seconds of one home session: doing (of which voiced), resting, reference tones and breaths."""
 
     attempts: int
+    active_s: float
     voiced_s: float
     rest_s: float
     tones_s: float
 
     @property
     def total_s(self) -> float:
-        return self.voiced_s + self.rest_s + self.tones_s
+        return self.active_s + self.rest_s + self.tones_s
 
     @property
     def minutes(self) -> float:
@@ -25,18 +28,18 @@ class SessionLength:
 
 
 def session_length(program: Program) -> SessionLength:
-    """Length of one home session; a rest lies between two attempts, none after the last."""
-    attempts = sum(step.attempts for step in program.steps)
-    rests = sum(step.rest_s * step.attempts for step in program.steps) - program.steps[-1].rest_s
+    """Length of one home session; a rest lies between two starts, none after the last."""
+    return length_of(program.steps)
+
+
+def length_of(steps: Sequence[Step]) -> SessionLength:
+    """Length of some steps done one after the other; 0 for none."""
+    rests = sum(step.rest_s * step.starts for step in steps)
+    prepared = sum(step.starts for step in steps if step.prepared)
     return SessionLength(
-        attempts=attempts,
-        voiced_s=sum(step.voiced_s for step in program.steps),
-        rest_s=rests,
-        tones_s=attempts * TONE_AND_BREATH_SECONDS.number,
+        attempts=sum(step.attempts for step in steps),
+        active_s=sum(step.active_s for step in steps),
+        voiced_s=sum(step.voiced_s for step in steps),
+        rest_s=rests - (steps[-1].rest_s if steps else 0),
+        tones_s=prepared * TONE_AND_BREATH_SECONDS.number,
     )
-
-
-def voiced_minutes_a_week(program: Program) -> float:
-    """Voiced minutes in a full week of the dose."""
-    sessions = program.dose.sessions_a_day * program.dose.days_a_week
-    return session_length(program).voiced_s * sessions / 60

@@ -5,7 +5,9 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
+from core.dose.calendar import asked_on
 from core.errors import PlanError
+from core.plans.dosing import Dose
 
 
 class Stroke(StrEnum):
@@ -25,14 +27,13 @@ class Prescribed:
 
     first: date
     last: date | None
-    sessions_a_day: int
-    days_a_week: int
+    dose: Dose
 
     def on(self, day: date) -> int:
-        """Home sessions asked for on that day; rest days fall at the end of the program week."""
+        """Home sessions asked for on that day."""
         if day < self.first or (self.last is not None and day > self.last):
             return 0
-        return self.sessions_a_day if (day - self.first).days % 7 < self.days_a_week else 0
+        return asked_on(self.dose, self.dose.starts_on or self.first, day)
 
 
 @dataclass(frozen=True, slots=True)

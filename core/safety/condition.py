@@ -27,6 +27,16 @@ class Condition(StrEnum):
     ANTICOAGULANTS = "anticoagulants"
     OSTEOPOROSIS = "osteoporosis"
     ACUTE_LARYNGITIS = "acute_laryngitis"
+    DYSTONIA = "dystonia"
+    TREMOR = "tremor"
+    ATAXIA = "ataxia"
+    PROGRESSIVE = "progressive"
+    TESTOSTERONE = "testosterone"
+    MINOR = "minor"
+
+
+FROM_THE_AGE = frozenset({Condition.MINOR})
+"""Conditions that follow from the record; the screening does not ask for them."""
 
 
 def in_plain_words(condition: Condition) -> str:
@@ -53,4 +63,10 @@ def in_plain_words(condition: Condition) -> str:
         Condition.ANTICOAGULANTS: "Anticoagulants",
         Condition.OSTEOPOROSIS: "Osteoporosis",
         Condition.ACUTE_LARYNGITIS: "Acute laryngitis",
+        Condition.DYSTONIA: "Dystonia of the voice",
+        Condition.TREMOR: "Tremor of the voice",
+        Condition.ATAXIA: "Ataxia",
+        Condition.PROGRESSIVE: "Progressive condition",
+        Condition.TESTOSTERONE: "On testosterone",
+        Condition.MINOR: "Under 18 years",
     }[condition]

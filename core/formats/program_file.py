@@ -1,0 +1,82 @@
+"""A program as JSON: exact there and back, versioned; the schema is published in docs/formats."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from core.errors import CoreError, PlanError
+from core.formats.format_one import upgraded
+from core.formats.reading import FileRefused, Problem, json_of, read_as
+from core.plans.dosing import Dose
+from core.plans.program import Program
+
+FORMAT = 2
+SCHEMA_ID = "still-reed/program/2"
+_PROGRAM = TypeAdapter(Program)
+_DOSE = TypeAdapter(Dose)
+
+
+def data_of(program: Program) -> dict[str, Any]:
+    """Plain JSON data; notes as names, days and times as ISO text. `program_of` gives the equal
+    program back."""
+    return {"format": FORMAT, **_PROGRAM.dump_python(program, mode="json")}
+
+
+def dose_data(dose: Dose) -> dict[str, Any]:
+    """A dose alone as plain data; `dose_of` gives it back."""
+    return _DOSE.dump_python(dose, mode="json")
+
+
+def dose_of(data: Mapping[str, Any]) -> Dose:
+    return _DOSE.validate_python(data)
+
+
+def program_of(data: Mapping[str, Any]) -> Program:
+    """The program of data in format 1 or 2; PlanError("format_unknown"), ("program_unreadable")."""
+    try:
+        return _PROGRAM.validate_python(_body(data))
+    except ValidationError as error:
+        first = error.errors(include_url=False)[0]
+        inner = first.get("ctx", {}).get("error")
+        if isinstance(inner, PlanError):
+            raise inner from error
+        reason = f"{'.'.join(map(str, first['loc']))}: {first['msg']}"
+        raise PlanError("program_unreadable", reason=reason) from error
+
+
+def read_program(text: str) -> Program:
+    """The program of a file; FileRefused with every problem by line, and nothing taken."""
+    data = json_of(text)
+    if not isinstance(data, dict):
+        raise FileRefused([Problem(1, "", "a program is an object in braces")])
+    try:
+        body = _body(data)
+    except CoreError as error:
+        words = f"the format is {data.get('format')!r}: formats 1 and {FORMAT} are read"
+        if error.code == "program_unreadable":
+            words = f"this program of format 1 cannot be read: {error.params.get('reason')}"
+        raise FileRefused([Problem(1, "format", words)]) from error
+    return read_as(_PROGRAM, text, body)
+
+
+def program_schema() -> dict[str, Any]:
+    """The JSON Schema (2020-12) of format 2."""
+    schema = _PROGRAM.json_schema(mode="serialization")
+    schema["properties"] = {"format": {"const": FORMAT}, **schema["properties"]}
+    schema["required"] = ["format", *schema["required"]]
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "$id": SCHEMA_ID,
+        **schema,
+        "title": "Still Reed program",
+    }
+
+
+def _body(data: Mapping[str, Any]) -> dict[str, Any]:
+    came = data.get("format")
+    if came == 1:
+        data = upgraded(data)
+    elif came != FORMAT:
+        raise PlanError("format_unknown", came=came, expected=FORMAT)
+    return {key: value for key, value in data.items() if key != "format"}

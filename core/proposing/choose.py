@@ -1,0 +1,154 @@
+"""Which tasks this client can do: the school's own, else an equal-purpose substitute, else none."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from core.catalogue.tasks import Task
+from core.catalogue.words import (
+    EQUIPMENT_WORDS,
+    SKILL_WORDS,
+    Growth,
+    TaskKind,
+)
+from core.errors import PlanError
+from core.plans.fitted import Fitted, StepSpec
+from core.plans.fitters import FITTERS
+from core.plans.known import Fitting, Tried
+from core.plans.step import Step
+from core.plans.targets import lowest_and_highest
+from core.plans.words import why_words
+from core.proposing.request import PlanRequest
+from core.safety.condition import Condition, in_plain_words
+from core.safety.conditions import Effect, touching
+
+
+@dataclass(frozen=True, slots=True)
+class LeftOut:
+    """A task of a school that is not in the program, and why."""
+
+    school: str
+    task: str
+    why: str
+    essential: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Chooser:
+    """Chooses and fits tasks for one request. tasks: the catalogue of the clinic."""
+
+    request: PlanRequest
+    tasks: Mapping[str, Task]
+    conditions: frozenset[Condition]
+
+    def cannot_do(self, key: str) -> str | None:
+        """Why this client cannot or must not do a task; None where nothing speaks against it."""
+        task = self.tasks.get(key)
+        if task is None:
+            return "it is not in the catalogue"
+        if key in self.request.hidden:
+            return "the clinic has hidden it"
+        for touch in sorted(task.touches):
+            for rule in touching(self.conditions, touch, Effect.BLOCK):
+                having = in_plain_words(sorted(rule.conditions & self.conditions)[0]).lower()
+                return f"{having}: {rule.reason}"
+        if missing := sorted(task.skills & self.request.cannot):
+            return f"the client cannot {SKILL_WORDS[missing[0]]}"
+        if missing_things := sorted(task.equipment - self.request.equipment):
+            return f"there is no {EQUIPMENT_WORDS[missing_things[0]]} at home"
+        if self.request.tried.get(key) is Tried.WORSE:
+            return "it made the voice worse when it was tried"
+        return None
+
+    def fitted(
+        self, spec: StepSpec, fitting: Fitting, taken: frozenset[str]
+    ) -> tuple[Task, Fitted, str] | str:
+        """The task that is done, its target, and the reason; or in words why there is none.
+
+        taken: tasks the program has already; they are not doubled.
+        """
+        if spec.task in taken:
+            return "it is in the program already"
+        first = self._try(spec.task, spec, fitting)
+        if not isinstance(first, str):
+            return (*first, spec.because)
+        task = self.tasks.get(spec.task)
+        for other in task.substitutes if task and not spec.params.get("alone") else ():
+            if other in taken:
+                continue
+            second = self._try(other, spec, fitting)
+            if not isinstance(second, str):
+                name = task.name if task else spec.task
+                return (*second, f"{spec.because}; in place of {name}: {first}")
+        return first
+
+    def _try(self, key: str, spec: StepSpec, fitting: Fitting) -> tuple[Task, Fitted] | str:
+        if why := self.cannot_do(key):
+            return why
+        task = self.tasks[key]
+        own = spec if key == spec.task else _as_substitute(spec, task)
+        try:
+            found = FITTERS[own.fit](fitting, task, own)
+            if why := _outside(found, fitting):
+                return why
+        except PlanError as error:
+            return why_words(error)
+        return task, found
+
+
+def _outside(found: Fitted, fitting: Fitting) -> str | None:
+    ends = lowest_and_highest(found.target.notes)
+    if ends is None:
+        return None
+    return fitting.comfort.why_outside(ends[0]) or fitting.comfort.why_outside(ends[1])
+
+
+def _as_substitute(spec: StepSpec, task: Task) -> StepSpec:
+    """The line of the school for another task; what was set for the first one's fitter is kept only
+    where the fitter is the same."""
+    fit = fit_for(task)
+    if fit == spec.fit:
+        return replace(spec, task=task.key)
+    return replace(spec, task=task.key, fit=fit, params={}, repetitions=min(spec.repetitions, 3))
+
+
+def fit_for(task: Task) -> str:
+    """The fitter of a task outside a school: of substitutes and of tasks a clinic has written."""
+    if task.grows is Growth.FORM:
+        return "forms"
+    return {
+        TaskKind.HOLD: "strong_holds" if task.family == "E" else "ladder_power",
+        TaskKind.GLIDE: {"E": "strong_glides", "D": "ladder_up"}.get(task.family, "falling"),
+        TaskKind.HISS: "hiss",
+        TaskKind.SZ: "join",
+        TaskKind.BUBBLES: "forms",
+        TaskKind.PATTERN: "pattern",
+        TaskKind.LEVEL: "strong_speech" if task.family == "E" else "plain_speech",
+        TaskKind.BREATH: "pace",
+        TaskKind.TIMED: "timed",
+        TaskKind.COUNTED: "counted",
+        TaskKind.ADVICE: "counted",
+    }[task.kind]
+
+
+def step_of(task: Task, found: Fitted, spec: StepSpec, *, step_id: str, because: str) -> Step:
+    """The step with the task's texts copied in."""
+    return Step(
+        step_id=step_id,
+        task=task.key,
+        phase=spec.phase,
+        kind=found.kind or task.kind,
+        voiced=task.voiced,
+        name=task.name,
+        sound=task.sound,
+        instruction=task.instruction,
+        caution=task.caution,
+        because=because,
+        cue=found.cue,
+        repetitions=found.repetitions or spec.repetitions,
+        rest_s=spec.rest_s,
+        target=found.target,
+        grade=found.grade,
+        level=found.level,
+        tube=found.tube,
+        touches=tuple(sorted(task.touches)),
+    )

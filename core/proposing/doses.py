@@ -1,0 +1,143 @@
+"""The dose of a proposal: the school's, within what client and clinic allow."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from datetime import date
+from typing import Any
+
+from core.dose.calendar import refused_times, times_of_day
+from core.errors import PlanError
+from core.plans.dosing import Dose, TaperStage
+from core.plans.known import Fitting
+from core.proposing.request import PlanRequest
+from core.safety.condition import Condition
+
+SUSTAINED_TAPER = (
+    TaperStage(
+        words="both attempts, once a day", sessions_a_day=1, every_days=1, repetitions=2, weeks=1
+    ),
+    TaperStage(
+        words="one attempt, once a day", sessions_a_day=1, every_days=1, repetitions=1, weeks=1
+    ),
+    TaperStage(
+        words="one attempt, every other day", sessions_a_day=1, every_days=2, repetitions=1, weeks=1
+    ),
+    TaperStage(
+        words="one attempt, once a week", sessions_a_day=1, every_days=7, repetitions=1, weeks=4
+    ),
+)
+"""The taper of the sustained notes; best under 85 % of the goal = back one stage (clinical default)."""
+_VISITS = {4: (1, 2, 4, 5)}
+
+
+def dose_of(
+    school_dose: Mapping[str, Any],
+    request: PlanRequest,
+    conditions: frozenset[Condition],
+    fitting: Fitting,
+) -> Dose:
+    """The dose with its days and times; what was changed stands in `fitting.reasons`.
+
+    Raises PlanError("no_free_day"), ("day_too_full") where not even one home session fits.
+    """
+    wishes = request.wishes
+    days = school_dose["days_a_week"]
+    weekdays = _weekdays(days, request, fitting)
+    sessions = school_dose["sessions_a_day"]
+    most = request.limits.sessions_a_day
+    if most is not None and most < sessions:
+        fitting.reason(f"{most} home sessions a day, not {sessions}: the limit of the client.")
+        sessions = most
+    dose = Dose(
+        sessions_a_day=sessions,
+        days_a_week=len(weekdays) or days,
+        weeks=school_dose["weeks"],
+        starts_on=wishes.starts_on,
+        weekdays=weekdays,
+        visit_weekdays=_visits(school_dose, request),
+        spacing_h=school_dose.get("spacing_h", 3.0),
+        times=wishes.times,
+        quiet_from=wishes.quiet_from,
+        quiet_to=wishes.quiet_to,
+        away=wishes.away,
+        short_day_min=school_dose.get("short_day_min"),
+        taper=_taper(school_dose, conditions, fitting),
+        **_work_hours(school_dose, request, fitting),
+    )
+    for at in refused_times(dose):
+        fitting.reason(f"{at:%H:%M} is not used: it lies in the quiet hours or outside work.")
+    return _that_fits(dose, fitting)
+
+
+def _weekdays(days: int, request: PlanRequest, fitting: Fitting) -> tuple[int, ...]:
+    free = request.wishes.free_weekdays
+    if free is None:
+        return ()
+    known = tuple(sorted(set(free)))
+    if not known:
+        raise PlanError("no_free_day")
+    if len(known) <= days:
+        if len(known) < days:
+            fitting.reason(f"{len(known)} days a week, not {days}: no other day is free.")
+        return known
+    return _evenly(known, days)
+
+
+def _evenly(free: tuple[int, ...], count: int) -> tuple[int, ...]:
+    """So many of the free weekdays, spread over the week."""
+    places = {round(index * (len(free) - 1) / max(count - 1, 1)) for index in range(count)}
+    return tuple(free[place] for place in sorted(places))
+
+
+def _visits(school_dose: Mapping[str, Any], request: PlanRequest) -> tuple[int, ...]:
+    if request.wishes.visit_weekdays:
+        return tuple(sorted(set(request.wishes.visit_weekdays)))
+    return _VISITS.get(school_dose.get("visits_a_week", 0), ())
+
+
+def _taper(
+    school_dose: Mapping[str, Any], conditions: frozenset[Condition], fitting: Fitting
+) -> tuple[TaperStage, ...]:
+    if school_dose.get("taper") != "sustained":
+        return ()
+    if Condition.PROGRESSIVE in conditions:
+        fitting.reason(
+            "No taper with a progressive condition: daily for good, reviewed at 3 and 6 months."
+        )
+        return ()
+    return SUSTAINED_TAPER
+
+
+def _work_hours(
+    school_dose: Mapping[str, Any], request: PlanRequest, fitting: Fitting
+) -> dict[str, Any]:
+    if not school_dose.get("within_work"):
+        return {}
+    wishes = request.wishes
+    if wishes.work_from is None or wishes.work_to is None:
+        fitting.ask("Ask for the working hours: resets lie within them.")
+        return {}
+    return {"work_from": wishes.work_from, "work_to": wishes.work_to}
+
+
+def _that_fits(dose: Dose, fitting: Fitting) -> Dose:
+    """The dose with as many home sessions a day as fit at the spacing outside the quiet hours."""
+    for sessions in range(dose.sessions_a_day, 0, -1):
+        try:
+            times_of_day(dose, sessions)
+        except PlanError:
+            if sessions == 1:
+                raise
+            continue
+        if sessions < dose.sessions_a_day:
+            fitting.reason(
+                f"{sessions} home sessions a day, not {dose.sessions_a_day}: no more fit outside "
+                f"the quiet hours, {dose.spacing_h:g} h apart."
+            )
+        return replace(dose, sessions_a_day=sessions)
+    raise PlanError("day_too_full", wanted=1, fit=0, spacing_h=dose.spacing_h)
+
+
+def started_on(dose: Dose, day: date) -> Dose:
+    """The dose with its first day, where it had none."""
+    return dose if dose.starts_on else replace(dose, starts_on=day)

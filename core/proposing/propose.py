@@ -1,0 +1,261 @@
+"""A whole program from what is known of a client, every choice with its reason."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import partial
+
+from core.catalogue.tasks import Task, shipped_tasks
+from core.dose.load import Load, load_notices, load_of
+from core.errors import PlanError
+from core.plans.fit_counted import warm_up_minutes
+from core.plans.known import Fitting, Tried
+from core.plans.program import Advice, Chosen, Program
+from core.plans.schools import School, school_of, schools
+from core.plans.step import Phase, Step
+from core.proposing.choose import Chooser, LeftOut, step_of
+from core.proposing.doses import dose_of
+from core.proposing.request import PlanRequest
+from core.proposing.trim import Weighed, trimmed
+from core.reference.values import MINUTES_A_SESSION
+from core.safety.condition import Condition, in_plain_words
+from core.safety.conditions import Rule, limits_of
+from core.safety.gate import Gate
+from core.safety.program_gate import doings_of, known_conditions, program_gate, touches_of
+
+_PHASES = tuple(Phase)
+_ADVICE = ("care_water", "care_sleep", "care_gentle")
+_ADVICE_BEFORE_USE = ("care_before_event", "care_cool_down", "care_mouth_clicks")
+_BEFORE_USE = frozenset({"warm_up", "semi_performer", "cool_down", "range_full"})
+_MOST_SCHOOLS_BY_THEMSELVES = 3
+MIXED_EVIDENCE = "(Common advice; the evidence is mixed.)"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proposal:
+    """A program in draft: what was left out and why, the gate it has to pass, its load."""
+
+    program: Program
+    left_out: tuple[LeftOut, ...]
+    gate: Gate
+    load: Load
+    notices: tuple[str, ...]
+
+
+def propose(
+    request: PlanRequest,
+    *,
+    new_step_id: Callable[[], str],
+    tasks: Mapping[str, Task] | None = None,
+) -> Proposal:
+    """Fit the schools of a request to its client.
+
+    tasks: the catalogue of the clinic, the shipped one if None; new_step_id: gives a UUID text.
+    Schools are combined in the order release → breath → semi-occluded → sustained and loudness →
+    range → resonance → articulation → carry-over → cool-down, no task twice. A school whose
+    essential task cannot be done is left out with the reason; if none remains, or there is no free
+    day, PlanError("nothing_fits"), ("no_free_day"), ("day_too_full") and those of the options.
+    """
+    screening = request.screening
+    if screening is not None:
+        screening = replace(screening, minor=request.baseline.minor)
+    conditions = known_conditions(screening) if screening else frozenset[Condition]()
+    if request.baseline.minor:
+        conditions |= {Condition.MINOR}
+    chooser = Chooser(request, tasks if tasks is not None else shipped_tasks(), conditions)
+    shared = _fitting(request, {})
+    kept, left_out = _fit_schools(request, chooser, shared, new_step_id)
+    ordered = _in_order(kept)
+    weighed = _within_minutes(ordered, request, conditions, shared, kept)
+    first_school, first_options, _own = kept[0]
+    program = Program(
+        schools=tuple(Chosen(school=school.key, options=o) for school, o, _steps in kept),
+        comfort=request.baseline.comfort,
+        a4_hz=request.a4_hz,
+        margin_semitones=shared.margin_semitones,
+        steps=tuple(one.step for one in weighed),
+        short_day=_short_day(kept, chooser, shared, new_step_id),
+        dose=dose_of(first_school.dose(first_options), request, conditions, shared),
+        advice=_advice(request, chooser, kept),
+        reasons=tuple(shared.reasons),
+        assumed=tuple(shared.assumed),
+        asked=tuple(shared.asked),
+    )
+    load = load_of(program)
+    return Proposal(
+        program=program,
+        left_out=tuple(left_out),
+        gate=program_gate(screening, doings_of(program), request.today),
+        load=load,
+        notices=(*program.problems(), *program.notices(), *load_notices(load, request.limits)),
+    )
+
+
+_Kept = tuple[School, dict[str, str], list[Weighed]]
+
+
+def _fitting(request: PlanRequest, options: Mapping[str, str]) -> Fitting:
+    return Fitting(
+        baseline=request.baseline,
+        limits=request.limits,
+        equipment=request.equipment,
+        cannot=request.cannot,
+        tried=request.tried,
+        options=options,
+        a4_hz=request.a4_hz,
+    )
+
+
+def schools_for(request: PlanRequest) -> tuple[Chosen, ...]:
+    """The schools a client's aims and tries speak for: a point for each aim in common, two for each
+    task of the school that made the voice better; at most three."""
+    points: list[tuple[int, School]] = []
+    for school in schools().values():
+        better = sum(2 for spec in school.steps if request.tried.get(spec.task) is Tried.BETTER)
+        score = better + len(set(school.aims) & set(request.aims))
+        if score:
+            points.append((score, school))
+    points.sort(key=lambda pair: -pair[0])
+    return tuple(Chosen(school=s.key) for _p, s in points[:_MOST_SCHOOLS_BY_THEMSELVES])
+
+
+def _fit_schools(
+    request: PlanRequest,
+    chooser: Chooser,
+    shared: Fitting,
+    new_step_id: Callable[[], str],
+) -> tuple[list[_Kept], list[LeftOut]]:
+    chosen = request.schools or schools_for(request)
+    if not chosen:
+        raise PlanError("nothing_fits", why="no school was chosen, no aim named and no task tried")
+    if not request.schools:
+        shared.reason(
+            f"Chosen from the aims and the tasks tried: {', '.join(school_of(c.school).name for c in chosen)}."
+        )
+    kept: list[_Kept] = []
+    left_out: list[LeftOut] = []
+    taken: frozenset[str] = frozenset()
+    for one in chosen:
+        school = school_of(one.school)
+        options = school.chosen(one.options)
+        own = _fitting(request, options)
+        steps, missing = _fit_steps(school, options, chooser, own, taken, new_step_id)
+        left_out += missing
+        for sentence in own.asked:
+            shared.ask(sentence)
+        if any(out.essential for out in missing) or not steps:
+            continue
+        for sentence in own.assumed:
+            shared.assume(sentence)
+        for sentence in own.reasons:
+            shared.reason(sentence)
+        shared.margin_semitones = max(shared.margin_semitones, own.margin_semitones)
+        taken |= {weighed.step.task for weighed in steps}
+        kept.append((school, options, steps))
+    if not kept:
+        first = next((out for out in left_out if out.essential), None)
+        why = f"{first.task}: {first.why}" if first else "everything is in the program already"
+        raise PlanError("nothing_fits", why=why, asked=shared.asked)
+    return kept, left_out
+
+
+def _fit_steps(
+    school: School,
+    options: Mapping[str, str],
+    chooser: Chooser,
+    fitting: Fitting,
+    taken: frozenset[str],
+    new_step_id: Callable[[], str],
+) -> tuple[list[Weighed], list[LeftOut]]:
+    steps: list[Weighed] = []
+    missing: list[LeftOut] = []
+    for spec in school.specs(options):
+        have = taken | {one.step.task for one in steps}
+        found = chooser.fitted(spec, fitting, have)
+        if isinstance(found, str):
+            task = chooser.tasks.get(spec.task)
+            name = task.name if task else spec.task
+            essential = spec.essential and spec.task not in have
+            missing.append(LeftOut(school.key, name, found, essential))
+            continue
+        task, fitted, because = found
+        step = step_of(task, fitted, spec, step_id=new_step_id(), because=because)
+        steps.append(Weighed(step, spec.essential))
+    return steps, missing
+
+
+def _in_order(kept: Sequence[_Kept]) -> list[Weighed]:
+    steps = [weighed for _school, _options, own in kept for weighed in own]
+    if len(kept) == 1 and kept[0][0].own_order:
+        return steps
+    return sorted(steps, key=lambda weighed: _PHASES.index(weighed.step.phase))
+
+
+def _within_minutes(
+    ordered: list[Weighed],
+    request: PlanRequest,
+    conditions: frozenset[Condition],
+    shared: Fitting,
+    kept: Sequence[_Kept],
+) -> list[Weighed]:
+    for rule in limits_of(conditions):
+        ordered, said = trimmed(ordered, rule.number or 0.0, counts=partial(_counts, rule))
+        if said:
+            names = in_plain_words(sorted(rule.conditions & conditions)[0])
+            shared.reason(f"{names}: {rule.reason}.")
+        for words in said:
+            shared.reason(words)
+    most = request.limits.minutes_a_session or _usual_minutes(kept, request)
+    ordered, said = trimmed(ordered, most)
+    if said:
+        shared.reason(f"A home session takes at most {most:g} min.")
+    for words in said:
+        shared.reason(words)
+    return ordered
+
+
+def _counts(rule: Rule, step: Step) -> bool:
+    return not rule.touches or bool(rule.touches & touches_of(step))
+
+
+def _usual_minutes(kept: Sequence[_Kept], request: PlanRequest) -> float:
+    warm_ups = [
+        warm_up_minutes(_fitting(request, options))
+        for school, options, _own in kept
+        if school.key == "warm_up"
+    ]
+    return (
+        max([MINUTES_A_SESSION.number, *warm_ups]) if len(kept) > 1 or not warm_ups else warm_ups[0]
+    )
+
+
+def _short_day(
+    kept: Sequence[_Kept], chooser: Chooser, shared: Fitting, new_step_id: Callable[[], str]
+) -> Step | None:
+    for school, options, _own in kept:
+        spec = school.short_day
+        if spec is None:
+            continue
+        fitting = replace(shared, options=options)
+        seconds = 60.0 * school.dose(options).get("short_day_min", 3)
+        found = chooser.fitted(replace(spec, params={"seconds": seconds}), fitting, frozenset())
+        if not isinstance(found, str):
+            task, fitted, because = found
+            return step_of(task, fitted, spec, step_id=new_step_id(), because=because)
+    return None
+
+
+def _advice(request: PlanRequest, chooser: Chooser, kept: Sequence[_Kept]) -> tuple[Advice, ...]:
+    if not request.limits.mixed_advice:
+        return ()
+    keys = list(_ADVICE)
+    if any(school.key in _BEFORE_USE for school, _options, _own in kept):
+        keys += _ADVICE_BEFORE_USE
+    return tuple(
+        Advice(
+            task=key,
+            words=f"{chooser.tasks[key].instruction} {MIXED_EVIDENCE}",
+            touches=tuple(sorted(chooser.tasks[key].touches)),
+        )
+        for key in keys
+        if chooser.cannot_do(key) is None
+    )

@@ -1,0 +1,97 @@
+"""A proposal as text and as JSON."""
+
+from datetime import timedelta
+from typing import Any
+
+from core.dose.calendar import Planned, last_day, planned, zone_of
+from core.dose.load import Load
+from core.formats.program_file import data_of
+from core.plans.step_words import asks_words, whys_of
+from core.proposing.propose import Proposal
+from core.proposing.request import PlanRequest
+
+_DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+
+
+def proposal_data(proposal: Proposal, request: PlanRequest) -> dict[str, Any]:
+    """Program, gate, load, what was left out and the first week, as plain data."""
+    load = proposal.load
+    return {
+        "program": data_of(proposal.program),
+        "gate": {
+            "blocks": [finding.words for finding in proposal.gate.blocks],
+            "needs_reason": [finding.words for finding in proposal.gate.needs_reason],
+        },
+        "load": {
+            "session_min": round(load.session_min, 2),
+            "voiced_min": round(load.voiced_min, 2),
+            "repetitions": load.repetitions,
+            "cycles": round(load.cycles),
+            "sessions_a_week": load.sessions_a_week,
+            "week_min": round(load.week_min, 1),
+            "voiced_week_min": round(load.voiced_week_min, 1),
+        },
+        "left_out": [
+            {"school": out.school, "task": out.task, "why": out.why} for out in proposal.left_out
+        ],
+        "notices": list(proposal.notices),
+        "first_week": [one.local.isoformat() for one in _first_week(proposal, request)],
+    }
+
+
+def proposal_text(proposal: Proposal, request: PlanRequest) -> str:
+    """The same for reading."""
+    program, load = proposal.program, proposal.load
+    lines = [f"Schools: {', '.join(one.school for one in program.schools)}"]
+    for number, step in enumerate(program.steps, 1):
+        times = f" ×{step.repetitions}" if step.repetitions > 1 else ""
+        lines += ["", f"{number}. {step.name}{times}: {asks_words(step)}"]
+        lines += [f"     {why}" for why in whys_of(step)]
+    if program.short_day is not None:
+        lines += ["", f"On a bad day: {program.short_day.name}, {asks_words(program.short_day)}"]
+    lines += ["", _load_words(load), *_dose_lines(proposal, request)]
+    for title, sentences in (
+        ("Why it is so", program.reasons),
+        ("Assumed", program.assumed),
+        ("Still to ask or measure", program.asked),
+        ("Left out", [f"{out.task}: {out.why}" for out in proposal.left_out]),
+        ("To think about", proposal.notices),
+        ("Care", [line.words for line in program.advice]),
+        ("It cannot become active", [one.words for one in proposal.gate.blocks]),
+        ("A written reason is needed", [one.words for one in proposal.gate.needs_reason]),
+    ):
+        if sentences:
+            lines += ["", f"{title}:", *(f"  - {sentence}" for sentence in sentences)]
+    return "\n".join(lines)
+
+
+def _load_words(load: Load) -> str:
+    return (
+        f"A home session: {load.session_min:.1f} min, {load.voiced_min:.1f} min voiced, "
+        f"{load.repetitions} attempts, {load.cycles:.0f} cycles. A week: {load.sessions_a_week} "
+        f"sessions, {load.week_min:.0f} min, {load.voiced_week_min:.0f} min voiced."
+    )
+
+
+def _dose_lines(proposal: Proposal, request: PlanRequest) -> list[str]:
+    dose = proposal.program.dose
+    start = dose.starts_on or request.today
+    days = [
+        f"{_DAYS[one.day.weekday()]} {one.local:%H:%M}" for one in _first_week(proposal, request)
+    ]
+    taper = (
+        [f"Then taper: {' → '.join(stage.words for stage in dose.taper)}."] if dose.taper else []
+    )
+    return [
+        f"{dose.sessions_a_day} a day, {dose.days_a_week} days a week, {dose.weeks} weeks, "
+        f"{start:%-d %B %Y} to {last_day(dose, start):%-d %B %Y}.",
+        *taper,
+        f"First week ({request.wishes.zone}): {', '.join(days) or 'no home session'}.",
+    ]
+
+
+def _first_week(proposal: Proposal, request: PlanRequest) -> list[Planned]:
+    dose = proposal.program.dose
+    start = dose.starts_on or request.today
+    zone = zone_of(request.wishes.zone)
+    return planned(dose, zone=zone, first=start, last=start + timedelta(days=6), start=start)

@@ -1,0 +1,55 @@
+"""What a proposal is asked for: the client, the schools, the limits, the calendar."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date, time
+
+from core.catalogue.words import Aim, Equipment, Skill
+from core.plans.dosing import Away
+from core.plans.known import Baseline, Limits, Tried
+from core.plans.program import Chosen
+from core.plans.targets import Strict
+from core.reference.values import CONCERT_A4
+from core.safety.gate import Screening
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wishes(Strict):
+    """When practice can be. free_weekdays: ISO numbers, 1 = Monday; None = any day. times: local.
+
+    visit_weekdays: days of a visit in the clinic. zone: the client's IANA time zone.
+    """
+
+    zone: str = "UTC"
+    starts_on: date | None = None
+    free_weekdays: tuple[int, ...] | None = None
+    visit_weekdays: tuple[int, ...] = ()
+    times: tuple[time, ...] = ()
+    quiet_from: time = time(21, 0)
+    quiet_to: time = time(7, 0)
+    work_from: time | None = None
+    work_to: time | None = None
+    away: tuple[Away, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanRequest(Strict):
+    """A client and what is wanted. Times are s, lengths cm, notes by name, days ISO dates.
+
+    schools: in the order of their weight; none = chosen from `aims` and from the tasks that made
+    the voice better when tried. cannot: what the client is not able to do. hidden: tasks the
+    clinic does not use.
+    """
+
+    today: date
+    baseline: Baseline
+    screening: Screening | None = None
+    schools: tuple[Chosen, ...] = ()
+    aims: tuple[Aim, ...] = ()
+    tried: Mapping[str, Tried] = field(default_factory=dict)
+    cannot: frozenset[Skill] = frozenset()
+    equipment: frozenset[Equipment] = frozenset()
+    hidden: frozenset[str] = frozenset()
+    limits: Limits = field(default_factory=Limits)
+    wishes: Wishes = field(default_factory=Wishes)
+    a4_hz: float = CONCERT_A4.number

@@ -1,0 +1,70 @@
+"""Cuts a home session to the minutes there are: repetitions first, then the steps that matter least."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+from core.dose.minutes import length_of
+from core.plans.step import Step
+
+
+@dataclass(frozen=True, slots=True)
+class Weighed:
+    """A step and whether its school makes no sense without it."""
+
+    step: Step
+    essential: bool
+
+
+def trimmed(
+    weighed: Sequence[Weighed],
+    most_min: float,
+    *,
+    counts: Callable[[Step], bool] = lambda _step: True,
+) -> tuple[list[Weighed], list[str]]:
+    """The steps that fit into so many minutes, and in words what was cut.
+
+    counts: which steps the limit is about. First repetitions above one of the inessential, from
+    the last; then inessential steps from the last; then repetitions of the essential; then
+    essential steps from the last, all but one.
+    """
+    left, said = list(weighed), []
+    cuts = (_fewer(essential=False), _without(essential=False), _fewer(essential=True))
+    for cut in (*cuts, _without(essential=True)):
+        while _minutes(left, counts) > most_min:
+            words = cut(left, counts)
+            if words is None:
+                break
+            said.append(words)
+    return left, list(dict.fromkeys(said))
+
+
+def _minutes(weighed: Sequence[Weighed], counts: Callable[[Step], bool]) -> float:
+    return length_of([one.step for one in weighed if counts(one.step)]).minutes
+
+
+_Cut = Callable[[list[Weighed], Callable[[Step], bool]], str | None]
+
+
+def _fewer(*, essential: bool) -> _Cut:
+    def cut(left: list[Weighed], counts: Callable[[Step], bool]) -> str | None:
+        for place in range(len(left) - 1, -1, -1):
+            one = left[place]
+            if one.essential is essential and one.step.repetitions > 1 and counts(one.step):
+                fewer = replace(one.step, repetitions=one.step.repetitions - 1)
+                left[place] = replace(one, step=fewer)
+                return f"{one.step.name}: fewer repetitions, to keep to the minutes."
+        return None
+
+    return cut
+
+
+def _without(*, essential: bool) -> _Cut:
+    def cut(left: list[Weighed], counts: Callable[[Step], bool]) -> str | None:
+        for place in range(len(left) - 1, -1, -1):
+            one = left[place]
+            if one.essential is essential and counts(one.step) and len(left) > 1:
+                del left[place]
+                return f"{one.step.name}: left out, to keep to the minutes."
+        return None
+
+    return cut

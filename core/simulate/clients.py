@@ -1,0 +1,106 @@
+"""Made-up clients of every kind, seeded: what a proposal may be asked for. Used by bench and tests."""
+
+import random
+from datetime import date
+
+from core.catalogue.words import Aim, Equipment, Skill
+from core.notes.note import Note
+from core.notes.range import VoiceGroup
+from core.plans.figures import LungSex
+from core.plans.known import Baseline, Limits, Tried
+from core.plans.program import Chosen
+from core.plans.schools import schools
+from core.proposing.request import PlanRequest, Wishes
+from core.safety.condition import FROM_THE_AGE, Condition
+from core.safety.gate import RedFlag, Screening
+
+TODAY = date(2026, 6, 15)
+
+
+def made_up_client(seed: int) -> PlanRequest:
+    """One client: ranges of 2–36 semitones, ages 5–100, holds of 0.5–60 s, much of it missing."""
+    chance = random.Random(seed)
+    age = chance.choice([chance.randint(5, 17), chance.randint(18, 100), chance.randint(18, 80)])
+    return PlanRequest(
+        today=TODAY,
+        baseline=_baseline(chance, age),
+        screening=_screening(chance) if chance.random() < 0.9 else None,
+        schools=_schools(chance),
+        aims=tuple(chance.sample(list(Aim), 2)),
+        tried={key: chance.choice(list(Tried)) for key in chance.sample(_TASKS, 3)},
+        cannot=frozenset(s for s in Skill if chance.random() < 0.15),
+        equipment=frozenset(e for e in Equipment if chance.random() < 0.5),
+        hidden=frozenset(chance.sample(_TASKS, chance.choice([0, 0, 0, 3]))),
+        limits=Limits(
+            minutes_a_session=chance.choice([None, None, 5, 10, 15]),
+            sessions_a_day=chance.choice([None, None, 1, 2]),
+            breath_hold=chance.random() < 0.3,
+        ),
+        wishes=_wishes(chance),
+        a4_hz=chance.choice([440.0, 440.0, 415.0, 442.0]),
+    )
+
+
+_TASKS = sorted({spec.task for school in schools().values() for spec in school.steps})
+
+
+def _baseline(chance: random.Random, age: int) -> Baseline:
+    group = VoiceGroup.CHILDREN if age < 13 else chance.choice([VoiceGroup.WOMEN, VoiceGroup.MEN])
+    span = chance.choice([chance.randint(2, 9), chance.randint(8, 24), chance.randint(12, 36)])
+    lowest = group.middle_c.number - chance.randint(0, 10)
+    highest = min(lowest + span, 83)
+    known = chance.random() < 0.95
+    inside = range(lowest, highest + 1)
+    best = chance.uniform(1.0, 40.0)
+    probes = tuple(round(best * chance.uniform(0.4, 1.1), 1) for _ in range(3))
+    return Baseline(
+        voice_group=group,
+        age_years=age,
+        lowest=Note(lowest) if known else None,
+        highest=Note(highest) if known else None,
+        transition=Note(chance.choice(inside)) if known and chance.random() < 0.5 else None,
+        speaking=Note(chance.choice(inside)) if known and chance.random() < 0.7 else None,
+        phonation_s=(round(best, 1), round(best * 0.9, 1)) if chance.random() < 0.85 else (),
+        s_s=(round(chance.uniform(1, 60), 1),) if chance.random() < 0.8 else (),
+        z_s=(round(chance.uniform(1, 40), 1),) if chance.random() < 0.6 else (),
+        probes_s=tuple(max(p, 0.5) for p in probes) if chance.random() < 0.7 else (),
+        height_cm=float(chance.randint(110, 200)) if chance.random() < 0.5 else None,
+        lung_sex=chance.choice(list(LungSex)) if chance.random() < 0.5 else None,
+        strong_over_db=round(chance.uniform(-1, 18), 1) if chance.random() < 0.5 else None,
+    )
+
+
+def _screening(chance: random.Random) -> Screening:
+    return Screening(
+        asked_on=TODAY,
+        larynx_examined_on=TODAY if chance.random() < 0.9 else None,
+        red_flags=frozenset(f for f in RedFlag if chance.random() < 0.03),
+        conditions=frozenset(
+            c for c in Condition if c not in FROM_THE_AGE and chance.random() < 0.08
+        ),
+        guardian_consent=True,
+    )
+
+
+def _schools(chance: random.Random) -> tuple[Chosen, ...]:
+    if chance.random() < 0.1:
+        return ()
+    picked = chance.sample(list(schools().values()), chance.choice([1, 1, 2, 3]))
+    return tuple(
+        Chosen(
+            school=school.key,
+            options={
+                choice.key: chance.choice([o for o in choice.options if o != "typed"])
+                for choice in school.choices
+            },
+        )
+        for school in picked
+    )
+
+
+def _wishes(chance: random.Random) -> Wishes:
+    free = tuple(day for day in range(1, 8) if chance.random() < 0.8) or (3,)
+    return Wishes(
+        zone=chance.choice(["Europe/Dublin", "America/St_Johns", "Australia/Lord_Howe", "UTC"]),
+        free_weekdays=chance.choice([None, free]),
+    )

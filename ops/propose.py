@@ -1,0 +1,10 @@
+"""`./reed propose`: hands over to the core's own command inside the environment."""
+
+from ops import environment
+from ops.inside import run_inside
+
+
+def run(arguments: list[str]) -> int:
+    """Propose; exit code 2 where the file or the client admits no program."""
+    environment.ensure_python()
+    return run_inside("core.proposing.command", arguments)
