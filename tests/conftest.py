@@ -115,23 +115,18 @@ def baseline_of(client, by):
     return BaselineView.of(row, 52)
 
 
-def activate_program(client, by, now=NOW):
+def activate_program(client, by, now=NOW, schools=()):
     """The worked case's program, active."""
-    from core.plans.pitches import PitchSchool
+    from core.plans.program import Chosen
     from core.safety.gate import Gate
     from web.programs import usecases
+    from web.programs.asking import request_for
 
     view = baseline_of(client, by)
-    draft = usecases.propose(
-        client,
-        view,
-        school=PitchSchool.SHIFTED,
-        goal_s=17.6,
-        goal_because="longest /s/",
-        a4_hz=440.0,
-        by=by,
-        now=now,
+    wanted = request_for(
+        client, view, chosen=schools or (Chosen(school="sustained"),), today=now.date()
     )
+    draft = usecases.propose(client, wanted, by=by, now=now)
     return usecases.activate(
         client,
         revision=draft.revision,

@@ -6,7 +6,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.catalogue.tasks import TaskKind, shipped_tasks
 from core.grading.need import ClientFacts, Need, need_of
 from core.reference import values
 from core.safety.gate import ABSOLUTE, RedFlag, Screening, activation_gate, in_words
@@ -124,20 +123,3 @@ def test_every_reference_value_has_unit_and_source():
     found = [v for v in vars(values).values() if isinstance(v, values.Reference)]
     assert len(found) > 25
     assert all(value.unit and value.source for value in found)
-
-
-def test_tasks_are_complete_and_spoken_plainly():
-    tasks = shipped_tasks()
-    assert set(tasks) == {
-        "sustained_warm_up",
-        "sustained_stretch",
-        "sustained_contract",
-        "sustained_power",
-    }
-    for task in tasks.values():
-        words = task.instruction.replace('"', "").split()
-        longest_sentence = max(len(s.split()) for s in task.instruction.split("."))
-        assert longest_sentence <= 16, task.key
-        assert sum(len(word) > 9 for word in words) <= 1, task.key
-        assert task.caution
-        assert (task.kind is TaskKind.GLIDE) == ("glide" in task.name.lower())

@@ -129,7 +129,7 @@ def test_a_baseline_without_range_or_probe_is_not_recorded(signed_in, person):
 
 
 def propose(signed_in, person, **data):
-    given = {"school": "shifted", "goal": "s"} | data
+    given = {"school": ["sustained"], "sustained.goal": "own_s"} | data
     return signed_in.post(url("programs:propose", person.pk), given)
 
 
@@ -150,15 +150,17 @@ def draft(signed_in, person, clinician):
 
 def test_the_bench_proposes_the_worked_case(draft):
     program = draft.program
-    assert program.goal_s == 17.6
+    grade = program.main_step.grade
+    assert grade.goal == 17.6
     assert [h.note.name for h in program.steps[3].holds] == ["B♭3", "C4", "D4", "E♭4", "F4"]
-    assert program.rungs_s[0] == program.steps[3].holds[0].seconds == 6.5
+    assert grade.rungs[0] == program.steps[3].holds[0].seconds == 6.5
 
 
 @pytest.mark.parametrize("goal", ["", "x", "0", "1000", "nan"])
 def test_a_goal_that_cannot_be_is_refused(signed_in, person, clinician, goal):
     baseline_of(person, clinician)
-    assert propose(signed_in, person, goal="typed", goal_s=goal).status_code == 422
+    typed = {"sustained.goal": "typed", "sustained.goal_s": goal}
+    assert propose(signed_in, person, **typed).status_code == 422
     assert not Draft.objects.exists()
 
 
@@ -192,8 +194,9 @@ def test_a_stale_edit_is_refused_and_shows_the_current_draft(signed_in, person, 
         {"edit": "move", "key": "{step}:0", "seconds": float("inf")},
         {"edit": "move", "key": "{step}:0", "semitones": 60},
         {"edit": "dose", "sessions_a_day": 9, "days_a_week": 7, "weeks": 6},
-        {"edit": "rung", "value": 99},
-        {"edit": "rung", "value": -1},
+        {"edit": "rung", "step_id": "{step}", "value": 99},
+        {"edit": "rung", "step_id": "{step}", "value": -1},
+        {"edit": "rung", "step_id": "no such step", "value": 1},
         {"edit": "repetitions", "step_id": "{step}", "value": 0},
         {"edit": "rest", "step_id": "{step}", "value": 9000},
         {"edit": "dance"},
@@ -221,7 +224,8 @@ def test_activation_twice_is_one_version(signed_in, person, draft):
         assert activate(signed_in, person).status_code == 302
     version = ProgramVersion.objects.get()
     assert version.steps.count() == 4
-    assert version.program == draft.program
+    assert version.program.steps == draft.program.steps
+    assert version.program.dose.starts_on == version.active_from
 
 
 def test_a_note_outside_the_range_blocks_activation(signed_in, person, draft):

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from django.urls import reverse
 
-from core.plans.ladder import on_rung
+from core.plans.climbing import on_rung
 from core.sound.figures import Contour, Figures, Quality, Verdict
 from tests.conftest import NOW, PIN, enrol
 from web.clients.usecases.enrol import record_screening
@@ -132,7 +132,13 @@ def test_only_sessions_at_the_current_rung_count(person, version, clinician):
         session_on(person, version, day, seconds=9.0)
     from core.safety.gate import Gate
 
-    draft = edit_draft(person, revision=1, change=lambda p: on_rung(p, 1), by=clinician, now=NOW)
+    draft = edit_draft(
+        person,
+        revision=1,
+        change=lambda p: on_rung(p, p.main_step.step_id, 1),
+        by=clinician,
+        now=NOW,
+    )
     climbed = activate(
         person,
         revision=draft.revision,

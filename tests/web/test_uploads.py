@@ -312,7 +312,7 @@ def test_all_attempts_make_a_kept_session(client, home, version):
     session, ticket = home
     for step in version.content["steps"]:
         for repetition in (1, 2):
-            for place in range(len(step["holds"]) or 1):
+            for place in range(len(step["target"].get("holds", [])) or 1):
                 said = offer(
                     version, step_id=step["step_id"], place=place, repetition=repetition, seconds=7
                 )

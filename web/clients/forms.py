@@ -5,9 +5,10 @@ import zoneinfo
 from django import forms
 from django.utils.translation import gettext_lazy as _
 
+from core.catalogue.words import EQUIPMENT_WORDS, SKILL_WORDS
 from core.errors import CoreError
 from core.notes.note import Note
-from core.safety.condition import Condition, in_plain_words
+from core.safety.condition import FROM_THE_AGE, Condition, in_plain_words
 from core.safety.gate import RedFlag, in_words
 from web.clients.models import Client, Measure
 from web.clinic.words import core_words
@@ -64,7 +65,19 @@ class ScreeningForm(forms.Form):
     conditions = forms.MultipleChoiceField(
         label=_("Contraindications and precautions"),
         required=False,
-        choices=[(one.value, in_plain_words(one)) for one in Condition],
+        choices=[(one.value, in_plain_words(one)) for one in Condition if one not in FROM_THE_AGE],
+        widget=forms.CheckboxSelectMultiple,
+    )
+    equipment = forms.MultipleChoiceField(
+        label=_("At home there is"),
+        required=False,
+        choices=[(one.value, words) for one, words in EQUIPMENT_WORDS.items()],
+        widget=forms.CheckboxSelectMultiple,
+    )
+    cannot = forms.MultipleChoiceField(
+        label=_("The client cannot"),
+        required=False,
+        choices=[(one.value, words) for one, words in SKILL_WORDS.items()],
         widget=forms.CheckboxSelectMultiple,
     )
     cleared_from = forms.DateField(

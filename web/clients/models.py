@@ -80,6 +80,8 @@ class StoredScreening(ClientRecord):
     hoarse_weeks = models.FloatField(null=True, blank=True)
     guardian_consent = models.BooleanField(default=False)
     conditions = models.JSONField(default=list)
+    equipment = models.JSONField(default=list)
+    cannot = models.JSONField(default=list)
 
 
 @pghistory.track()

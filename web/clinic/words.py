@@ -3,6 +3,7 @@
 from django.utils.translation import gettext as _
 
 from core.errors import CoreError
+from core.plans.words import why_words
 
 
 def core_words(error: CoreError) -> str:
@@ -31,6 +32,7 @@ def core_words(error: CoreError) -> str:
         "step_unknown": _("This step is no longer part of the draft. Reload the page."),
         "hold_unknown": _("This note is no longer part of the step. Reload the page."),
         "goal_missing": _("Choose a goal or type its seconds."),
+        "no_school": _("Choose at least one school."),
         "distance_out_of_limits": _(
             "%(cm)g cm: the distance lies between %(low)g and %(high)g cm."
         ),
@@ -40,4 +42,5 @@ def core_words(error: CoreError) -> str:
     try:
         return texts[error.code] % error.params
     except (KeyError, TypeError):
-        return _("This cannot be prescribed: %(code)s.") % {"code": error.code}
+        why = why_words(error)
+        return f"{why[0].upper()}{why[1:]}."

@@ -23,6 +23,7 @@ urlpatterns = [
     path("stand-in/meter.json", simulated_meter, name="simulated_meter"),
     path("", include("web.clinic.urls")),
     path("", include("web.clients.urls")),
+    path("", include("web.library.urls")),
     path("", include("web.programs.urls")),
     path("", include("web.practice.urls")),
     path("", include("web.review.urls")),

@@ -5,16 +5,11 @@ import zoneinfo
 from datetime import datetime, time, timedelta
 from functools import partial
 
-import numpy as np
-
 from core.notes.note import Note
-from core.plans.ladder import on_rung
-from core.plans.pitches import PitchSchool
-from core.plans.program import Step, notes_of
+from core.plans.climbing import on_rung
 from core.safety.gate import Gate
-from core.simulate.history import Course, PlayedHold, Profile, hold_on, sessions_of
+from core.simulate.history import Course, Profile, sessions_of
 from core.sound import VERSION
-from core.sound.figures import Contour, Figures, Quality, Verdict
 from web.clients.models import Client, ClientAccess, Measure
 from web.clients.queries import BaselineView
 from web.clients.signals import record_changed
@@ -29,11 +24,11 @@ from web.clients.usecases.link import make_link
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import accept_invitation, invite, open_clinic
 from web.demo.people import Person, people
-from web.demo.sung import sung_figures
+from web.demo.played import next_rung, played_attempts
 from web.demo.visit import measure_visit
-from web.practice.usecases.keep_attempt import target_s
-from web.practice.usecases.keep_session import WholeAttempt, keep_session
+from web.practice.usecases.keep_session import keep_session
 from web.programs import usecases as programs
+from web.programs.asking import request_for
 from web.programs.models import Draft, ProgramVersion
 
 PASSWORD = "harrow-quay-demo"
@@ -44,7 +39,6 @@ LEAD = "lead@harrow-quay.example"
 CLINICIANS = (("una@harrow-quay.example", "Una Carrick"), ("dov@harrow-quay.example", "Dov Ellery"))
 DAYS_BETWEEN_CLIMBS = 8
 SIMULATED = "simulated history"
-_NO_CONTOUR = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
 
 
 def load_demo(now: datetime) -> Clinic:
@@ -104,6 +98,9 @@ def _client(clinic: Clinic, person: Person, clinician: User, number: int, now: d
         findings=person.referral if person.examined else "",
         hoarse_weeks=None if person.examined else 5.0,
         guardian_consent=person.age < 18,
+        conditions=person.conditions,
+        equipment=person.equipment,
+        cannot=person.cannot,
     )
     view = _baseline(client, person, clinician, begin)
     if person.weeks:
@@ -158,16 +155,8 @@ def _practice(
     begin: datetime,
     now: datetime,
 ) -> None:
-    draft = programs.propose(
-        client,
-        view,
-        school=PitchSchool.SHIFTED,
-        goal_s=person.s,
-        goal_because="the client's own longest /s/",
-        a4_hz=440.0,
-        by=by,
-        now=begin,
-    )
+    wanted = request_for(client, view, chosen=person.schools, today=begin.date())
+    draft = programs.propose(client, wanted, by=by, now=begin)
     version = _activate(client, draft, by, begin)
     access, _pin = make_link(client, by=by, now=begin, pin=PIN)
     profile = Profile(
@@ -191,13 +180,13 @@ def _practice(
         if (
             person.course in (Course.IMPROVING, Course.OVER_KEEN)
             and (played.day - climbed).days >= DAYS_BETWEEN_CLIMBS
-            and (nxt := version.program.rung + 1) < len(version.program.rungs_s)
-            and able >= version.program.rungs_s[nxt]
+            and (nxt := next_rung(version.program))
+            and able >= nxt.seconds
         ):
             moved = programs.edit_draft(
                 client,
                 revision=Draft.objects.get(client=client).revision,
-                change=partial(on_rung, rung=nxt),
+                change=partial(on_rung, step_id=nxt.step_id, rung=nxt.rung),
                 by=by,
                 now=at,
             )
@@ -208,7 +197,7 @@ def _practice(
             version,
             access=access,
             started_at=at,
-            attempts=_attempts(version, profile, played.seed, weeks_in, sung=sung),
+            attempts=played_attempts(version, profile, played.seed, weeks_in, sung=sung),
             strain=played.strain,
             stop_sign="light_headed" if played.stopped else "",
             input_name="simulated voice" if sung else SIMULATED,
@@ -225,59 +214,4 @@ def _activate(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVe
         by=by,
         now=at,
         active_from=at.date(),
-    )
-
-
-def _attempts(
-    version: ProgramVersion, profile: Profile, seed: int, weeks_in: float, *, sung: bool
-) -> list[WholeAttempt]:
-    """What was held in one home session; `sung`: really sung and measured, with its contour."""
-    a4_hz = version.program.a4_hz
-    attempts: list[WholeAttempt] = []
-    for step in version.program.steps:
-        for repetition in range(1, step.repetitions + 1):
-            for place in range(len(step.holds) or 1):
-                count = len(attempts)
-                target = target_s(step, place)
-                held = hold_on(
-                    profile,
-                    session_seed=seed,
-                    place=count,
-                    weeks_in=weeks_in,
-                    target_s=target,
-                )
-                figures = (
-                    sung_figures(step, place, held, seed=count, a4_hz=a4_hz)
-                    if sung
-                    else _figures(step, place, held)
-                )
-                attempts.append(
-                    WholeAttempt(
-                        step=step,
-                        place=place,
-                        repetition=repetition,
-                        figures=figures,
-                        after_s=28.0 * count,
-                    )
-                )
-    return attempts
-
-
-def _figures(step: Step, place: int, held: PlayedHold) -> Figures:
-    note = step.holds[place].note if step.holds else None
-    middle = (note or notes_of(step)[0]).hz()
-    return Figures(
-        task=step.kind.value,
-        target=note.name if note else None,
-        quality=Quality(Verdict.GOOD),
-        contour=_NO_CONTOUR,
-        hold_s=held.seconds,
-        onset_s=0.4,
-        offset_s=0.4 + held.seconds,
-        f0_median_hz=middle * 2 ** (held.cents / 1200),
-        f0_sd_semitones=held.pitch_sd_semitones if note else None,
-        pitch_error_cents=held.cents if note else None,
-        level_mean_db=held.level_db,
-        level_sd_db=0.9,
-        trail_off_db=held.trail_off_db,
     )

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from core.plans.program import Chosen
 from core.simulate.history import Course
 
 
@@ -34,6 +35,10 @@ class Person:
     height: float | None = None
     lungs: str = ""
     hers: bool = True
+    schools: tuple[Chosen, ...] = (Chosen(school="sustained"),)
+    conditions: tuple[str, ...] = ()
+    equipment: tuple[str, ...] = ("glass_of_water", "mirror", "book")
+    cannot: tuple[str, ...] = ()
 
 
 def people() -> tuple[Person, ...]:
@@ -43,5 +48,17 @@ def people() -> tuple[Person, ...]:
 
 
 def _person(entry: dict[str, Any]) -> Person:
-    tuples = {name: tuple(entry[name]) for name in ("phonation", "probes")}
-    return Person(**{**entry, **tuples, "course": Course(entry["course"])})
+    lists = ("phonation", "probes", "conditions", "equipment", "cannot")
+    tuples = {name: tuple(entry[name]) for name in lists if name in entry}
+    own = (
+        {"schools": tuple(_chosen(words) for words in entry["schools"])}
+        if "schools" in entry
+        else {}
+    )
+    return Person(**{**entry, **tuples, **own, "course": Course(entry["course"])})
+
+
+def _chosen(words: str) -> Chosen:
+    """A school with its options, written "sustained dose=five_days"."""
+    key, *options = words.split()
+    return Chosen(school=key, options=dict(option.split("=") for option in options))

@@ -2,7 +2,8 @@
 
 import numpy as np
 
-from core.plans.program import Step, notes_of
+from core.plans.asked import asked_of
+from core.plans.step import Step
 from core.simulate.history import PlayedHold
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Figures
@@ -13,9 +14,11 @@ from core.sound.tasks import Measured
 
 def sung_figures(step: Step, place: int, held: PlayedHold, *, seed: int, a4_hz: float) -> Figures:
     """Sing and measure it; every fifth attempt shakes a little and one in seven cuts out."""
-    note = step.holds[place].note if step.holds else None
+    asked = asked_of(step, place)
+    note = asked.note if asked.end is None else None
     random = np.random.default_rng(seed)
-    low, high = notes_of(step)[0].hz(a4_hz), notes_of(step)[-1].hz(a4_hz)
+    low = asked.note.hz(a4_hz) if asked.note else 220.0
+    high = asked.end.hz(a4_hz) if asked.end else 2 * low
     voice = Voice(
         f0_hz=(note.hz(a4_hz) if note else low) * 2 ** (held.cents / 1200),
         seconds=held.seconds,

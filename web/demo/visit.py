@@ -95,9 +95,9 @@ def _keep(
         device=_DEVICE,
     )
     permit = end.permit(ticket, offer)
-    found = measure_sound(
-        Sound(samples, 16_000), permit.task, target=permit.target, a4_hz=permit.a4_hz
-    )
+    assert permit.task is not None  # every task of the visit is measured
+    task = permit.task
+    found = measure_sound(Sound(samples, 16_000), task, target=permit.target, a4_hz=permit.a4_hz)
     digest = hashlib.sha256(samples.tobytes()).hexdigest()
     caught = Caught(taken=Taken.LIVE, sha256=digest, figures=found)
     end.keep(ticket, offer, permit, caught, now)

@@ -32,9 +32,10 @@ class Offer:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Permit:
-    """How to measure an attempt that may be taken. `set_aside`: a reason to quarantine it."""
+    """How to measure an attempt that may be taken; task None = only timed or counted.
+    `set_aside`: a reason to quarantine it."""
 
-    task: Measured
+    task: Measured | None
     target: Target | None
     a4_hz: float
     target_s: float | None = None
@@ -44,12 +45,14 @@ class Permit:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Caught:
-    """What came of an attempt: figures, or seconds of a stopwatch, or an interruption."""
+    """What came of an attempt: figures, or seconds of a stopwatch with what the client counted, or an
+    interruption."""
 
     taken: str
     sha256: str
     figures: Figures | None = None
     seconds: float | None = None
+    count: int | None = None
     interrupted: bool = False
 
 

@@ -15,6 +15,7 @@ from typing import Any
 import numpy as np
 from asgiref.sync import sync_to_async
 from django.db import DatabaseError, close_old_connections
+from django.utils.translation import gettext as _
 
 from core.errors import SoundError
 from core.sound.live import LiveMeasurement
@@ -110,6 +111,9 @@ class _Connection:
         permit = await _in_database(end.permit, ticket, offer)
         if permit.set_aside:
             raise Refused(4401, 401, permit.set_aside, "")
+        if permit.task is None:
+            words = _("This step is done by the clock; no sound is taken.")
+            raise Refused(4403, 403, "step_not_measured", words)
         measurement = LiveMeasurement(
             rate_hz, permit.task, target=permit.target, a4_hz=permit.a4_hz
         )

@@ -24,6 +24,8 @@ from web.measuring.words import attempt_words, sound_words
 log = logging.getLogger(__name__)
 STATUS = {"kept": 201, "again": 200, "differs": 409, "set_aside": 202}
 LONGEST_STOPWATCH_S = 120.0
+LONGEST_BY_THE_CLOCK_S = 3600.0
+MOST_COUNTED = 120
 
 
 @csrf_exempt
@@ -40,7 +42,7 @@ def receive_attempt(request, attempt_id, ends):
         if offer.attempt_id != str(attempt_id):
             raise Refused(4400, 400, "offer_unreadable", _("The address and the body differ."))
         permit = end.permit(ticket, offer)
-        caught = _timed(said, request.body) if is_json else _measured(request, permit)
+        caught = _timed(said, permit) if is_json else _measured(request, permit)
         kept = end.keep(ticket, offer, permit, caught, clock.now())
     except (TicketRefused, KeyError):
         words = _("This page has been open too long. The hold is kept here: open your link again.")
@@ -70,6 +72,9 @@ def _decoded(body: bytes | str):
 def _measured(request, permit: Permit) -> Caught:
     if int(request.headers.get("Content-Length") or 0) > MAX_BYTES:
         raise SoundError("sound_too_large")
+    if permit.task is None:
+        words = _("This step is done by the clock; no sound is taken.")
+        raise Refused(4403, 403, "step_not_measured", words)
     sound = read_sound(request.body)
     pcm = np.round(sound.samples * 32768).clip(-32768, 32767).astype("<i2").tobytes()
     return Caught(
@@ -79,17 +84,26 @@ def _measured(request, permit: Permit) -> Caught:
     )
 
 
-def _timed(said: dict, body: bytes) -> Caught:
+def _timed(said: dict, permit: Permit) -> Caught:
+    longest = LONGEST_STOPWATCH_S if permit.task else LONGEST_BY_THE_CLOCK_S
+    count = said.get("count")
+    counted = isinstance(count, int) and not isinstance(count, bool) and permit.task is None
+    if count is not None and not (counted and 0 <= count <= MOST_COUNTED):
+        words = _("A count lies between 0 and 120. The attempt is still on this page: correct it.")
+        raise Refused(4400, 422, "count_out_of_limits", words)
     interrupted = said.get("interrupted") is True
     came = said.get("seconds")
     number = isinstance(came, int | float) and not isinstance(came, bool)
     seconds = float(came) if number and came is not None else 0.0
-    if not interrupted and not 0 < seconds <= LONGEST_STOPWATCH_S:
-        words = _("Seconds lie between 0.1 and 120. The attempt is still on this page: correct it.")
-        raise Refused(4400, 422, "seconds_out_of_limits", words)
+    if not interrupted and not 0 < seconds <= longest:
+        words = _(
+            "Seconds lie between 0.1 and %(most)g. The attempt is still on this page: correct it."
+        )
+        raise Refused(4400, 422, "seconds_out_of_limits", words % {"most": longest})
     return Caught(
         taken=Taken.STOPWATCH,
         sha256=hashlib.sha256(json.dumps(said, sort_keys=True).encode()).hexdigest(),
-        seconds=round(seconds, 2) if 0 < seconds <= LONGEST_STOPWATCH_S else None,
+        seconds=round(seconds, 2) if 0 < seconds <= longest else None,
+        count=count,
         interrupted=interrupted,
     )

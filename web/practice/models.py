@@ -65,6 +65,8 @@ class Attempt(ClientRecord):
     repetition = models.PositiveSmallIntegerField()
     note = models.CharField(max_length=4, blank=True)
     target_s = models.FloatField()
+    count = models.PositiveSmallIntegerField(null=True)
+    count_asked = models.PositiveSmallIntegerField(null=True)
     state = models.CharField(max_length=12, choices=State)
     taken = models.CharField(max_length=10, choices=Taken)
     seconds = models.FloatField(null=True)
@@ -81,7 +83,10 @@ class Attempt(ClientRecord):
         constraints = [
             models.CheckConstraint(
                 name="attempt_seconds",
-                condition=Q(seconds=None) | Q(seconds__gte=0, seconds__lte=120),
+                condition=Q(seconds=None) | Q(seconds__gte=0, seconds__lte=3600),
+            ),
+            models.CheckConstraint(
+                name="attempt_count", condition=Q(count=None) | Q(count__lte=120)
             ),
             models.CheckConstraint(
                 name="interrupted_has_no_measurement",

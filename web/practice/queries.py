@@ -10,10 +10,12 @@ from django.db.models import Count, Q
 
 from core.dose.tide import Stroke
 from core.grading.climb import HoldFigures, SessionFigures, session_figures
-from core.plans.program import Program, Step
+from core.plans.program import Program
+from core.plans.step import Step
 from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD
 from web.clients.models import Client
 from web.practice.models import Attempt, Correction, Entry, HomeSession, Outcome, State
+from web.practice.step_words import step_data
 from web.programs.models import ProgramVersion
 
 STROKES = {
@@ -34,12 +36,6 @@ def strokes_of(client_id, *, since: date) -> list[tuple[date, Stroke]]:
         .order_by("started_at")
     )
     return [(row.practice_day, STROKES[Outcome(row.outcome)]) for row in rows]
-
-
-def power_step(program: Program) -> Step | None:
-    """The step whose notes are graded: the hold step with the most notes."""
-    holds = [step for step in program.steps if step.holds]
-    return max(holds, key=lambda step: len(step.holds), default=None)
 
 
 def recent_sessions(client_id, *, limit: int = LOOKED_BACK) -> list[HomeSession]:
@@ -70,7 +66,7 @@ def with_corrections(attempts: list[Attempt]) -> list[Attempt]:
 def last_power_attempts(client_id, program: Program) -> list[Attempt]:
     """Attempts of the newest home session in which a graded note was held; a session that was
     broken off before does not hide the ones behind it."""
-    step = power_step(program)
+    step = program.main_step
     sessions = recent_sessions(client_id)
     attempts = attempts_in(sessions)
     for session in sessions:
@@ -124,8 +120,8 @@ def practice_of(client_id) -> Practice:
 
 def graded_sessions(practice: Practice, program: Program) -> list[SessionFigures]:
     """The recent home sessions at the current rung as the rules see them, oldest first."""
-    step = power_step(program)
-    if step is None:
+    step = program.main_step
+    if step is None or step.grade is None:
         return []
     graded = []
     for session in reversed(practice.sessions):
@@ -134,7 +130,7 @@ def graded_sessions(practice: Practice, program: Program) -> list[SessionFigures
             for a in practice.attempts
             if a.home_session_id == session.pk
             and str(a.step_id) == step.step_id
-            and a.rung == program.rung
+            and a.rung == step.rung
             and a.state == State.MEASURED
             and a.seconds is not None
         ]
@@ -218,40 +214,12 @@ def done_today(client: Client, today: date) -> int:
     return HomeSession.objects.filter(client=client, practice_day=today, outcome__in=done).count()
 
 
-def bundle_of(session: HomeSession, version: ProgramVersion) -> dict:
+def bundle_of(session: HomeSession, version: ProgramVersion) -> dict[str, Any]:
     """Everything the player needs for one home session, in plain data."""
     program = version.program
-    steps = []
-    for step in program.steps:
-        data: dict[str, Any] = {
-            "step_id": step.step_id,
-            "name": step.name,
-            "kind": step.kind.value,
-            "sound": step.sound,
-            "instruction": step.instruction,
-            "caution": step.caution,
-            "repetitions": step.repetitions,
-            "rest_s": step.rest_s,
-        }
-        if step.glide:
-            path = step.glide
-            data["targets"] = [
-                {
-                    "note": f"{path.start} → {path.end}",
-                    "hz": path.start.hz(program.a4_hz),
-                    "end_hz": path.end.hz(program.a4_hz),
-                    "seconds": path.seconds,
-                }
-            ]
-        else:
-            data["targets"] = [
-                {"note": h.note.name, "hz": h.note.hz(program.a4_hz), "seconds": h.seconds}
-                for h in step.holds
-            ]
-        steps.append(data)
     return {
         "session_id": str(session.pk),
-        "steps": steps,
+        "steps": [step_data(step, program.a4_hz) for step in program.steps],
         "a4_hz": program.a4_hz,
         "known_devices": sorted(level_references(session.client_id)),
     }

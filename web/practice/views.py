@@ -2,6 +2,7 @@
 
 import json
 import uuid
+from functools import partial
 
 from django import forms
 from django.conf import settings
@@ -13,7 +14,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from core.catalogue.touches import Touch
 from core.dose.minutes import session_length
-from core.safety.program_gate import program_gate, touches_of
+from core.safety.program_gate import doings_of, program_gate
 from web.clients.models import ClientAccess
 from web.clients.queries import as_screening, latest_screening, may_touch
 from web.clients.usecases.link import try_pin
@@ -26,9 +27,10 @@ from web.measuring.views import STATUS, refusal
 from web.practice import queries
 from web.practice.door import close_door, for_client, open_door
 from web.practice.models import HomeSession, Outcome
+from web.practice.step_words import step_words
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
-from web.programs.queries import active_version
+from web.programs.queries import active_version, asked_today, versions_of
 
 
 class PinForm(forms.Form):
@@ -59,21 +61,29 @@ def enter(request, link_id):
 def today(request, access: ClientAccess):
     client, now = access.client, clock.now()
     day = clock.local_date(now, client.time_zone)
-    version = active_version(client.pk)
+    versions = versions_of(client)
+    version = versions[-1] if versions else None
     screening = as_screening(latest_screening(client), client, day)
-    gate = program_gate(screening, touches_of(version.program) if version else {}, day)
+    gate = program_gate(screening, doings_of(version.program) if version else {}, day)
     context = _context(access) | {"here": "today"}
     if version is not None:
         program = version.program
+        may_all = partial(_may_all, client)
         context |= {
             "program": program,
             "minutes": session_length(program).minutes,
-            "asked": program.dose.sessions_a_day,
+            "asked": asked_today(versions, day),
             "done": queries.done_today(client, day),
-            "steps": list(program.steps),
+            "steps": [(step, step_words(step)) for step in program.steps],
+            "short_day": program.short_day and (program.short_day, step_words(program.short_day)),
+            "advice": [line.words for line in program.advice if may_all(line.touches)],
         }
     context["resting"] = bool(gate.blocks)
     return render(request, "practice/today.html", context)
+
+
+def _may_all(client, touches) -> bool:
+    return all(may_touch(client, touch) for touch in touches)
 
 
 @require_GET
@@ -126,7 +136,7 @@ def reeds(request, access: ClientAccess):
     context = _context(access) | {"here": "reeds"}
     if version is not None and held:
         context["drawing"] = _drawing(access, version.program, held)
-        step = queries.power_step(version.program)
+        step = version.program.main_step
         context["notes"] = [
             {"name": hold.note.name, "hz": hold.note.hz(version.program.a4_hz)}
             for hold in (step.holds if step else ())
@@ -135,7 +145,7 @@ def reeds(request, access: ClientAccess):
 
 
 def _drawing(access: ClientAccess, program, attempts):
-    step = queries.power_step(program)
+    step = program.main_step
     if step is None:
         return None
     references = queries.level_references(access.client_id)

@@ -2,12 +2,16 @@
 
 import json
 from collections.abc import Callable
+from datetime import date, timedelta
 from typing import Any
 
+from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
-from core.dose.minutes import session_length, voiced_minutes_a_week
-from core.errors import PlanError
+from core.dose.load import load_notices, load_of
+from core.dose.tide import Prescribed, tide_days
+from core.errors import CoreError, PlanError
+from core.plans.climbing import on_rung
 from core.plans.editing import (
     move_hold,
     with_dose,
@@ -15,11 +19,10 @@ from core.plans.editing import (
     with_rest,
     without_step,
 )
-from core.plans.ladder import on_rung
-from core.plans.program import Dose, Program
-from web.clients.models import Measure
-from web.clients.queries import BaselineView
+from core.plans.known import Limits
+from core.plans.program import Program
 from web.design.drawings.reed_bed import Bed, reed_bed
+from web.design.drawings.tide_table import tide_table
 from web.programs.models import Draft
 from web.programs.reeds import program_reeds
 
@@ -29,24 +32,38 @@ Change = Callable[[Program], Program]
 def draft_context(draft: Draft) -> dict[str, Any]:
     """Reed bed, steps, dose and notices of a draft, for the page and for each edit's answer."""
     program = draft.program
+    load = load_of(program)
     return {
         "draft": draft,
         "program": program,
         "bed": _bed(program),
-        "length": session_length(program),
-        "week_min": voiced_minutes_a_week(program),
+        "load": load,
         "problems": program.problems(),
-        "notices": program.notices(),
+        "notices": (*program.notices(), *load_notices(load, Limits())),
+        "week": _week(program),
     }
 
 
+def _week(program: Program) -> SafeString:
+    """The tide table of the first two weeks of the dose, all still ahead."""
+    monday = date(2024, 1, 1)
+    first = program.dose.starts_on or monday
+    last = first + timedelta(days=13)
+    asked = Prescribed(first=first, last=last, dose=program.dose)
+    days = tide_days([asked], [], first=first, last=last, today=first)
+    return tide_table(days, label=_("The first two weeks as prescribed"))
+
+
 def _bed(program: Program):
+    if program.comfort is None or program.main_step is None:
+        return None
+    grade = program.main_step.grade
     label = _("Prescribed holds over the comfortable range")
     return reed_bed(
         Bed(
             comfort=program.comfort,
             reeds=program_reeds(program),
-            goal_s=program.goal_s,
+            goal_s=grade.goal if grade else None,
             a4_hz=program.a4_hz,
             editable=True,
             label=label,
@@ -61,6 +78,8 @@ def read_edit(body: bytes) -> tuple[int, Change | None]:
         revision = int(data["revision"])
         kind = data["edit"]
         return revision, None if kind == "undo" else _change(kind, data)
+    except CoreError:
+        raise
     except (ValueError, KeyError, TypeError, OverflowError) as error:
         raise PlanError("edit_unreadable") from error
 
@@ -73,8 +92,8 @@ def _change(kind: str, data: dict[str, Any]) -> Change:
             program, step_id, int(place), semitones=semitones, seconds=seconds
         )
     if kind == "rung":
-        rung = int(data["value"])
-        return lambda program: on_rung(program, rung)
+        step_id, rung = data["step_id"], int(data["value"])
+        return lambda program: on_rung(program, step_id, rung)
     if kind == "repetitions":
         step_id, count = data["step_id"], int(data["value"])
         return lambda program: with_repetitions(program, step_id, count)
@@ -85,37 +104,6 @@ def _change(kind: str, data: dict[str, Any]) -> Change:
         step_id = data["step_id"]
         return lambda program: without_step(program, step_id)
     if kind == "dose":
-        dose = Dose(**{name: int(data[name]) for name in Dose.__slots__})
-        return lambda program: with_dose(program, dose)
+        often = {name: int(data[name]) for name in ("sessions_a_day", "days_a_week", "weeks")}
+        return lambda program: with_dose(program, **often)
     raise KeyError(kind)
-
-
-def goals_of(view: BaselineView) -> list[dict[str, Any]]:
-    """The hold goals this baseline offers, each with its reason."""
-    offered = []
-    s = view.best_s(Measure.S)
-    if s:
-        because = _("the client's own longest /s/")
-        offered.append({"key": "s", "seconds": s, "because": because})
-    if view.airflow_goal_s:
-        estimated = view.capacity_ml[1] if view.capacity_ml else False
-        source = _("estimated vital capacity") if estimated else _("measured vital capacity")
-        because = _("airflow goal, %(source)s ÷ 80 mL/s (overshoots)") % {"source": source}
-        offered.append({"key": "airflow", "seconds": view.airflow_goal_s, "because": because})
-    best = view.best_s(Measure.PHONATION)
-    if best:
-        because = _("the client's own best phonation time")
-        offered.append({"key": "own", "seconds": best, "because": because})
-    return offered
-
-
-def read_goal(view: BaselineView, key: str, typed: str) -> tuple[float, str]:
-    """The chosen goal in seconds with its reason; PlanError for one that cannot be."""
-    for goal in goals_of(view):
-        if goal["key"] == key:
-            return goal["seconds"], goal["because"]
-    try:
-        seconds = float(typed.replace(",", "."))
-    except ValueError as error:
-        raise PlanError("goal_missing") from error
-    return seconds, _("set by the clinician")

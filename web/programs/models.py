@@ -3,6 +3,7 @@
 import pghistory
 from django.db import models
 
+from core.formats.program_file import program_of
 from core.plans.program import Program
 from web.clients.models import Client, ClientRecord
 from web.clinic.models import User
@@ -21,7 +22,7 @@ class Draft(ClientRecord):
 
     @property
     def program(self) -> Program:
-        return Program.from_data(self.content)
+        return program_of(self.content)
 
 
 class ProgramVersion(ClientRecord):
@@ -43,7 +44,7 @@ class ProgramVersion(ClientRecord):
 
     @property
     def program(self) -> Program:
-        return Program.from_data(self.content)
+        return program_of(self.content)
 
 
 class StoredStep(ClientRecord):

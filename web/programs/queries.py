@@ -1,7 +1,7 @@
 """What pages read of programs."""
 
 from collections.abc import Sequence
-from datetime import timedelta
+from datetime import date, timedelta
 
 from core.dose.tide import Prescribed
 from web.clients.models import Client
@@ -18,16 +18,19 @@ def prescribed_stretches(versions: Sequence[ProgramVersion]) -> list[Prescribed]
     stretches = []
     for place, version in enumerate(versions):
         later = versions[place + 1] if place + 1 < len(versions) else None
-        dose = version.content["dose"]
         stretches.append(
             Prescribed(
                 first=version.active_from,
                 last=later.active_from - timedelta(days=1) if later else None,
-                sessions_a_day=dose["sessions_a_day"],
-                days_a_week=dose["days_a_week"],
+                dose=version.program.dose,
             )
         )
     return [s for s in stretches if s.last is None or s.last >= s.first]
+
+
+def asked_today(versions: Sequence[ProgramVersion], day: date) -> int:
+    """Home sessions asked for on a local date."""
+    return sum(stretch.on(day) for stretch in prescribed_stretches(versions))
 
 
 def versions_of(client: Client) -> list[ProgramVersion]:

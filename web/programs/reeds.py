@@ -15,7 +15,7 @@ def program_reeds(program: Program, dressed: Dressed = lambda reed: reed) -> lis
     dressed: adds to each reed what the view knows of it, such as its attempts.
     """
     holds = [step for step in program.steps if step.holds]
-    main = max(holds, key=lambda step: len(step.holds), default=None)
+    main = program.main_step
     return [
         dressed(
             Reed(
@@ -24,7 +24,7 @@ def program_reeds(program: Program, dressed: Dressed = lambda reed: reed) -> lis
                 key=f"{step.step_id}:{place}",
                 name=step.name,
                 lane=0 if step is main else -1,
-                why_outside=program.comfort.why_outside(hold.note),
+                why_outside=program.comfort.why_outside(hold.note) if program.comfort else None,
             )
         )
         for step in holds
@@ -50,9 +50,9 @@ def _earlier(versions, step_id: str, place: int, now_s: float) -> list[float]:
     """Earlier targets of the same hold, oldest first, without repeats; at most three."""
     found: list[float] = []
     for version in versions:
-        for step in version.content["steps"]:
-            if step["step_id"] == step_id and place < len(step["holds"]):
-                seconds = step["holds"][place]["seconds"]
+        for step in version.program.steps:
+            if step.step_id == step_id and place < len(step.holds):
+                seconds = step.holds[place].seconds
                 if seconds != now_s and seconds not in found:
                     found.append(seconds)
     return found[-3:]

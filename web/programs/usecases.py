@@ -2,21 +2,23 @@
 
 import uuid
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import date
 
 from django.db import transaction
 from django.utils.translation import gettext as _
 
-from core.notes.range import VoiceGroup
-from core.plans.ladder import propose_ladder
-from core.plans.pitches import PitchSchool
+from core.formats.program_file import data_of
 from core.plans.program import Program
+from core.proposing.doses import started_on
+from core.proposing.propose import propose as propose_program
+from core.proposing.request import PlanRequest
 from core.safety.gate import Gate
 from web.clients.models import Client
-from web.clients.queries import BaselineView
 from web.clients.signals import record_changed
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
+from web.library.queries import proposed_from
 from web.programs.models import Draft, ProgramVersion, StoredStep
 
 MOST_UNDO = 50
@@ -31,38 +33,26 @@ class StaleDraft(Exception):
 
 
 @transaction.atomic
-def propose(
-    client: Client,
-    view: BaselineView,
-    *,
-    school: PitchSchool,
-    goal_s: float,
-    goal_because: str,
-    a4_hz: float,
-    by: User,
-    now,
-) -> Draft:
+def propose(client: Client, request: PlanRequest, *, by: User, now) -> Draft:
     """Put a fitted program on the Bench; what lay there can be had back by undo."""
-    comfort = view.baseline.comfort
-    if comfort is None:
-        raise UsecaseRefused(_("Record a baseline with a range first."))
-    program = propose_ladder(
-        comfort=comfort,
-        group=VoiceGroup(client.voice_group),
-        school=school,
-        probe_bests_s=view.probe_bests_s,
-        goal_s=goal_s,
-        goal_because=goal_because,
+    program = propose_program(
+        request,
         new_step_id=lambda: str(uuid.uuid4()),
-        a4_hz=a4_hz,
-    )
+        tasks=proposed_from(client.clinic),
+    ).program
+    return lay_on_bench(client, program, by=by, now=now)
+
+
+@transaction.atomic
+def lay_on_bench(client: Client, program: Program, *, by: User, now) -> Draft:
+    """A whole program as the draft, proposed or from a file; undo brings back what lay there."""
     Client.objects.select_for_update().get(pk=client.pk)
     draft = Draft.objects.filter(client=client).first()
     if draft is None:
         return Draft.objects.create(
             clinic_id=client.clinic_id,
             client=client,
-            content=program.as_data(),
+            content=data_of(program),
             changed_at=now,
             changed_by=by,
         )
@@ -112,6 +102,10 @@ def activate(
         raise UsecaseRefused(_("Write why it may go ahead: %(needed)s") % {"needed": needed})
     if program.problems():
         raise UsecaseRefused(" ".join(program.problems()))
+    if program.dose.starts_on is None:
+        program = replace(program, dose=started_on(program.dose, active_from))
+        draft.content = data_of(program)
+        draft.save(update_fields=["content"])
     last = ProgramVersion.objects.filter(client=client).order_by("-number").first()
     if last is not None and last.content == draft.content:
         return last
@@ -151,7 +145,7 @@ def _locked(client: Client, revision: int) -> Draft:
 
 def _save(draft: Draft, program: Program, *, by: User, now) -> Draft:
     draft.past = [*draft.past, draft.content][-MOST_UNDO:]
-    draft.content = program.as_data()
+    draft.content = data_of(program)
     draft.revision += 1
     draft.changed_at, draft.changed_by = now, by
     draft.save()

@@ -1,24 +1,27 @@
-"""The Bench: propose, edit, undo, activate."""
+"""The Bench: propose, edit, undo, take in and give out a file, activate."""
+
+import json
 
 from django.contrib import messages
-from django.http import JsonResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from core.errors import CoreError, PlanError
-from core.notes.range import VoiceGroup
-from core.plans.pitches import PitchSchool, fit_pitches
+from core.errors import CoreError
+from core.formats.program_file import read_program
+from core.formats.reading import MOST_BYTES, FileRefused, Problem
 from core.safety.gate import Gate
-from core.safety.program_gate import program_gate, touches_of
+from core.safety.program_gate import doings_of, program_gate
 from web.clients.queries import BaselineView, as_screening, latest_baseline, latest_screening
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
 from web.clinic.words import core_words
 from web.programs import usecases
-from web.programs.bench import draft_context, goals_of, read_edit, read_goal
+from web.programs.asking import offers, read_chosen, request_for
+from web.programs.bench import draft_context, read_edit
 from web.programs.models import Draft
 from web.programs.queries import active_version
 
@@ -32,44 +35,30 @@ def bench(request, client_id):
     return _bench(request, client)
 
 
-def _bench(request, client, *, status=200, written_reason=""):
+def _bench(request, client, *, status=200, written_reason="", problems=()):
     today = clock.local_date(clock.now(), client.time_zone)
     baseline = latest_baseline(client)
     view = BaselineView.of(baseline, client.age_on(today)) if baseline else None
     draft = Draft.objects.filter(client=client).first()
     screening = as_screening(latest_screening(client), client, today)
-    does = touches_of(draft.program) if draft else {}
+    does = doings_of(draft.program) if draft else {}
     context = {
         "client": client,
         "view": view,
-        "goals": goals_of(view) if view else [],
-        "schools": _schools(client, view) if view else [],
         "gate": program_gate(screening, does, today),
         "version": active_version(client.pk),
         "written_reason": written_reason,
+        "problems_of_file": problems,
         "here": "bench",
     }
     if draft is not None:
         context |= draft_context(draft)
-    return render(request, "programs/bench.html", context, status=status)
-
-
-def _schools(client, view) -> list[dict]:
-    """Each pitch school with what it would give this client, or why it cannot."""
-    labels = {
-        PitchSchool.SHIFTED: _("Shifted into the range"),
-        PitchSchool.STANDARD: _("Standard notes"),
-    }
-    offered = []
-    for school, label in labels.items():
+    if view is not None:
         try:
-            fitted = fit_pitches(view.baseline.comfort, VoiceGroup(client.voice_group), school)
-            words = " ".join(note.name for note in fitted.notes)
-            offered.append({"key": school.value, "label": label, "words": words, "fits": True})
-        except PlanError as error:
-            words = core_words(error)
-            offered.append({"key": school.value, "label": label, "words": words, "fits": False})
-    return offered
+            context["offers"] = offers(view, draft.program if draft else None)
+        except CoreError as error:
+            context["not_offered"] = core_words(error)
+    return render(request, "programs/bench.html", context, status=status)
 
 
 @require_POST
@@ -82,24 +71,61 @@ def propose(request, client_id):
         return redirect("clients:baseline", client.pk)
     view = BaselineView.of(baseline, client.age_on(today))
     try:
-        goal_s, because = read_goal(
-            view, request.POST.get("goal", ""), request.POST.get("goal_s", "")
-        )
-        school = request.POST.get("school", "")
-        usecases.propose(
-            client,
-            view,
-            school=PitchSchool(school) if school in set(PitchSchool) else PitchSchool.SHIFTED,
-            goal_s=goal_s,
-            goal_because=because,
-            a4_hz=request.clinic.a4_hz,
-            by=request.user,
-            now=clock.now(),
-        )
+        wanted = request_for(client, view, chosen=read_chosen(request.POST), today=today)
+        usecases.propose(client, wanted, by=request.user, now=clock.now())
     except CoreError as error:
         messages.error(request, core_words(error))
         return _bench(request, client, status=422)
     return redirect("programs:bench", client.pk)
+
+
+@require_GET
+def export(request, client_id):
+    """The draft, or else the active program, as a file in the open format."""
+    client = client_of(request, client_id)
+    draft = Draft.objects.filter(client=client).first()
+    version = active_version(client.pk)
+    held = draft or version
+    if held is None:
+        raise Http404
+    note_access(
+        request.clinic,
+        user=request.user,
+        what="exported program",
+        subject_id=client.pk,
+        now=clock.now(),
+    )
+    text = json.dumps(held.content, ensure_ascii=False, indent=2)
+    answer = HttpResponse(text, content_type="application/json; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="still-reed-program.json"'
+    return answer
+
+
+@require_POST
+def take_in(request, client_id):
+    """A program file onto the Bench: all of it, or nothing and every problem by line."""
+    client = client_of(request, client_id)
+    try:
+        program = read_program(_text_of(request.FILES.get("program")))
+    except FileRefused as refused:
+        messages.error(request, _("The file was not taken; the Bench is as it was."))
+        return _bench(request, client, status=422, problems=refused.problems)
+    usecases.lay_on_bench(client, program, by=request.user, now=clock.now())
+    messages.success(
+        request, _("The program of the file lies on the Bench. Look at it, then activate.")
+    )
+    return redirect("programs:bench", client.pk)
+
+
+def _text_of(file) -> str:
+    if file is None:
+        raise FileRefused([Problem(1, "", _("choose a file first"))])
+    if file.size > MOST_BYTES:
+        raise FileRefused([Problem(1, "", _("the file is over 2 MB"))])
+    try:
+        return file.read().decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise FileRefused([Problem(1, "", _("the file is no UTF-8 text"))]) from error
 
 
 @require_POST
@@ -133,7 +159,7 @@ def _answer(request, draft: Draft) -> dict:
 def _gate_of_draft(client, today) -> Gate:
     draft = Draft.objects.filter(client=client).first()
     screening = as_screening(latest_screening(client), client, today)
-    return program_gate(screening, touches_of(draft.program) if draft else {}, today)
+    return program_gate(screening, doings_of(draft.program) if draft else {}, today)
 
 
 @require_POST

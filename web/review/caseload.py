@@ -7,12 +7,17 @@ from statistics import median
 from django.dispatch import receiver
 
 from core.catalogue.touches import Touch
+from core.catalogue.words import Growth
 from core.dose.tide import Prescribed, Stroke, TideDay, kept_of, tide_days
+from core.formats.program_file import dose_data, dose_of
 from core.grading.climb import ClimbAdvice, SessionFigures, climb_advice
 from core.grading.need import ClientFacts, Need, need_of
+from core.plans.program import Program
+from core.plans.step import Grade
 from core.safety.condition import Condition
+from core.safety.conditions import Doing
 from core.safety.gate import Gate, RedFlag, Screening
-from core.safety.program_gate import program_gate, touches_of
+from core.safety.program_gate import doings_of, program_gate
 from web.clients.models import Baseline, Client, ClientAccess
 from web.clients.queries import latest_screening
 from web.clients.signals import record_changed
@@ -42,6 +47,7 @@ def refresh_row(sender, client_id, **kwargs) -> None:
     screening = latest_screening(client)
     stretches = prescribed_stretches(versions)
     program = versions[-1].program if versions else None
+    grade = hold_grade(program) if program else None
     graded = graded_sessions(practice_of(client_id), program) if program else []
     advice = advice_for(graded, versions, recent, today, stop_open=stop is not None)
     CaseloadRow.objects.update_or_create(
@@ -71,8 +77,9 @@ def refresh_row(sender, client_id, **kwargs) -> None:
                 "hoarse_weeks": screening.hoarse_weeks,
                 "guardian_consent": screening.guardian_consent,
                 "conditions": screening.conditions,
-                "program_touches": {
-                    name: sorted(touches) for name, touches in touches_of(program).items()
+                "program_does": {
+                    name: [sorted(does.touches), does.minutes]
+                    for name, does in doings_of(program).items()
                 }
                 if program
                 else {},
@@ -81,8 +88,8 @@ def refresh_row(sender, client_id, **kwargs) -> None:
             "link_made_at": ClientAccess.objects.filter(client_id=client_id, revoked_at=None)
             .values_list("made_at", flat=True)
             .first(),
-            "rung_s": program.rungs_s[program.rung] if program else None,
-            "goal_s": program.goal_s if program else None,
+            "rung_s": grade.value if grade else None,
+            "goal_s": grade.goal if grade else None,
         },
     )
 
@@ -98,8 +105,10 @@ def advice_for(
     """The climb in draft for the active program."""
     if not versions:
         return ClimbAdvice(False, ("no program is active",))
-    program = versions[-1].program
-    if program.rung + 1 >= len(program.rungs_s):
+    grade = hold_grade(versions[-1].program)
+    if grade is None:
+        return ClimbAdvice(False, ("no step of held notes is graded: the clinician decides",))
+    if grade.rung + 1 >= len(grade.rungs):
         return ClimbAdvice(False, ("the goal is the current rung",))
     first, last = today - timedelta(days=7), today - timedelta(days=1)
     stretches = prescribed_stretches(versions)
@@ -118,8 +127,24 @@ def advice_for(
 def last_climb(versions: list[ProgramVersion]) -> date | None:
     """The day of the last version that stands on a higher rung than the one before it."""
     pairs = itertools.pairwise(versions)
-    days = [b.active_from for a, b in pairs if b.content["rung"] > a.content["rung"]]
+    days = [b.active_from for a, b in pairs if _climbed(a.program, b.program)]
     return max(days, default=None)
+
+
+def hold_grade(program: Program) -> Grade | None:
+    """The grade of the held notes: what Rounds shows and the climb of rule D is about."""
+    step = program.main_step
+    return step.grade if step and step.grade and step.grade.growth is Growth.SECONDS else None
+
+
+def _climbed(before: Program, after: Program) -> bool:
+    """Whether any step stands on a higher rung than in the version before."""
+    rungs = {step.step_id: step.grade.rung for step in before.steps if step.grade}
+    return any(
+        step.grade.rung > rungs[step.step_id]
+        for step in after.steps
+        if step.grade and step.step_id in rungs
+    )
 
 
 def recent_strokes(row: CaseloadRow) -> list[tuple[date, Stroke]]:
@@ -158,10 +183,12 @@ def need_from(row: CaseloadRow, client: Client, today: date) -> Need:
 
 def gate_from(row: CaseloadRow, screening: Screening | None, today: date) -> Gate:
     """The gate of the active program as it stands today, from the row alone."""
-    does = (row.screening or {}).get("program_touches", {})
-    return program_gate(
-        screening, {name: frozenset(map(Touch, touches)) for name, touches in does.items()}, today
-    )
+    does = (row.screening or {}).get("program_does", {})
+    doings = {
+        name: Doing(frozenset(map(Touch, touches)), minutes)
+        for name, (touches, minutes) in does.items()
+    }
+    return program_gate(screening, doings, today)
 
 
 def screening_from(row: CaseloadRow, client: Client, today: date) -> Screening | None:
@@ -185,16 +212,13 @@ def _stretch_data(stretch: Prescribed) -> list:
     return [
         stretch.first.isoformat(),
         _iso(stretch.last),
-        stretch.sessions_a_day,
-        stretch.days_a_week,
+        dose_data(stretch.dose),
     ]
 
 
 def _stretch(data: list) -> Prescribed:
-    first, last, sessions, days = data
-    return Prescribed(
-        first=date.fromisoformat(first), last=_date(last), sessions_a_day=sessions, days_a_week=days
-    )
+    first, last, dose = data
+    return Prescribed(first=date.fromisoformat(first), last=_date(last), dose=dose_of(dose))
 
 
 def _iso(day: date | None) -> str | None:

@@ -21,7 +21,7 @@ from web.practice.queries import graded_sessions, practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
-from web.review.caseload import advice_for, days_of, need_from, recent_strokes
+from web.review.caseload import advice_for, days_of, hold_grade, need_from, recent_strokes
 from web.review.models import CaseloadRow
 
 STOP_WORDS = {
@@ -159,13 +159,20 @@ def client_page(client: Client, row: CaseloadRow, today: date) -> ClientPage:
     )
 
 
-def bed_of(program: Program, *, attempts=(), versions=()) -> SafeString:
-    """The reed bed of a program with the attempts of one home session."""
+def _goal_s(program: Program) -> float | None:
+    grade = hold_grade(program)
+    return grade.goal if grade else None
+
+
+def bed_of(program: Program, *, attempts=(), versions=()) -> SafeString | None:
+    """The reed bed of a program with the attempts of one home session; None without a range."""
+    if program.comfort is None:
+        return None
     return reed_bed(
         Bed(
             comfort=program.comfort,
             reeds=program_reeds(program, partial(with_past, attempts=attempts, versions=versions)),
-            goal_s=program.goal_s,
+            goal_s=_goal_s(program),
             a4_hz=program.a4_hz,
             label=_("Range, prescribed holds and the attempts of the last home session"),
         )

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from django.db import connection, transaction
 
+from core.catalogue.words import Equipment, Skill
 from core.safety.condition import Condition
 from core.safety.gate import RedFlag
 from web.clients.models import Client, ClientAccess, StoredScreening
@@ -28,9 +29,11 @@ def record_screening(
     now,
     red_flags: list[str],
     conditions: Iterable[str] = (),
+    equipment: Iterable[str] = (),
+    cannot: Iterable[str] = (),
     **fields,
 ) -> StoredScreening:
-    """A new screening beside the earlier ones; unknown flags and conditions raise ValueError."""
+    """A new screening beside the earlier ones; unknown words raise ValueError."""
     row = StoredScreening.objects.create(
         clinic_id=client.clinic_id,
         client=client,
@@ -38,6 +41,8 @@ def record_screening(
         at=now,
         red_flags=sorted(RedFlag(flag).value for flag in red_flags),
         conditions=sorted(Condition(name).value for name in conditions),
+        equipment=sorted(Equipment(name).value for name in equipment),
+        cannot=sorted(Skill(name).value for name in cannot),
         **fields,
     )
     record_changed.send(Client, client_id=client.pk)

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "web.clinic",
     "web.measuring",
     "web.clients",
+    "web.library",
     "web.programs",
     "web.practice",
     "web.review",

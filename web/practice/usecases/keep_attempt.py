@@ -7,10 +7,11 @@ from django.db import IntegrityError, transaction
 from django.utils.dateparse import parse_datetime
 from django.utils.translation import gettext as _
 
-from core.catalogue.tasks import TaskKind
 from core.errors import PlanError
-from core.plans.program import Program, Step
-from core.sound.tasks import Measured
+from core.plans.asked import asked_of
+from core.plans.program import Program
+from core.plans.step import Step
+from core.sound.tasks import target_of
 from web.clients.models import ClientAccess
 from web.clients.signals import record_changed
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
@@ -29,11 +30,13 @@ class PracticeEnd:
         revoked = not ClientAccess.objects.filter(
             pk=ticket.holder, client_id=ticket.client, revoked_at=None
         ).exists()
+        asked = asked_of(step, offer.place)
+        task = step.kind.measured
         return Permit(
-            task=Measured.GLIDE if step.kind is TaskKind.GLIDE else Measured.HOLD,
-            target=step.holds[offer.place].note if step.holds else None,
+            task=task,
+            target=target_of(task, asked.aim) if task else None,
             a4_hz=program.a4_hz,
-            target_s=target_s(step, offer.place),
+            target_s=asked.seconds,
             set_aside="revoked" if revoked else None,
         )
 
@@ -66,6 +69,7 @@ class PracticeEnd:
     ) -> None:
         program = session.version.program
         step = _step(program, offer)
+        asked = asked_of(step, offer.place)
         started_at, clock = started(ticket, offer, now)
         measurement = save_caught(
             caught, offer, record=session, client_id=session.client_id, now=now
@@ -78,11 +82,13 @@ class PracticeEnd:
             home_session=session,
             version=session.version,
             step_id=step.step_id,
-            rung=program.rung,
+            rung=step.rung,
             place=offer.place,
             repetition=offer.repetition,
-            note=step.holds[offer.place].note.name if step.holds else "",
-            target_s=target_s(step, offer.place),
+            note=asked.note.name if asked.note and not asked.end else "",
+            target_s=asked.seconds,
+            count=caught.count,
+            count_asked=asked.count,
             state=State.INTERRUPTED if caught.interrupted else state,
             taken=caught.taken,
             seconds=measurement.hold_s if measurement else caught.seconds,
@@ -104,13 +110,6 @@ def session_of(ticket: Ticket) -> HomeSession:
     if session is None:
         raise Refused(4401, 401, "session_unknown", _("This home session is not known here."))
     return session
-
-
-def target_s(step: Step, place: int) -> float:
-    """Seconds asked for at one place of a step."""
-    if step.glide:
-        return step.glide.seconds
-    return step.holds[place].seconds
 
 
 def started(ticket: Ticket, offer: Offer, now: datetime) -> tuple[datetime, str]:
@@ -155,11 +154,17 @@ def offer_data(offer: Offer) -> dict[str, Any]:
 
 def _step(program: Program, offer: Offer) -> Step:
     try:
-        step = program.step(offer.step_id)
+        step = _found(program, offer.step_id)
     except PlanError as error:
         raise Refused(
             4403, 403, "step_unknown", _("This step is not part of the program.")
         ) from error
-    if offer.place >= max(len(step.holds), 1):
+    if offer.place >= step.target.attempts:
         raise Refused(4403, 403, "step_unknown", _("This note is not part of the step."))
     return step
+
+
+def _found(program: Program, step_id: str) -> Step:
+    if program.short_day is not None and program.short_day.step_id == step_id:
+        return program.short_day
+    return program.step(step_id)

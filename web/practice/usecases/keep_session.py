@@ -7,27 +7,30 @@ from datetime import datetime, timedelta
 
 from django.db import transaction
 
-from core.plans.program import Step
+from core.plans.asked import asked_of
+from core.plans.step import Step
 from core.sound.figures import Figures
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date
 from web.measuring.models import Measurement, StoredContour, Taken
 from web.measuring.store import measurement_of
 from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
-from web.practice.usecases.keep_attempt import target_s
 from web.practice.usecases.keep_entry import outcome_of
 from web.programs.models import ProgramVersion
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WholeAttempt:
-    """One attempt of the session with its figures."""
+    """One attempt of the session with its figures, or its seconds and count where none are
+    measured."""
 
     step: Step
     place: int
     repetition: int
-    figures: Figures
+    figures: Figures | None
     after_s: float
+    seconds: float | None = None
+    count: int | None = None
 
 
 @transaction.atomic
@@ -52,23 +55,27 @@ def keep_session(
         started_at=started_at,
         practice_day=local_date(started_at, client.time_zone),
     )
-    program = version.program
     rows: list[Attempt] = []
     measurements: list[Measurement] = []
+    contours: list[StoredContour] = []
     for attempt in attempts:
         at = started_at + timedelta(seconds=attempt.after_s)
-        measurement = measurement_of(
-            attempt.figures,
-            clinic_id=client.clinic_id,
-            client_id=client.pk,
-            taken=Taken.LIVE,
-            input_name=input_name,
-            device={"label": input_name},
-            now=at,
-            measured_by=measured_by,
-        )
-        measurements.append(measurement)
-        held = attempt.step.holds
+        measurement = None
+        if attempt.figures is not None:
+            measurement = measurement_of(
+                attempt.figures,
+                clinic_id=client.clinic_id,
+                client_id=client.pk,
+                taken=Taken.LIVE,
+                input_name=input_name,
+                device={"label": input_name},
+                now=at,
+                measured_by=measured_by,
+            )
+            measurements.append(measurement)
+            if len(attempt.figures.contour.level_db):
+                contours.append(StoredContour.packed(measurement, attempt.figures.contour))
+        asked = asked_of(attempt.step, attempt.place)
         rows.append(
             Attempt(
                 clinic_id=client.clinic_id,
@@ -76,14 +83,16 @@ def keep_session(
                 home_session=session,
                 version=version,
                 step_id=attempt.step.step_id,
-                rung=program.rung,
+                rung=attempt.step.rung,
                 place=attempt.place,
                 repetition=attempt.repetition,
-                note=held[attempt.place].note.name if held else "",
-                target_s=target_s(attempt.step, attempt.place),
-                state=State.MEASURED,
-                taken=Taken.LIVE,
-                seconds=measurement.hold_s,
+                note=asked.note.name if asked.note and not asked.end else "",
+                target_s=asked.seconds,
+                count=attempt.count,
+                count_asked=asked.count,
+                state=State.MEASURED if measurement else State.TIMED,
+                taken=Taken.LIVE if measurement else Taken.STOPWATCH,
+                seconds=measurement.hold_s if measurement else attempt.seconds,
                 measurement=measurement,
                 sha256=uuid.uuid4().hex,
                 started_at=at,
@@ -92,11 +101,7 @@ def keep_session(
             )
         )
     Measurement.objects.bulk_create(measurements)
-    StoredContour.objects.bulk_create(
-        StoredContour.packed(measurement, attempt.figures.contour)
-        for measurement, attempt in zip(measurements, attempts, strict=True)
-        if len(attempt.figures.contour.level_db)
-    )
+    StoredContour.objects.bulk_create(contours)
     Attempt.objects.bulk_create(rows)
     if strain is not None and rows:
         Entry.objects.create(

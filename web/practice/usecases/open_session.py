@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.utils.translation import gettext as _
 
-from core.safety.program_gate import program_gate, touches_of
+from core.safety.program_gate import doings_of, program_gate
 from web.clients.models import ClientAccess
 from web.clients.queries import as_screening, latest_screening
 from web.clients.signals import record_changed
@@ -23,7 +23,7 @@ def open_session(access: ClientAccess, *, session_id, now) -> tuple[HomeSession,
         raise UsecaseRefused(_("There is no program yet. Your clinician will set it."))
     today = local_date(now, client.time_zone)
     screening = as_screening(latest_screening(client), client, today)
-    gate = program_gate(screening, touches_of(version.program), today)
+    gate = program_gate(screening, doings_of(version.program), today)
     if gate.blocks:
         raise UsecaseRefused(_("Your program rests for now. Please call the clinic."))
     session, made = HomeSession.objects.get_or_create(

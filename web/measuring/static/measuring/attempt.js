@@ -62,7 +62,7 @@ export async function beginAttempt({ ticket, offer, input, worklet, voiceUrl, qu
   };
 }
 
-export async function keepTimed({ ticket, offer, seconds }) {
+export async function keepTimed({ ticket, offer, seconds, count = null }) {
   const full = { ...offer, input: "none", device: {} };
-  await store.putAttempt({ id: offer.attempt_id, ticket, offer: full, seconds, state: "timed" });
+  await store.putAttempt({ id: offer.attempt_id, ticket, offer: full, seconds, count, state: "timed" });
 }

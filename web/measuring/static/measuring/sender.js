@@ -45,6 +45,7 @@ async function sendAttempt(attempt) {
   }
   if (attempt.state === "timed") {
     const said = { ...attempt.offer, seconds: attempt.seconds };
+    if (Number.isInteger(attempt.count)) said.count = attempt.count;
     return put(url, attempt.ticket, JSON.stringify(said), { "Content-Type": "application/json" });
   }
   const wav = asWav(await store.soundOf(attempt.id), attempt.rate);

@@ -12,7 +12,7 @@ const at = (id) => document.getElementById(id);
 const screens = [...page.querySelectorAll("[data-screen]")];
 const sessionId = crypto.randomUUID();
 
-const state = { bundle: null, items: [], place: 0, running: null, line: null, quietSince: 0, timer: null, back: "start" };
+const state = { bundle: null, items: [], place: 0, running: null, line: null, quietSince: 0, timer: null, pacer: null, count: 0, back: "start" };
 const results = new Map();
 
 const flush = startSender({
@@ -71,30 +71,48 @@ function item() {
   at("step-name").textContent = now.step.name;
   at("instruction").textContent = now.step.instruction;
   at("caution").textContent = now.step.caution;
-  const places = now.step.targets.length;
-  const alone = now.step.kind === "glide" ? gettext("Slide") : gettext("One note");
-  at("note").textContent = places > 1 ? interpolate(gettext("Note %s of %s"), [now.place + 1, places]) : alone;
+  at("cue").textContent = [now.step.cue, now.step.effort].filter(Boolean).join(" · ");
+  at("note").textContent = now.target.label;
   at("note").title = now.target.note;
-  at("target").textContent = interpolate(gettext("· %s s · %s of %s"), [now.target.seconds, now.repetition, now.step.repetitions]);
+  const counted = now.step.way === "counted";
+  const turn = [now.repetition, now.step.repetitions];
+  at("target").textContent = counted
+    ? interpolate(gettext("· %s of %s"), turn)
+    : interpolate(gettext("· %s s · %s of %s"), [now.target.seconds, ...turn]);
+  at("counter").hidden = !counted;
+  setCount(0);
+  at("hold").textContent = startWords(now);
   at("seconds").textContent = "0.0";
   at("words").textContent = "";
   at("hold").disabled = false;
   at("next").hidden = true;
   at("hold").hidden = false;
-  at("tone").hidden = false;
-  at("still-line").hidden = at("no-picture").checked || at("input").value === "stopwatch";
+  at("tone").hidden = !now.target.hz;
+  const drawn = now.step.way === "measured" && now.target.hz && at("input").value !== "stopwatch";
+  at("still-line").hidden = at("no-picture").checked || !drawn;
   state.line = newLine(now);
+}
+
+const isHeld = (now) => now.step.way === "measured" && !["level", "breath"].includes(now.step.kind);
+const startWords = (now) => (isHeld(now) ? gettext("Start hold") : gettext("Start"));
+const stopWords = (now) => (isHeld(now) ? gettext("Stop hold") : gettext("Done"));
+
+function setCount(count) {
+  const most = state.items[state.place]?.target.count ?? 0;
+  state.count = Math.min(Math.max(count, 0), most);
+  at("count").textContent = interpolate(gettext("%s of %s"), [state.count, most]);
 }
 
 function newLine(now) {
   const colours = lineColours(document.documentElement.classList.contains("dark"));
   const { hz, end_hz: endHz, seconds } = now.target;
+  if (!hz) return { add() {} };
   return stillLine(at("still-line"), { hz, endHz, glideSeconds: seconds, colours });
 }
 
 async function tone() {
   const { hz, end_hz: endHz } = state.items[state.place].target;
-  if (state.running) return;
+  if (state.running || !hz) return;
   at("tone").disabled = true;
   state.quietSince = await playTone(hz, { endHz });
   at("tone").disabled = false;
@@ -113,25 +131,27 @@ function offerNow() {
 }
 
 function voiceUrl(now) {
-  const length = now.step.kind === "glide" ? now.target.seconds : now.target.seconds * 1.06;
+  const length = Math.min(now.step.kind === "glide" ? now.target.seconds : now.target.seconds * 1.06, 60);
   const seed = Math.floor(Math.random() * 1e6);
   const end = now.target.end_hz ? `&end_hz=${now.target.end_hz}` : "";
-  return `${page.dataset.voice}?task=${now.step.kind}&hz=${now.target.hz}&seconds=${length}&seed=${seed}${end}`;
+  const aim = now.step.kind === "hold" ? "" : `&aim=${encodeURIComponent(now.target.aim)}`;
+  return `${page.dataset.voice}?task=${now.step.kind}&hz=${now.target.hz ?? 220}&seconds=${length}&seed=${seed}${end}${aim}`;
 }
 
 async function startHold() {
   const now = state.items[state.place];
   const offer = offerNow();
-  const input = at("input").value;
+  const input = now.step.way === "measured" ? at("input").value : "stopwatch";
   at("next").hidden = true;
   at("hold").disabled = true;
   at("words").textContent = "";
   state.line = newLine(now);
   const began = () => {
-    at("hold").textContent = gettext("Stop hold");
+    at("hold").textContent = stopWords(now);
     at("hold").classList.add("hold-on");
     at("hold").disabled = false;
     at("tone").hidden = true;
+    pace(now);
   };
   if (input === "stopwatch") {
     state.running = { id: null, offer, startedAt: performance.now() };
@@ -150,7 +170,7 @@ async function startHold() {
       onState(message) {
         state.line.add(message);
         at("seconds").textContent = message.hold_s.toFixed(1);
-        if (message.ended && state.running && !state.running.stopping) stopHold();
+        if (message.ended && isHeld(now) && state.running && !state.running.stopping) stopHold();
       },
       onRefused: refused,
     });
@@ -172,8 +192,24 @@ async function startHold() {
 
 function tick() {
   if (!state.running || state.running.attempt) return;
-  at("seconds").textContent = ((performance.now() - state.running.startedAt) / 1000).toFixed(1);
+  const gone = (performance.now() - state.running.startedAt) / 1000;
+  const { step, target } = state.items[state.place];
+  at("seconds").textContent = (step.way === "timed" ? Math.max(target.seconds - gone, 0) : gone).toFixed(1);
   requestAnimationFrame(tick);
+}
+
+// Breathing in and out is told to the client, and what has a fixed time ends by itself.
+function pace(now) {
+  clearInterval(state.pacer);
+  const { pace: breath, seconds } = now.target;
+  if (isHeld(now) || now.step.way === "counted") return;
+  state.pacer = setInterval(() => {
+    if (!state.running || state.running.stopping) return clearInterval(state.pacer);
+    const gone = (performance.now() - state.running.startedAt) / 1000;
+    if (breath) at("words").textContent = gone < breath.in_s ? gettext("Breathe in") : gettext("Breathe out");
+    if (gone >= seconds) stopHold();
+    return undefined;
+  }, 100);
 }
 
 async function refused(code, words) {
@@ -186,9 +222,11 @@ async function refused(code, words) {
 }
 
 function resetHold() {
-  at("hold").textContent = gettext("Start hold");
+  const now = state.items[state.place];
+  clearInterval(state.pacer);
+  at("hold").textContent = startWords(now);
   at("hold").classList.remove("hold-on");
-  at("tone").hidden = false;
+  at("tone").hidden = !now.target.hz;
   at("hold").disabled = false;
 }
 
@@ -206,7 +244,8 @@ async function stopHold() {
     state.running = null;
     resetHold();
     at("seconds").textContent = watched.toFixed(1);
-    await keepTimed({ ticket: state.bundle.ticket, offer, seconds: watched });
+    const count = state.items[state.place].step.way === "counted" ? state.count : null;
+    await keepTimed({ ticket: state.bundle.ticket, offer, seconds: watched, count });
   }
   held({ words: gettext("Kept on this page; it is being sent.") }, watched);
   const place = state.place;
@@ -224,7 +263,8 @@ function held(message, watched) {
   at("words").textContent = message.words;
   const nothing = hold === 0 || hold === null;
   at("hold").hidden = !nothing;
-  at("tone").hidden = !nothing;
+  at("tone").hidden = !nothing || !state.items[state.place].target.hz;
+  at("counter").hidden = true;
   at("next").hidden = false;
   at("next").classList.add("main-action");
   at("next").focus();
@@ -244,8 +284,8 @@ function offerStopwatch(watched) {
 
 function next() {
   const done = state.items[state.place++];
-  if (done.lastOfStep) return show("strain");
-  return rest(done.step.rest_s);
+  if (done.lastOfStep && done.step.voiced) return show("strain");
+  return rest(done.target.rest_s);
 }
 
 function rest(seconds) {
@@ -275,9 +315,9 @@ async function say(kind, value, stepId = null) {
 }
 
 function answered(value) {
-  const step = state.items[state.place - 1].step;
+  const { step, target } = state.items[state.place - 1];
   if (value !== null) say("strain", value, step.step_id);
-  rest(step.rest_s);
+  rest(target.rest_s);
 }
 
 const ratings = { effort: null, discomfort: null };
@@ -339,6 +379,9 @@ at("again").addEventListener("click", () => (state.bundle ? item() : open()));
 at("tone").addEventListener("click", tone);
 at("hold").addEventListener("click", () => (state.running ? stopHold() : startHold()));
 at("next").addEventListener("click", next);
+at("one-more").addEventListener("click", () => setCount(state.count + 1));
+at("one-less").addEventListener("click", () => setCount(state.count - 1));
+at("all-of-them").addEventListener("click", () => setCount(Infinity));
 at("skip-rest").addEventListener("click", goOn);
 at("no-strain").addEventListener("click", () => answered(null));
 at("finish").addEventListener("click", async () => {

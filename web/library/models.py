@@ -1,0 +1,44 @@
+"""Tasks a clinic wrote or adapted, and shipped ones it does not use."""
+
+import pghistory
+from django.db import models
+
+from core.catalogue.tasks import Task, checked_task
+from web.clinic.models import User
+from web.clinic.records import ClinicRecord
+
+
+@pghistory.track()
+class ClinicTask(ClinicRecord):
+    """A task of the clinic; `content` is what a task file holds of it, `key` never changes."""
+
+    key = models.CharField(max_length=60)
+    family = models.CharField(max_length=1)
+    adapted_from = models.CharField(max_length=60, blank=True)
+    content = models.JSONField()
+    changed_at = models.DateTimeField()
+    changed_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["clinic", "key"], name="clinic_task_key_once"),
+        ]
+
+    @property
+    def task(self) -> Task:
+        return checked_task(self.family, self.key, self.content)
+
+
+@pghistory.track()
+class HiddenTask(ClinicRecord):
+    """Whether the clinic does without a task; it stays in the catalogue and can be used again."""
+
+    key = models.CharField(max_length=60)
+    hidden = models.BooleanField(default=True)
+    changed_at = models.DateTimeField()
+    changed_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["clinic", "key"], name="hidden_task_once"),
+        ]

@@ -1,0 +1,134 @@
+"""What a step and each of its attempts ask for, in the client's words."""
+
+from django.utils.translation import gettext as _
+
+from core.plans.asked import asked_of, rest_after
+from core.plans.step import Step
+from core.plans.targets import (
+    Blow,
+    Counted,
+    GlidePath,
+    Holds,
+    Join,
+    Pace,
+    Pattern,
+    Speech,
+    Timed,
+)
+from web.design.templatetags.reed import compact
+
+
+def step_words(step: Step) -> str:
+    """One line for the Today page: "hold for 6.5 seconds, 5 notes"."""
+    target = step.target
+    match target:
+        case Holds() if len(target.holds) > 1:
+            values = {"seconds": compact(target.holds[0].seconds), "notes": len(target.holds)}
+            return _("hold for %(seconds)s seconds, %(notes)s notes") % values
+        case Holds():
+            return _("hold for %(s)s seconds") % {"s": compact(target.holds[0].seconds)}
+        case GlidePath():
+            return _("slide")
+        case Blow():
+            return _("let the air go for %(s)s seconds") % {"s": compact(target.seconds)}
+        case Join():
+            return _("from a hiss to a buzz")
+        case Pattern():
+            return _("%(count)s short groups of notes") % {"count": len(target.keys)}
+        case Pace():
+            return _("%(count)s slow breaths") % {"count": target.breaths}
+        case Speech() | Timed():
+            return _duration(target.seconds)
+        case Counted():
+            return _("%(count)s times") % {"count": target.count}
+
+
+def attempt_label(step: Step, place: int) -> str:
+    """What the player calls one attempt."""
+    target = step.target
+    places = target.attempts
+    values = {"place": place + 1, "places": places}
+    match target:
+        case Holds() if places > 1:
+            return _("Note %(place)s of %(places)s") % values
+        case Holds():
+            return _("One note")
+        case GlidePath() if target.times > 1:
+            return _("%(times)s rises in one breath") % {"times": target.times}
+        case GlidePath() if target.back:
+            return _("Up and down")
+        case GlidePath():
+            return _("Slide")
+        case Blow():
+            return _("Soft, stronger, soft") if target.swell else _("Steady air")
+        case Join():
+            return _("Hiss, then buzz")
+        case Pattern():
+            return _("Group %(place)s of %(places)s") % values
+        case Pace():
+            return _("Breath %(place)s of %(places)s") % values
+        case Speech() if places > 1:
+            return _("Part %(place)s of %(places)s") % values
+        case Speech():
+            return _("Speak")
+        case Timed():
+            return _("First one side, then the other") if target.sides > 1 else _("By the clock")
+        case Counted():
+            return _("%(count)s times") % {"count": target.count}
+
+
+def step_data(step: Step, a4_hz: float) -> dict:
+    """A step for the player: plain data, everything it needs without the server."""
+    places = range(step.target.attempts)
+    return {
+        "step_id": step.step_id,
+        "name": step.name,
+        "kind": step.kind.value,
+        "way": "measured" if step.kind.measured else step.kind.value,
+        "voiced": step.voiced,
+        "sound": step.sound,
+        "instruction": step.instruction,
+        "caution": step.caution,
+        "cue": step.cue,
+        "effort": _effort(step),
+        "repetitions": step.repetitions,
+        "targets": [_target_data(step, place, a4_hz) for place in places],
+    }
+
+
+def _target_data(step: Step, place: int, a4_hz: float) -> dict:
+    asked, target = asked_of(step, place), step.target
+    return {
+        "label": attempt_label(step, place),
+        "note": _note_words(step, place),
+        "hz": asked.note.hz(a4_hz) if asked.note else None,
+        "end_hz": asked.end.hz(a4_hz) if asked.end else None,
+        "seconds": round(asked.seconds, 1),
+        "aim": asked.aim,
+        "count": asked.count,
+        "pace": {"in_s": target.in_s, "out_s": target.out_s} if isinstance(target, Pace) else None,
+        "rest_s": rest_after(step, place),
+    }
+
+
+def _note_words(step: Step, place: int) -> str:
+    asked = asked_of(step, place)
+    if asked.note is None:
+        return ""
+    return f"{asked.note} → {asked.end}" if asked.end else asked.note.name
+
+
+def _effort(step: Step) -> str:
+    level = step.level
+    if level is None:
+        return ""
+    if level.over_db is not None:
+        return _("Stronger than you usually talk. Strong, not shouted.")
+    values = {"low": level.effort_low, "high": level.effort_high}
+    return _("Effort %(low)s to %(high)s of 10. Strong, not shouted.") % values
+
+
+def _duration(seconds: float) -> str:
+    if seconds < 100:
+        return _("for %(s)s seconds") % {"s": compact(seconds)}
+    return _("for about %(min)s minutes") % {"min": compact(round(seconds / 60, 1))}

@@ -1,0 +1,147 @@
+"""What the Bench asks the core for: the client as the record knows them, the schools as chosen."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date
+
+from core.catalogue.words import Equipment, Skill
+from core.errors import PlanError
+from core.notes.range import VoiceGroup
+from core.plans.figures import LungSex
+from core.plans.hold_goals import HoldGoal, hold_goal
+from core.plans.known import Baseline as KnownBaseline
+from core.plans.known import Fitting
+from core.plans.pitches import PitchSchool, fit_pitches
+from core.plans.program import Chosen, Program
+from core.plans.schools import Choice, School, schools
+from core.plans.step import Phase
+from core.proposing.request import PlanRequest, Wishes
+from web.clients.models import Client, Measure
+from web.clients.queries import BaselineView, as_screening, latest_screening
+from web.clinic.words import core_words
+from web.library.queries import hidden_keys
+
+_FREE_TEXT = {"sustained.goal_s", "gender_affirming.target", "warm_up.minutes"}
+
+
+def request_for(
+    client: Client, view: BaselineView, *, chosen: tuple[Chosen, ...], today: date
+) -> PlanRequest:
+    """The client as the record knows them; PlanError where it contradicts itself."""
+    row = latest_screening(client)
+    return PlanRequest(
+        today=today,
+        baseline=known_baseline(view),
+        screening=as_screening(row, client, today),
+        schools=chosen,
+        equipment=frozenset(Equipment(one) for one in (row.equipment if row else ())),
+        cannot=frozenset(Skill(one) for one in (row.cannot if row else ())),
+        hidden=hidden_keys(client.clinic),
+        wishes=Wishes(zone=client.time_zone),
+        a4_hz=client.clinic.a4_hz,
+    )
+
+
+def known_baseline(view: BaselineView) -> KnownBaseline:
+    """The recorded baseline as the core fits by it."""
+    row, comfort = view.baseline, view.baseline.comfort
+    return KnownBaseline(
+        voice_group=VoiceGroup(row.client.voice_group),
+        age_years=view.age,
+        lowest=comfort.lowest if comfort else None,
+        highest=comfort.highest if comfort else None,
+        transition=comfort.transition if comfort else None,
+        speaking=comfort.speaking if comfort else None,
+        phonation_s=tuple(view.counted_s(Measure.PHONATION)),
+        s_s=tuple(view.counted_s(Measure.S)),
+        z_s=tuple(view.counted_s(Measure.Z)),
+        probes_s=view.probe_bests_s,
+        vital_capacity_ml=row.vital_capacity_ml,
+        height_cm=row.height_cm,
+        lung_sex=LungSex(row.lung_sex) if row.lung_sex else None,
+        throat_strain=row.throat_strain,
+    )
+
+
+def read_chosen(posted: Mapping) -> tuple[Chosen, ...]:
+    """The schools ticked on the Bench with their options ("sustained.goal" = "own_s")."""
+    ticked = [key for key in schools() if key in posted.getlist("school")]  # type: ignore[attr-defined]
+    if not ticked:
+        raise PlanError("no_school")
+    return tuple(Chosen(school=key, options=_options(schools()[key], posted)) for key in ticked)
+
+
+def _options(school: School, posted: Mapping) -> dict[str, str]:
+    names = [f"{school.key}.{choice.key}" for choice in school.choices]
+    names += [name for name in sorted(_FREE_TEXT) if name.startswith(f"{school.key}.")]
+    return {
+        name.split(".", 1)[1]: posted[name].strip()[:40]
+        for name in names
+        if posted.get(name, "").strip()
+    }
+
+
+@dataclass(frozen=True)
+class Option:
+    """One option of a choice with what it would give this client; `fits` False = it cannot be."""
+
+    key: str
+    words: str
+    hint: str
+    fits: bool
+    selected: bool
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A school on the Bench, with its choices."""
+
+    school: School
+    ticked: bool
+    choices: tuple[tuple[Choice, tuple[Option, ...]], ...]
+
+
+def offers(
+    view: BaselineView, program: Program | None
+) -> tuple[tuple[str, tuple[Offer, ...]], ...]:
+    """Every school by phase, those of the draft ticked; before the first, the sustained notes."""
+    before = {one.school: one.options for one in program.schools} if program else {"sustained": {}}
+    known = known_baseline(view)
+    found = []
+    for phase in Phase:
+        own = tuple(
+            _offer(school, before.get(school.key), known)
+            for school in schools().values()
+            if school.phase is phase
+        )
+        if own:
+            found.append((phase.value, own))
+    return tuple(found)
+
+
+def _offer(school: School, before: Mapping[str, str] | None, known: KnownBaseline) -> Offer:
+    choices = []
+    for choice in school.choices:
+        selected = (before or {}).get(choice.key, choice.default)
+        options = tuple(
+            Option(key, words, *_hint(school, choice, key, known), key == selected)
+            for key, words in choice.options.items()
+        )
+        choices.append((choice, options))
+    return Offer(school, before is not None, tuple(choices))
+
+
+def _hint(school: School, choice: Choice, key: str, known: KnownBaseline) -> tuple[str, bool]:
+    """What an option gives: the notes, the seconds; or why it cannot be chosen."""
+    if school.key != "sustained" or known.comfort is None:
+        return "", True
+    try:
+        if choice.key == "pitches":
+            notes = fit_pitches(known.comfort, known.voice_group, PitchSchool(key)).notes
+            return " ".join(note.name for note in notes), True
+        if choice.key == "goal" and key not in (HoldGoal.TYPED, HoldGoal.STEADY):
+            goal = hold_goal(Fitting(baseline=known, options={"goal": key}))
+            return f"{goal.seconds:.1f} s" if goal.seconds else "", True
+    except PlanError as error:
+        return core_words(error), False
+    return "", True

@@ -1,0 +1,24 @@
+"""Filters of the Bench: what a step asks for and why, in the clinician's words."""
+
+from django import template
+
+from core.plans.step import Step
+from core.plans.step_words import asks_words, whys_of
+
+register = template.Library()
+
+
+@register.filter
+def asks(step: Step) -> str:
+    return asks_words(step)
+
+
+@register.filter
+def whys(step: Step) -> str:
+    return " ".join(f"{why[:1].upper()}{why[1:]}." for why in whys_of(step))
+
+
+@register.filter
+def thousands(value: float) -> str:
+    """A large number with its thousands apart: 31 900, rounded to hundreds."""
+    return f"{round(value, -2):,.0f}".replace(",", " ")
