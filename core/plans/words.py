@@ -47,6 +47,8 @@ _WORDS = {
     "format_unknown": "format {came}: this version reads formats 1 and {expected}",
     "program_empty": "a program needs at least one step",
     "rung_unknown": "rung {rung}: there are {rungs} rungs, counted from 0",
+    "minutes_unreadable": "“{came}” is no number of minutes",
+    "length_unreadable": "“{came}” is no length; write it like {example}",
     "grade_broken": "the rungs of a grade and their words must be as many",
     "step_without_target": "the target does not go with how the step is measured",
     "level_without_aim": "a level takes decibels or an effort from–to",

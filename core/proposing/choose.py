@@ -21,6 +21,8 @@ from core.proposing.request import PlanRequest
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Effect, touching
 
+STANDS_ALREADY = "it is in the program already"
+
 
 @dataclass(frozen=True, slots=True)
 class LeftOut:
@@ -67,19 +69,28 @@ class Chooser:
         taken: tasks the program has already; they are not doubled.
         """
         if spec.task in taken:
-            return "it is in the program already"
+            return STANDS_ALREADY
         first = self._try(spec.task, spec, fitting)
         if not isinstance(first, str):
             return (*first, spec.because)
         task = self.tasks.get(spec.task)
-        for other in task.substitutes if task and not spec.params.get("alone") else ():
+        if spec.params.get("alone"):
+            return first
+        for other in task.substitutes if task else ():
             if other in taken:
                 continue
             second = self._try(other, spec, fitting)
             if not isinstance(second, str):
                 name = task.name if task else spec.task
                 return (*second, f"{spec.because}; in place of {name}: {first}")
-        return first
+        return f"{STANDS_ALREADY} in its place" if self.stands_for(spec, taken) else first
+
+    def stands_for(self, spec: StepSpec, taken: frozenset[str]) -> bool:
+        """Whether the task, or one of equal purpose, is in the program already."""
+        if spec.params.get("alone"):
+            return spec.task in taken
+        task = self.tasks.get(spec.task)
+        return bool(taken & {spec.task, *(task.substitutes if task else ())})
 
     def _try(self, key: str, spec: StepSpec, fitting: Fitting) -> tuple[Task, Fitted] | str:
         if why := self.cannot_do(key):

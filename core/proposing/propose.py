@@ -27,7 +27,6 @@ _ADVICE = ("care_water", "care_sleep", "care_gentle")
 _ADVICE_BEFORE_USE = ("care_before_event", "care_cool_down", "care_mouth_clicks")
 _BEFORE_USE = frozenset({"warm_up", "semi_performer", "cool_down", "range_full"})
 _MOST_SCHOOLS_BY_THEMSELVES = 3
-MIXED_EVIDENCE = "(Common advice; the evidence is mixed.)"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -174,7 +173,7 @@ def _fit_steps(
         if isinstance(found, str):
             task = chooser.tasks.get(spec.task)
             name = task.name if task else spec.task
-            essential = spec.essential and spec.task not in have
+            essential = spec.essential and not chooser.stands_for(spec, have)
             missing.append(LeftOut(school.key, name, found, essential))
             continue
         task, fitted, because = found
@@ -253,7 +252,7 @@ def _advice(request: PlanRequest, chooser: Chooser, kept: Sequence[_Kept]) -> tu
     return tuple(
         Advice(
             task=key,
-            words=f"{chooser.tasks[key].instruction} {MIXED_EVIDENCE}",
+            words=chooser.tasks[key].instruction,
             touches=tuple(sorted(chooser.tasks[key].touches)),
         )
         for key in keys

@@ -4,6 +4,7 @@ Seeded; figures only, no sound. Used by the demo and by tests of the rules.
 """
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
@@ -56,16 +57,23 @@ class PlayedSession:
     seed: int
 
 
-def sessions_of(profile: Profile, *, first: date, days: int) -> tuple[PlayedSession, ...]:
-    """The home sessions of `days` days from `first`, two prescribed a day."""
+def sessions_of(
+    profile: Profile,
+    *,
+    first: date,
+    days: int,
+    asked: Callable[[date], int] = lambda _day: 2,
+) -> tuple[PlayedSession, ...]:
+    """The home sessions of `days` days from `first`; `asked`: how many a day prescribes."""
     random = np.random.default_rng(profile.seed)
     played = []
     quiet_from = days - 9 if profile.course is Course.LAPSED else days
     for offset in range(days):
         if offset >= quiet_from:
             break
+        prescribed = asked(first + timedelta(days=offset))
         extra = 2 if profile.course is Course.OVER_KEEN else 0
-        for place in range(2 + extra):
+        for place in range(prescribed + extra):
             if random.random() > profile.keeps:
                 continue
             strain = int(np.clip(round(profile.strain + random.normal() * 0.6), 0, 10))

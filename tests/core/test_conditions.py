@@ -1,13 +1,13 @@
 """Contraindications and precautions: the one table, and what it does to a program."""
 
-from datetime import date
+from datetime import date, timedelta
 
 import pytest
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.errors import PlanError
-from core.safety.condition import Condition, in_plain_words
+from core.safety.condition import FROM_THE_AGE, Condition, in_plain_words
 from core.safety.conditions import (
     Doing,
     Effect,
@@ -15,11 +15,12 @@ from core.safety.conditions import (
     checked_rule,
     conditions_of,
     judged,
+    reminders,
     rules,
     touching,
 )
 from core.safety.gate import Gate, RedFlag, Screening
-from core.safety.program_gate import program_gate
+from core.safety.program_gate import known_conditions, program_gate
 
 TODAY = date(2026, 6, 15)
 
@@ -135,3 +136,62 @@ def test_a_broken_rule_fails_with_its_key(change):
         checked_rule("some_rule", GOOD | change)
     assert broken.value.code == "rule_broken"
     assert broken.value.params["key"] == "some_rule"
+
+
+def minutes_of(**steps):
+    return {name: Doing(frozenset(map(Touch, touches)), m) for name, (touches, m) in steps.items()}
+
+
+def test_a_limit_of_minutes_blocks_above_it_and_says_by_how_much():
+    ill = frozenset({Condition.ACUTE_LARYNGITIS})
+    gentle = minutes_of(hum=(["semi_occluded"], 3.0), straw=(["semi_occluded"], 2.0))
+    assert judged(ill, gentle, Gate()).opens("")
+    more = gentle | minutes_of(siren=(["semi_occluded"], 1.0), nods=(["neck_handling"], 9.0))
+    over = judged(ill, more, Gate())
+    assert not over.opens("any reason")
+    assert "these are 6.0 min" in over.blocks[0].words
+    young = judged(frozenset({Condition.MINOR}), minutes_of(talk=([], 10.5)), Gate())
+    assert "up to 10 minutes; these are 10.5 min" in young.blocks[0].words
+
+
+def test_a_minor_is_known_by_age_and_never_asked_for():
+    assert Condition.MINOR in known_conditions(screening(minor=True))
+    assert Condition.MINOR not in known_conditions(screening())
+    assert frozenset({Condition.MINOR}) == FROM_THE_AGE
+
+
+@pytest.mark.parametrize(
+    ("condition", "days"), [("testosterone", 56), ("minor", 30), ("progressive", 91)]
+)
+def test_what_is_due_again_is_said_on_its_day_and_not_before(condition, days):
+    known = {Condition(condition)}
+
+    def due(age):
+        return reminders(known, measured_on=TODAY - timedelta(days=age), today=TODAY)
+
+    assert not due(days - 1)
+    assert f"{days} days old" in due(days)[0].words
+    assert not reminders(known, measured_on=None, today=TODAY)
+    assert not reminders(set(), measured_on=TODAY - timedelta(days=999), today=TODAY)
+
+
+def test_loudness_with_dystonia_tremor_or_ataxia_needs_a_reason():
+    for name in ("dystonia", "tremor", "ataxia"):
+        gate = judged({Condition(name)}, minutes_of(ah=(["loudness"], 2.0)), Gate())
+        assert not gate.opens("")
+        assert gate.opens("mild, agreed with the neurologist")
+
+
+@pytest.mark.parametrize(
+    "odd",
+    [
+        {"effect": "limit"},
+        {"effect": "limit", "most_min": 0},
+        {"effect": "limit", "most_min": "five"},
+        {"effect": "remind", "most_min": 5},
+        {"touches": []},
+    ],
+)
+def test_a_rule_with_a_number_must_have_a_good_one(odd):
+    with pytest.raises(PlanError):
+        checked_rule("some_rule", GOOD | odd)

@@ -8,6 +8,7 @@ from django.utils.translation import gettext_lazy as _
 from core.catalogue.words import EQUIPMENT_WORDS, SKILL_WORDS
 from core.errors import CoreError
 from core.notes.note import Note
+from core.plans.lengths import read_length_cm
 from core.safety.condition import FROM_THE_AGE, Condition, in_plain_words
 from core.safety.gate import RedFlag, in_words
 from web.clients.models import Client, Measure
@@ -118,6 +119,29 @@ class NoteField(forms.CharField):
             raise forms.ValidationError(core_words(error)) from error
 
 
+class HeightField(forms.CharField):
+    """A height as cm: a bare number is cm, "65 in" is read as inches; empty is allowed."""
+
+    def __init__(self, **kwargs):
+        super().__init__(required=False, max_length=12, **kwargs)
+
+    def clean(self, value):
+        text = super().clean(value).replace(",", ".")
+        if not text:
+            return None
+        try:
+            cm = float(text) if _is_number(text) else read_length_cm(text)
+        except CoreError as error:
+            raise forms.ValidationError(core_words(error)) from error
+        if not 80 <= cm <= 230:
+            raise forms.ValidationError(_("A height lies between 80 and 230 cm."))
+        return round(cm, 1)
+
+
+def _is_number(text: str) -> bool:
+    return text.replace(".", "", 1).isdigit()
+
+
 class BaselineForm(forms.Form):
     lowest = NoteField(label=_("Lowest note"))
     highest = NoteField(label=_("Highest note"))
@@ -126,7 +150,7 @@ class BaselineForm(forms.Form):
     vital_capacity_ml = forms.FloatField(
         label=_("Vital capacity, mL"), required=False, min_value=300, max_value=9000
     )
-    height_cm = forms.FloatField(label=_("Height, cm"), required=False, min_value=80, max_value=230)
+    height_cm = HeightField(label=_("Height, cm (or 65 in)"))
     lung_sex = forms.ChoiceField(
         label=_("Sex at birth, lungs"),
         required=False,

@@ -19,6 +19,8 @@ class ClinicForm(forms.ModelForm):
             "a4_hz",
             "short_phonation_s",
             "sz_ratio_flag",
+            "session_minutes",
+            "week_minutes",
             "retention_years",
             "policy_text",
         ]
@@ -35,6 +37,19 @@ class ClinicForm(forms.ModelForm):
         if not 415 <= a4_hz <= 466:
             raise forms.ValidationError(_("Concert pitch lies between 415 and 466 Hz."))
         return a4_hz
+
+    def clean_session_minutes(self):
+        return _within(self.cleaned_data["session_minutes"], 1, 60)
+
+    def clean_week_minutes(self):
+        return _within(self.cleaned_data["week_minutes"], 5, 1000)
+
+
+def _within(minutes: float, low: float, high: float) -> float:
+    if not low <= minutes <= high:
+        words = _("Between %(low)g and %(high)g minutes.")
+        raise forms.ValidationError(words, params={"low": low, "high": high})
+    return minutes
 
 
 class InviteForm(forms.Form):

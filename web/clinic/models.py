@@ -7,7 +7,13 @@ from django.contrib.auth.models import AbstractUser, BaseUserManager
 from django.db import models
 from django.utils.translation import gettext_lazy as _
 
-from core.reference.values import CONCERT_A4, SHORT_PHONATION, SZ_RATIO_FLAG
+from core.reference.values import (
+    CONCERT_A4,
+    MINUTES_A_SESSION,
+    MINUTES_A_WEEK,
+    SHORT_PHONATION,
+    SZ_RATIO_FLAG,
+)
 from web.clinic.records import ClinicRecord, Record
 
 
@@ -44,6 +50,12 @@ class Clinic(Record):
         _("flag a phonation time under, seconds"), default=SHORT_PHONATION.number
     )
     sz_ratio_flag = models.FloatField(_("flag an s/z ratio from"), default=SZ_RATIO_FLAG.number)
+    session_minutes = models.FloatField(
+        _("propose home sessions of up to, minutes"), default=MINUTES_A_SESSION.number
+    )
+    week_minutes = models.FloatField(
+        _("say when a week is over, minutes"), default=MINUTES_A_WEEK.number
+    )
     retention_years = models.PositiveSmallIntegerField(_("keep records, years"), default=10)
     telephone = models.CharField(_("telephone shown to clients"), max_length=40, blank=True)
     policy_text = models.TextField(_("the clinic's own safety text"), blank=True)
@@ -56,6 +68,15 @@ class Clinic(Record):
             models.CheckConstraint(
                 name="flags_positive",
                 condition=models.Q(short_phonation_s__gt=0, sz_ratio_flag__gt=0),
+            ),
+            models.CheckConstraint(
+                name="minutes_in_limits",
+                condition=models.Q(
+                    session_minutes__gte=1,
+                    session_minutes__lte=60,
+                    week_minutes__gte=5,
+                    week_minutes__lte=1000,
+                ),
             ),
         ]
 

@@ -5,6 +5,7 @@ import zoneinfo
 from datetime import datetime, time, timedelta
 from functools import partial
 
+from core.dose.calendar import asked_on
 from core.notes.note import Note
 from core.plans.climbing import on_rung
 from core.safety.gate import Gate
@@ -171,7 +172,12 @@ def _practice(
     climbed = begin.date()
     happened = [
         (datetime.combine(played.day, time(0), zone) + timedelta(minutes=played.minute), played)
-        for played in sessions_of(profile, first=begin.date(), days=7 * person.weeks + 1)
+        for played in sessions_of(
+            profile,
+            first=begin.date(),
+            days=7 * person.weeks + 1,
+            asked=partial(asked_on, version.program.dose, begin.date()),
+        )
     ]
     happened = [(at, played) for at, played in happened if at <= now]
     for at, played in happened:

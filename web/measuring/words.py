@@ -30,7 +30,7 @@ def sound_words(error: CoreError) -> str:
 def attempt_words(figures: Figures | None, permit: Permit) -> str:
     """One line about an attempt, in the client's or the clinician's words."""
     if figures is None:
-        return _("Kept, timed by the stopwatch.")
+        return _("Kept, timed by the stopwatch.") if permit.task else _("Kept.")
     reasons = " ".join(reason.text for reason in figures.quality.reasons)
     if figures.hold_s is None:
         return _("This could not be measured. %(why)s") % {"why": reasons}

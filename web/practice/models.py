@@ -56,6 +56,7 @@ class Attempt(ClientRecord):
 
     insert_only = True
     correction: "Correction | None" = None
+    step_name: str = ""
 
     home_session = models.ForeignKey(HomeSession, on_delete=models.PROTECT, related_name="attempts")
     version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")

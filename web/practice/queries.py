@@ -214,12 +214,16 @@ def done_today(client: Client, today: date) -> int:
     return HomeSession.objects.filter(client=client, practice_day=today, outcome__in=done).count()
 
 
-def bundle_of(session: HomeSession, version: ProgramVersion) -> dict[str, Any]:
-    """Everything the player needs for one home session, in plain data."""
+def bundle_of(
+    session: HomeSession, version: ProgramVersion, *, short_day: bool = False
+) -> dict[str, Any]:
+    """Everything the player needs for one home session, in plain data; on a bad day only the step
+    that stands for the whole, where the program has one."""
     program = version.program
+    steps = (program.short_day,) if short_day and program.short_day else program.steps
     return {
         "session_id": str(session.pk),
-        "steps": [step_data(step, program.a4_hz) for step in program.steps],
+        "steps": [step_data(step, program.a4_hz) for step in steps],
         "a4_hz": program.a4_hz,
         "known_devices": sorted(level_references(session.client_id)),
     }

@@ -82,6 +82,13 @@ def today(request, access: ClientAccess):
     return render(request, "practice/today.html", context)
 
 
+def _short_day(access: ClientAccess) -> str | None:
+    """The name of the step for a bad day; None where the program has none."""
+    version = active_version(access.client_id)
+    step = version.program.short_day if version else None
+    return step.name if step else None
+
+
 def _may_all(client, touches) -> bool:
     return all(may_touch(client, touch) for touch in touches)
 
@@ -92,6 +99,7 @@ def practice(request, access: ClientAccess):
     context = _context(access) | {
         "simulated_voice": settings.OFFER_SIMULATED_VOICE,
         "may_sip": may_touch(access.client, Touch.SIP),
+        "short_day": _short_day(access),
     }
     return render(request, "practice/practice.html", context)
 
@@ -102,13 +110,14 @@ def open_home_session(request, access: ClientAccess):
     """Open a home session with the page's id; answers the bundle."""
     now = clock.now()
     try:
-        session_id = uuid.UUID(json.loads(request.body)["session_id"])
+        said = json.loads(request.body)
+        session_id = uuid.UUID(said["session_id"])
         session, ticket = open_session(access, session_id=session_id, now=now)
     except (ValueError, KeyError, TypeError):
         return refusal(400, "unreadable", _("Reload the page."))
     except UsecaseRefused as refused:
         return refusal(409, "not_open", refused.words)
-    bundle = queries.bundle_of(session, session.version)
+    bundle = queries.bundle_of(session, session.version, short_day=said.get("short_day") is True)
     return JsonResponse(bundle | {"ticket": ticket.signed(), "server_time": now.isoformat()})
 
 

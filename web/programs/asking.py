@@ -10,7 +10,7 @@ from core.notes.range import VoiceGroup
 from core.plans.figures import LungSex
 from core.plans.hold_goals import HoldGoal, hold_goal
 from core.plans.known import Baseline as KnownBaseline
-from core.plans.known import Fitting
+from core.plans.known import Fitting, Limits
 from core.plans.pitches import PitchSchool, fit_pitches
 from core.plans.program import Chosen, Program
 from core.plans.schools import Choice, School, schools
@@ -25,7 +25,13 @@ _FREE_TEXT = {"sustained.goal_s", "gender_affirming.target", "warm_up.minutes"}
 
 
 def request_for(
-    client: Client, view: BaselineView, *, chosen: tuple[Chosen, ...], today: date
+    client: Client,
+    view: BaselineView,
+    *,
+    chosen: tuple[Chosen, ...],
+    today: date,
+    breath_hold: bool = False,
+    minutes: float | None = None,
 ) -> PlanRequest:
     """The client as the record knows them; PlanError where it contradicts itself."""
     row = latest_screening(client)
@@ -37,6 +43,11 @@ def request_for(
         equipment=frozenset(Equipment(one) for one in (row.equipment if row else ())),
         cannot=frozenset(Skill(one) for one in (row.cannot if row else ())),
         hidden=hidden_keys(client.clinic),
+        limits=Limits(
+            minutes_a_session=minutes or client.clinic.session_minutes,
+            minutes_a_week=client.clinic.week_minutes,
+            breath_hold=breath_hold,
+        ),
         wishes=Wishes(zone=client.time_zone),
         a4_hz=client.clinic.a4_hz,
     )
@@ -69,6 +80,15 @@ def read_chosen(posted: Mapping) -> tuple[Chosen, ...]:
     if not ticked:
         raise PlanError("no_school")
     return tuple(Chosen(school=key, options=_options(schools()[key], posted)) for key in ticked)
+
+
+def read_minutes(posted: Mapping) -> float | None:
+    """Most minutes of a home session as typed; None where nothing was."""
+    text = posted.get("minutes", "").strip().replace(",", ".")
+    try:
+        return float(text) if text else None
+    except ValueError as error:
+        raise PlanError("minutes_unreadable", came=text[:20]) from error
 
 
 def _options(school: School, posted: Mapping) -> dict[str, str]:

@@ -21,6 +21,7 @@ from core.plans.editing import (
 )
 from core.plans.known import Limits
 from core.plans.program import Program
+from web.clinic.models import Clinic
 from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_table
 from web.programs.models import Draft
@@ -29,7 +30,7 @@ from web.programs.reeds import program_reeds
 Change = Callable[[Program], Program]
 
 
-def draft_context(draft: Draft) -> dict[str, Any]:
+def draft_context(draft: Draft, clinic: Clinic) -> dict[str, Any]:
     """Reed bed, steps, dose and notices of a draft, for the page and for each edit's answer."""
     program = draft.program
     load = load_of(program)
@@ -39,7 +40,10 @@ def draft_context(draft: Draft) -> dict[str, Any]:
         "bed": _bed(program),
         "load": load,
         "problems": program.problems(),
-        "notices": (*program.notices(), *load_notices(load, Limits())),
+        "notices": (
+            *program.notices(),
+            *load_notices(load, Limits(minutes_a_week=clinic.week_minutes)),
+        ),
         "week": _week(program),
     }
 

@@ -20,7 +20,7 @@ from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
 from web.clinic.words import core_words
 from web.programs import usecases
-from web.programs.asking import offers, read_chosen, request_for
+from web.programs.asking import offers, read_chosen, read_minutes, request_for
 from web.programs.bench import draft_context, read_edit
 from web.programs.models import Draft
 from web.programs.queries import active_version
@@ -52,7 +52,7 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
         "here": "bench",
     }
     if draft is not None:
-        context |= draft_context(draft)
+        context |= draft_context(draft, client.clinic)
     if view is not None:
         try:
             context["offers"] = offers(view, draft.program if draft else None)
@@ -71,7 +71,14 @@ def propose(request, client_id):
         return redirect("clients:baseline", client.pk)
     view = BaselineView.of(baseline, client.age_on(today))
     try:
-        wanted = request_for(client, view, chosen=read_chosen(request.POST), today=today)
+        wanted = request_for(
+            client,
+            view,
+            chosen=read_chosen(request.POST),
+            today=today,
+            breath_hold=request.POST.get("breath_hold") == "on",
+            minutes=read_minutes(request.POST),
+        )
         usecases.propose(client, wanted, by=request.user, now=clock.now())
     except CoreError as error:
         messages.error(request, core_words(error))
@@ -152,7 +159,7 @@ def edit(request, client_id):
 
 
 def _answer(request, draft: Draft) -> dict:
-    html = render_to_string("programs/draft.html", draft_context(draft), request)
+    html = render_to_string("programs/draft.html", draft_context(draft, request.clinic), request)
     return {"revision": draft.revision, "html": html}
 
 

@@ -8,10 +8,14 @@ from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy, ngettext
 
+from core.dose.calendar import AfterAway, after_away
 from core.dose.tide import kept_of
 from core.grading.climb import ClimbAdvice
 from core.grading.need import Need
 from core.plans.program import Program
+from core.safety.conditions import reminders
+from core.safety.gate import Screening
+from core.safety.program_gate import known_conditions
 from core.safety.stop import StopSign
 from web.clients.models import Client
 from web.design.drawings.reed_bed import Bed, reed_bed
@@ -137,6 +141,9 @@ def client_page(client: Client, row: CaseloadRow, today: date) -> ClientPage:
     practice = practice_of(client.pk)
     last = practice.sessions[0] if practice.sessions else None
     attempts = [a for a in practice.attempts if last and a.home_session_id == last.pk]
+    names = step_names(last.version.program) if last else {}
+    for attempt in attempts:
+        attempt.step_name = names.get(str(attempt.step_id), "")
     graded = graded_sessions(practice, program) if program else []
     days = days_of(row, today=today, back=28)
     kept = kept_of(days)
@@ -157,6 +164,28 @@ def client_page(client: Client, row: CaseloadRow, today: date) -> ClientPage:
         attempts=attempts,
         strain=practice.strain.get(last.pk) if last else None,
     )
+
+
+def due(row: CaseloadRow, screening: Screening | None, baseline, today: date) -> list[str]:
+    """What is due by the calendar: a new baseline or probe, and what a time away asks for."""
+    found = []
+    if screening is not None and baseline is not None:
+        known = known_conditions(screening)
+        measured_on = baseline.recorded_at.date()
+        found += [one.words for one in reminders(known, measured_on=measured_on, today=today)]
+    if row.active_since is not None:
+        days = (today - (row.last_session or row.active_since)).days
+        if after_away(days) is AfterAway.RUNG_DOWN:
+            found.append(_("%(days)s days away: begin again one rung down.") % {"days": days})
+        if after_away(days) is AfterAway.PROBE_AGAIN:
+            found.append(_("%(days)s days away: probe the soft holds again.") % {"days": days})
+    return found
+
+
+def step_names(program: Program) -> dict[str, str]:
+    """The name of each step by its id, the one for bad days among them."""
+    steps = [*program.steps, *([program.short_day] if program.short_day else [])]
+    return {step.step_id: step.name for step in steps}
 
 
 def _goal_s(program: Program) -> float | None:

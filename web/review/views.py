@@ -63,6 +63,7 @@ def client(request, client_id):
         "client": person,
         "row": row,
         "page": queries.client_page(person, row, today),
+        "due": queries.due(row, screening, baseline, today),
         "age": person.age_on(today),
         "screening": screening,
         "red_flags": [in_words(f) for f in sorted(screening.red_flags)] if screening else [],

@@ -46,7 +46,7 @@ async function open() {
     const answer = await fetch(page.dataset.open, {
       method: "POST",
       headers: { "X-CSRFToken": csrf, "Content-Type": "application/json", Accept: "application/json" },
-      body: JSON.stringify({ session_id: sessionId }),
+      body: JSON.stringify({ session_id: sessionId, short_day: at("short-day")?.checked ?? false }),
     });
     const data = await answer.json();
     if (!answer.ok) return trouble(data.error.message);

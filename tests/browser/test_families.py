@@ -1,0 +1,118 @@
+"""A client practises what is timed, counted, breathed and sung in groups; the clinic sees it."""
+
+import io
+
+import pytest
+import soundfile
+
+from core.plans.program import Chosen
+from core.simulate.tasks import sing_pattern
+from core.simulate.voice import Voice
+from tests.browser.conftest import begin_practice, enter, sign_in, wait_until
+from tests.conftest import NOW, PIN, activate_program
+from web.clients.usecases.link import make_link
+from web.practice.models import Attempt, HomeSession
+
+
+def access_for(person, clinician, *schools):
+    chosen = tuple(Chosen(school=key) for key in schools)
+    version = activate_program(person, clinician, schools=chosen)
+    return make_link(person, by=clinician, now=NOW, pin=PIN)[0], version
+
+
+def onward(page):
+    """Through rest and the strain question to the next attempt."""
+    page.click("#next")
+    page.wait_for_selector("#hold:visible, #skip-rest:visible, #strain:visible")
+    if page.is_visible("#strain"):
+        page.click("#strain button >> nth=2")
+        page.wait_for_selector("#hold:visible, #skip-rest:visible")
+    if page.is_visible("#skip-rest"):
+        page.click("#skip-rest")
+    page.wait_for_selector("#hold:visible")
+
+
+def test_steps_by_the_clock_and_by_counting(browsers, site, person, clinician):
+    access, _version = access_for(person, clinician, "release", "articulation")
+    page = browsers()
+    enter(page, site, access)
+    assert "Shoulder circle: for 60 seconds" in page.inner_text("main")
+    begin_practice(page)
+    assert page.inner_text("#step-name") == "Shoulder circle"
+    assert page.is_hidden("#tone")
+    assert page.is_hidden("#counter")
+    page.click("#hold")
+    page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) < 60")
+    page.click("#hold")
+    page.wait_for_selector("#next:visible")
+    first = wait_until(lambda: Attempt.objects.first())
+    assert (first.state, first.count) == ("timed", None)
+    for _ in range(5):
+        onward(page)
+        page.click("#hold")
+        if page.inner_text("#step-name") == "Easy sigh":
+            break
+        page.click("#hold")
+        page.wait_for_selector("#next:visible")
+    while page.inner_text("#step-name") != "Easy sigh":
+        onward(page)
+        page.click("#hold")
+    page.click("#one-more")
+    page.click("#one-more")
+    page.click("#one-more")
+    page.click("#one-less")
+    assert page.inner_text("#count") == "2 of 4"
+    page.click("#hold")
+    page.wait_for_selector("#next:visible")
+    sigh = wait_until(lambda: Attempt.objects.filter(count__isnull=False).first())
+    assert (sigh.count, sigh.count_asked) == (2, 4)
+    assert not page.errors
+
+
+def test_a_group_of_notes_is_heard_sung_and_measured(browsers, site, person, clinician, tmp_path):
+    access, version = access_for(person, clinician, "range_full")
+    key = version.program.steps[0].target.keys[0]
+    notes = version.program.steps[0].target.in_key(key)
+    sung = sing_pattern(Voice(f0_hz=key.hz(), seconds=4.0, lead_s=0.9, tail_s=3.0), notes)
+    file = io.BytesIO()
+    soundfile.write(file, sung.samples, sung.rate_hz, subtype="PCM_16", format="WAV")
+    page = browsers(wav=file.getvalue(), folder=tmp_path)
+    enter(page, site, access)
+    begin_practice(page)
+    assert page.inner_text("#note").startswith("Group 1 of")
+    page.click("#hold")
+    page.wait_for_selector("#next:visible")
+    row = wait_until(lambda: Attempt.objects.select_related("measurement").first())
+    assert row.note == key.name
+    assert row.measurement.task == "pattern"
+    assert [note["name"] for note in row.measurement.own["notes"]] == [n.name for n in notes]
+    clinic = browsers()
+    sign_in(clinic, site, clinician)
+    clinic.goto(f"{site.url}/clients/{person.pk}/")
+    assert "Three-note pattern" in clinic.inner_text("section table")
+    clinic.click("td a[href*='/held/'] >> nth=0")
+    clinic.wait_for_selector("svg")
+    assert not page.errors + clinic.errors
+
+
+@pytest.mark.parametrize("size", [{"width": 360, "height": 740}])
+def test_breathing_is_paced_and_ends_by_itself(browsers, site, person, clinician, size):
+    access, _version = access_for(person, clinician, "breath_counts")
+    page = browsers()
+    page.set_viewport_size(size)
+    enter(page, site, access)
+    begin_practice(page)
+    page.click("#hold")
+    page.click("#hold")
+    page.wait_for_selector("#next:visible")
+    onward(page)
+    assert page.inner_text("#note") == "Breath 1 of 3"
+    page.click("#hold")
+    page.wait_for_selector("text=Breathe in")
+    page.wait_for_selector("text=Breathe out")
+    page.wait_for_selector("#next:visible", timeout=25_000)
+    assert page.evaluate("() => document.documentElement.scrollWidth") <= 360
+    kept = wait_until(lambda: Attempt.objects.filter(measurement__task="breath").first())
+    assert kept.target_s == 10.0
+    assert HomeSession.objects.count() == 1
+    assert not page.errors

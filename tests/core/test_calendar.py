@@ -1,0 +1,189 @@
+"""Days, times, tapers, days away, right across both clock changes; load and cycle dose."""
+
+import itertools
+from dataclasses import replace
+from datetime import UTC, date, datetime, time, timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from core.dose.calendar import (
+    AfterAway,
+    after_away,
+    asked_on,
+    existing,
+    last_day,
+    planned,
+    refused_times,
+    times_of_day,
+    zone_of,
+)
+from core.dose.load import load_notices, mean_hz
+from core.dose.minutes import length_of
+from core.errors import PlanError
+from core.plans.dosing import Away, Dose, TaperStage
+from core.plans.known import Limits
+from core.proposing.doses import SUSTAINED_TAPER
+from core.proposing.request import Wishes
+from tests.core.fitted import proposed
+
+MONDAY = date(2026, 6, 1)
+
+
+def days(dose, count, start=MONDAY):
+    return [asked_on(dose, start, start + timedelta(days=n)) for n in range(count)]
+
+
+def test_named_weekdays_and_visit_days():
+    dose = Dose(sessions_a_day=2, days_a_week=3, weekdays=(1, 3, 5), visit_weekdays=(3,))
+    assert days(dose, 7) == [2, 0, 1, 0, 2, 0, 0]
+
+
+def test_days_away_ask_for_nothing_and_are_not_made_up():
+    away = Away(first=MONDAY + timedelta(days=2), last=MONDAY + timedelta(days=4))
+    assert days(Dose(sessions_a_day=2, away=(away,)), 7) == [2, 2, 0, 0, 0, 2, 2]
+    with pytest.raises(PlanError):
+        Away(first=MONDAY, last=MONDAY - timedelta(days=1))
+
+
+def test_the_taper_follows_the_weeks_stage_by_stage():
+    dose = Dose(sessions_a_day=2, weeks=1, taper=SUSTAINED_TAPER)
+    # a week twice a day; both attempts once a day; one attempt; every other day; weekly, for good
+    assert days(dose, 28) == [2] * 7 + [1] * 7 + [1] * 7 + [1, 0, 1, 0, 1, 0, 1]
+    assert days(dose, 70)[28:] == ([1] + [0] * 6) * 6
+    assert last_day(dose, MONDAY) == MONDAY + timedelta(weeks=1 + 1 + 1 + 1 + 4, days=-1)
+
+
+def test_without_a_taper_the_dose_goes_on_until_somebody_decides():
+    assert days(Dose(sessions_a_day=1, weeks=1), 10) == [1] * 10
+
+
+@pytest.mark.parametrize(
+    ("gone", "then"), [(6, "go_on"), (7, "rung_down"), (13, "rung_down"), (14, "probe_again")]
+)
+def test_after_days_away(gone, then):
+    assert after_away(gone) is AfterAway(then)
+
+
+def test_times_keep_their_spacing_outside_the_quiet_hours():
+    dose = Dose(spacing_h=4, times=(time(8), time(9), time(20)))
+    # 9:00 is too near to 8:00
+    assert times_of_day(dose, 2) == (time(8), time(20))
+    quiet = Dose(spacing_h=1, times=(time(22), time(6, 59)))
+    assert refused_times(quiet) == (time(22), time(6, 59))
+    assert all(time(7) <= at < time(21) for at in times_of_day(quiet, 3))
+    noon = Dose(quiet_from=time(12), quiet_to=time(14), spacing_h=1)
+    assert all(not time(12) <= at < time(14) for at in times_of_day(noon, 6))
+
+
+def test_more_than_fits_is_refused_with_what_fits():
+    with pytest.raises(PlanError) as refused:
+        times_of_day(Dose(spacing_h=5), 6)
+    assert refused.value.params["fit"] == 3  # 7, 12, 17 o'clock
+    fewer = proposed("semi_reset", wishes=Wishes(work_from=time(9), work_to=time(11)))
+    assert fewer.program.dose.sessions_a_day == 2  # 9:00 and 10:30
+    assert any("no more fit" in reason for reason in fewer.program.reasons)
+
+
+ZONES = ("Europe/Dublin", "America/St_Johns", "Australia/Lord_Howe", "America/Santiago", "UTC")
+
+
+@pytest.mark.parametrize("name", ZONES)
+def test_a_whole_year_across_both_clock_changes_has_every_session_once_in_order(name):
+    zone = zone_of(name)
+    dose = Dose(sessions_a_day=3, spacing_h=3, quiet_from=time(23), quiet_to=time(0), weeks=26)
+    found = planned(
+        dose, zone=zone, first=date(2026, 1, 1), last=date(2026, 12, 31), start=date(2026, 1, 1)
+    )
+    assert len(found) == 3 * 365
+    assert all(a.utc < b.utc for a, b in itertools.pairwise(found))
+    assert all(one.local.date() == one.day for one in found)
+    assert all(one.utc.astimezone(zone) == one.local for one in found)
+
+
+def test_a_skipped_time_moves_forward_and_a_double_one_is_the_first():
+    dublin = zone_of("Europe/Dublin")
+    # 29 March 2026: 1:00 → 2:00; 1:30 is not there
+    assert existing(date(2026, 3, 29), time(1, 30), dublin).time() == time(2, 30)
+    # 25 October 2026: 2:00 → 1:00; 1:30 comes twice, the first is 0:30 UTC
+    assert existing(date(2026, 10, 25), time(1, 30), dublin).astimezone(UTC) == datetime(
+        2026, 10, 25, 0, 30, tzinfo=UTC
+    )
+    # Lord Howe moves by half an hour: 4 October 2026, 2:00 → 2:30
+    howe = zone_of("Australia/Lord_Howe")
+    assert existing(date(2026, 10, 4), time(2, 15), howe).time() == time(2, 45)
+
+
+@pytest.mark.parametrize("name", ["Harrow/Quay", "", "../etc/passwd"])
+def test_unknown_zones_are_refused(name):
+    with pytest.raises(PlanError) as refused:
+        zone_of(name)
+    assert refused.value.code == "zone_unknown"
+
+
+@pytest.mark.parametrize(
+    "odd",
+    [
+        {"weekdays": (1, 1), "days_a_week": 2},
+        {"weekdays": (0,), "days_a_week": 1},
+        {"weekdays": (1, 2), "days_a_week": 3},
+        {"visit_weekdays": (8,)},
+        {"spacing_h": 0},
+        {"work_from": time(9)},
+        {"work_from": time(9), "work_to": time(8)},
+        {"short_day_min": 90},
+        {"weeks": 0},
+    ],
+)
+def test_impossible_doses_are_refused(odd):
+    with pytest.raises(PlanError):
+        Dose(**odd)
+
+
+def test_a_stage_has_limits():
+    with pytest.raises(PlanError):
+        TaperStage(words="w", sessions_a_day=0, every_days=1, repetitions=1, weeks=1)
+
+
+def test_few_free_days_make_few_practice_days():
+    three = proposed("sustained", wishes=Wishes(free_weekdays=(2, 4, 6)))
+    assert three.program.dose.weekdays == (2, 4, 6)
+    assert any("3 days a week, not 7" in reason for reason in three.program.reasons)
+    spread = proposed("range_full", wishes=Wishes(free_weekdays=(1, 2, 3, 4, 5, 6, 7)))
+    # five of seven: places 0, 1.5, 3, 4.5, 6 of the week, rounded
+    assert spread.program.dose.weekdays == (1, 3, 4, 5, 7)
+
+
+def test_the_cycle_dose_of_the_worked_case():
+    load = proposed("sustained").load
+    # warm-up E♭4 311.1 Hz × 2·6.5 s; glides G3–G4 (392 − 196)/ln 2 = 282.8 Hz × 4·8 s;
+    # B♭3 C4 D4 E♭4 F4 = 233.1 + 261.6 + 293.7 + 311.1 + 349.2 = 1448.7 Hz × 2·6.5 s
+    expected = 311.13 * 13 + 282.77 * 32 + 1448.7 * 13
+    assert load.cycles == pytest.approx(expected, rel=1e-3)
+    # 431 s and 110 voiced seconds, 14 times a week
+    assert load.week_min == pytest.approx(431 / 60 * 14)
+    assert load.voiced_week_min == pytest.approx(110 / 60 * 14)
+
+
+@given(st.floats(60, 1000), st.floats(60, 1000))
+def test_the_mean_of_a_glide_lies_between_its_ends(low, high):
+    mean = mean_hz(low, high)
+    assert min(low, high) - 1e-6 <= mean <= max(low, high) + 1e-6
+    assert mean == pytest.approx(mean_hz(high, low))
+
+
+def test_a_load_over_the_limits_is_said():
+    load = proposed("sustained").load
+    assert load_notices(load, Limits()) == ()
+    said = load_notices(load, Limits(minutes_a_session=5, minutes_a_week=60))
+    assert "7.2 min, the limit is 5 min" in said[0]
+    assert "the limit is 60 min" in said[1]
+    many = replace(load, sessions_a_week=60)
+    assert any(
+        "voiced minutes a week" in words for words in load_notices(many, Limits(minutes_a_week=900))
+    )
+
+
+def test_nothing_takes_no_time():
+    assert length_of(()).total_s == 0

@@ -1,0 +1,326 @@
+"""Programs of every family: proposed on the Bench, taken from files, practised, kept, shown."""
+
+import io
+import json
+import uuid
+from datetime import timedelta
+
+import pytest
+from django.urls import reverse
+
+from core.formats.program_file import data_of
+from core.plans.program import Chosen
+from core.plans.schools import schools
+from tests.conftest import NOW, PIN, activate_program, baseline_of
+from tests.web.test_conditions import practice_page, screen
+from tests.web.test_uploads import put_json, put_sound, say
+from web.clients.usecases.link import make_link
+from web.practice.models import Attempt
+from web.practice.queries import bundle_of
+from web.practice.usecases.open_session import open_session
+from web.programs.models import Draft, ProgramVersion
+
+pytestmark = pytest.mark.django_db
+
+
+def bench(signed_in, person, **posted):
+    return signed_in.post(reverse("programs:propose", args=[person.pk]), posted)
+
+
+@pytest.mark.parametrize("school", schools())
+def test_every_school_lies_on_the_bench_and_can_be_activated(signed_in, person, clinician, school):
+    baseline_of(person, clinician)
+    assert bench(signed_in, person, school=[school]).status_code == 302
+    page = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()
+    for step in Draft.objects.get().program.steps:
+        assert step.name.replace("'", "&#x27;") in page
+    activate = reverse("programs:activate", args=[person.pk])
+    assert signed_in.post(activate, {"revision": 1}).status_code == 302
+    assert ProgramVersion.objects.get().program.schools[0].school == school
+    assert signed_in.get(reverse("review:client", args=[person.pk])).status_code == 200
+    assert signed_in.get(reverse("review:rounds")).status_code == 200
+
+
+def test_several_schools_and_their_choices_make_one_program(signed_in, person, clinician):
+    baseline_of(person, clinician)
+    posted = {
+        "school": ["sustained", "release", "resonance"],
+        "sustained.goal": "airflow",
+        "resonance.balance": "nose",
+        "minutes": "12",
+    }
+    assert bench(signed_in, person, **posted).status_code == 302
+    program = Draft.objects.get().program
+    assert [one.school for one in program.schools] == ["release", "sustained", "resonance"]
+    assert program.main_step.grade.goal == pytest.approx(34.1, abs=0.05)
+    assert any("12 min" in reason for reason in program.reasons)
+
+
+@pytest.mark.parametrize(
+    ("posted", "words"),
+    [
+        ({}, "Choose at least one school"),
+        ({"school": ["juggling"]}, "Choose at least one school"),
+        ({"school": ["sustained"], "sustained.goal": "the moon"}, "none of"),
+        ({"school": ["sustained"], "minutes": "soon"}, "no number of minutes"),
+        ({"school": ["sustained"], "minutes": "900"}, "between 1 and 60"),
+        ({"school": ["sustained"], "sustained.pitches": "speaking"}, "habitual speaking pitch"),
+    ],
+)
+def test_a_proposal_that_cannot_be_says_why(signed_in, person, clinician, posted, words):
+    baseline_of(person, clinician)
+    answer = bench(signed_in, person, **posted)
+    assert answer.status_code == 422
+    assert words in answer.content.decode()
+    assert not Draft.objects.exists()
+
+
+def test_breath_holds_come_only_when_allowed(signed_in, person, clinician):
+    baseline_of(person, clinician)
+    bench(signed_in, person, school=["breath_hiss"])
+    assert "breath_hold" not in {s.task for s in Draft.objects.get().program.steps}
+    bench(signed_in, person, school=["breath_hiss"], breath_hold="on")
+    assert "breath_hold" in {s.task for s in Draft.objects.get().program.steps}
+
+
+def test_a_step_climbs_by_itself_on_the_bench(signed_in, person, clinician):
+    baseline_of(person, clinician)
+    bench(signed_in, person, school=["semi_to_speech"])
+    step = Draft.objects.get().program.steps[0]
+    change = {"revision": 1, "edit": "rung", "step_id": step.step_id, "value": 1}
+    answer = signed_in.post(
+        reverse("programs:edit", args=[person.pk]),
+        json.dumps(change),
+        content_type="application/json",
+    )
+    assert answer.status_code == 200
+    moved = Draft.objects.get().program
+    assert (moved.steps[0].cue, moved.steps[0].kind.value) == ("glide up", "glide")
+    assert moved.steps[1].rung == 0
+
+
+def take_in(signed_in, person, text):
+    file = io.BytesIO(text if isinstance(text, bytes) else text.encode())
+    file.name = "program.json"
+    return signed_in.post(reverse("programs:take_in", args=[person.pk]), {"program": file})
+
+
+def test_a_program_goes_out_and_comes_in_the_same(signed_in, person, clinician, version):
+    out = signed_in.get(reverse("programs:export", args=[person.pk]))
+    assert out["Content-Disposition"].endswith('program.json"')
+    assert take_in(signed_in, person, out.content).status_code == 302
+    assert Draft.objects.get().program == version.program
+    assert Draft.objects.get().revision == 2
+
+
+def test_a_file_that_does_not_fit_changes_nothing_and_says_every_line(signed_in, person, version):
+    before = Draft.objects.get()
+    broken = data_of(version.program)
+    broken["steps"][0]["repetitions"] = 40
+    broken["steps"][1]["name"] = 3
+    answer = take_in(signed_in, person, json.dumps(broken, indent=1))
+    assert answer.status_code == 422
+    page = answer.content.decode()
+    assert "steps[0].repetitions: 40 is too large" in page
+    assert "steps[1].name" in page
+    for odd in (b"", b"\xff\xfe\x00", b"{}", b"[1"):
+        assert take_in(signed_in, person, odd).status_code == 422
+    missing = signed_in.post(reverse("programs:take_in", args=[person.pk]))
+    assert missing.status_code == 422
+    after = Draft.objects.get()
+    assert (after.content, after.revision) == (before.content, before.revision)
+
+
+def test_without_draft_and_version_there_is_nothing_to_export(signed_in, person):
+    assert signed_in.get(reverse("programs:export", args=[person.pk])).status_code == 404
+
+
+def sitting(person, clinician, *keys):
+    version = activate_program(person, clinician, schools=tuple(Chosen(school=k) for k in keys))
+    access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
+    session, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
+    return version, access, session, ticket
+
+
+@pytest.fixture
+def of_all(person, clinician):
+    screen(person, clinician, equipment=["thin_straw", "glass_of_water", "mirror"])
+    return sitting(
+        person, clinician, "breath_hiss", "semi_shallow", "range_full", "loudness_longest"
+    )
+
+
+def by_kind(version, kind):
+    return next(s for s in version.program.steps if s.kind.value == kind)
+
+
+def test_the_bundle_has_all_the_page_needs_for_every_kind(of_all):
+    version, _access, session, _ticket = of_all
+    bundle = bundle_of(session, version)
+    steps = {step["kind"]: step for step in bundle["steps"]}
+    assert {"timed", "hiss", "bubbles", "pattern", "level", "hold", "glide", "counted"} <= set(
+        steps
+    )
+    for step in bundle["steps"]:
+        assert step["way"] in ("measured", "timed", "counted")
+        assert all(target["seconds"] > 0 and target["label"] for target in step["targets"])
+    keys = steps["pattern"]["targets"]
+    assert [k["rest_s"] for k in keys[:-1]] == [0.0] * (len(keys) - 1)
+    assert keys[-1]["rest_s"] > 0
+    assert keys[0]["aim"].split()[0] == keys[0]["note"]
+    assert steps["hiss"]["targets"][0]["hz"] is None
+    assert "Effort 7 to 9" in steps["level"]["effort"]
+    json.dumps(bundle)
+
+
+def test_on_a_bad_day_one_step_stands_for_the_whole(client, of_all):
+    version, access, session, ticket = of_all
+    page = practice_page(client, access)
+    assert "A bad day: only “Short day: strong reading”" in page
+    opened = client.post(
+        reverse("practice:open_session", args=[access.pk]),
+        json.dumps({"session_id": str(session.pk), "short_day": True}),
+        content_type="application/json",
+    ).json()
+    # three minutes or more of reading, in pieces of at most 90 s
+    (only,) = opened["steps"]
+    assert only["name"] == "Short day: strong reading"
+    assert sum(target["seconds"] for target in only["targets"]) >= 180
+    assert all(target["seconds"] <= 90 for target in only["targets"])
+    short = version.program.short_day
+    for place in range(short.target.attempts):
+        _id, kept = put_json(client, ticket, offer_of(short, place=place, seconds=80))
+        assert kept.status_code == 201
+    say(client, ticket, "finish", {"effort": 2, "discomfort": 0})
+    session.refresh_from_db()
+    assert session.outcome == "short"
+
+
+def offer_of(step, **changes):
+    return {"step_id": step.step_id, "place": 0, "repetition": 1, "elapsed_ms": 1000} | changes
+
+
+def test_what_was_counted_and_timed_is_kept(client, of_all, person):
+    version, _access, _session, ticket = of_all
+    counted, timed = by_kind(version, "counted"), by_kind(version, "timed")
+    _id, kept = put_json(client, ticket, offer_of(counted, seconds=55, count=5))
+    assert kept.status_code == 201
+    row = Attempt.objects.get()
+    assert (row.count, row.count_asked, row.state) == (5, 6, "timed")
+    _id, long = put_json(client, ticket, offer_of(timed, seconds=300))
+    assert long.status_code == 201
+    say(client, ticket, "finish", {"effort": 2, "discomfort": 0})
+
+
+@pytest.mark.parametrize("count", [-1, 121, 2.5, "many", True])
+def test_an_odd_count_is_refused_in_words(client, of_all, count):
+    version, _access, _session, ticket = of_all
+    _id, answer = put_json(
+        client, ticket, offer_of(by_kind(version, "counted"), seconds=5, count=count)
+    )
+    assert answer.status_code == 422
+    assert not Attempt.objects.exists()
+
+
+def test_no_sound_is_taken_where_only_the_clock_counts_and_no_count_where_sound_is(client, of_all):
+    version, _access, _session, ticket = of_all
+    _id, sound = put_sound(client, ticket, offer_of(by_kind(version, "timed")), b"RIFF")
+    assert sound.status_code == 403
+    _id, counted = put_json(client, ticket, offer_of(by_kind(version, "hiss"), seconds=5, count=3))
+    assert counted.status_code == 422
+    _id, long = put_json(client, ticket, offer_of(by_kind(version, "hiss"), seconds=300))
+    assert long.status_code == 422
+
+
+def test_a_place_beyond_the_step_is_refused(client, of_all):
+    version, _access, _session, ticket = of_all
+    pattern = by_kind(version, "pattern")
+    _id, answer = put_json(
+        client, ticket, offer_of(pattern, place=pattern.target.attempts, seconds=3)
+    )
+    assert answer.status_code == 403
+
+
+def test_today_tells_every_step_the_short_day_and_the_care(client, of_all):
+    version, access, _session, _ticket = of_all
+    practice_page(client, access)
+    page = client.get(reverse("practice:today", args=[access.pk])).content.decode()
+    for step in version.program.steps:
+        assert step.name in page
+    assert "On a bad day do only this: Short day: strong reading" in page
+    assert "Drink water" in page
+
+
+def test_a_sip_in_the_care_falls_silent_when_swallowing_becomes_unsafe(
+    client, of_all, person, clinician
+):
+    _version, access, _session, _ticket = of_all
+    screen(person, clinician, conditions=["unsafe_swallowing"])
+    practice_page(client, access)
+    page = client.get(reverse("practice:today", args=[access.pk])).content.decode()
+    assert "Drink water" not in page
+    assert "sip" not in page.lower()
+
+
+def test_laryngitis_blocks_loud_and_sustained_steps_of_a_running_program(
+    signed_in, of_all, person, clinician
+):
+    screen(person, clinician, conditions=["acute_laryngitis"])
+    page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
+    assert "The program rests" in page
+    assert "swollen folds rest" in page
+
+
+def test_what_is_due_by_the_calendar_is_said(signed_in, person, clinician, version, monkeypatch):
+    screen(person, clinician, conditions=["testosterone"])
+    from web.clinic import clock
+
+    later = clock.now() + timedelta(days=60)
+    monkeypatch.setattr(clock, "now", lambda: later)
+    page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
+    assert "On testosterone: on testosterone a new baseline every 4–8 weeks" in page
+    assert "probe the soft holds again" in page
+
+
+def test_a_minor_gets_ten_minutes_and_over_it_nothing_opens(signed_in, clinic, clinician):
+    from datetime import date
+
+    from tests.conftest import enrol
+    from web.clients.models import Client
+
+    young = enrol(clinic, clinician, name="Corin Ashdown", guardian_consent=True)
+    Client.objects.filter(pk=young.pk).update(born_on=date(2012, 1, 1))
+    young.refresh_from_db()
+    baseline_of(young, clinician)
+    bench(signed_in, young, school=["sustained", "carry_over"])
+    draft = Draft.objects.get()
+    more = {
+        "revision": 1,
+        "edit": "repetitions",
+        "step_id": draft.program.steps[-1].step_id,
+        "value": 10,
+    }
+    edit = reverse("programs:edit", args=[young.pk])
+    signed_in.post(edit, json.dumps(more), content_type="application/json")
+    answer = signed_in.post(
+        reverse("programs:activate", args=[young.pk]), {"revision": 2, "written_reason": "x"}
+    )
+    assert answer.status_code == 422
+    assert "up to 10 minutes" in answer.content.decode()
+    assert not ProgramVersion.objects.exists()
+
+
+@pytest.mark.parametrize(("typed", "cm"), [("165", 165.0), ("65 in", 165.1), ("1650 mm", 165.0)])
+def test_a_height_is_read_in_cm_or_inches(signed_in, person, typed, cm):
+    from web.clients.models import Baseline
+
+    signed_in.get(reverse("clients:baseline", args=[person.pk]))
+    values = {"lowest": "G3", "highest": "G4", "height_cm": typed}
+    assert (
+        signed_in.post(reverse("clients:set_baseline", args=[person.pk]), values).status_code == 302
+    )
+    assert Baseline.objects.get().height_cm == cm
+    odd = signed_in.post(
+        reverse("clients:set_baseline", args=[person.pk]), values | {"height_cm": "tall"}
+    )
+    assert odd.status_code == 422
