@@ -30,7 +30,7 @@ class Camera:
 
 
 def clinician(camera: Camera, address: str, password: str) -> None:
-    """Rounds, Client, attempts, Screening, Device and level, Baseline, Bench, Clinic."""
+    """Rounds, Client, attempts, Library, Screening, Device and level, Baseline, Bench, Clinic."""
     page = camera.page
     _sign_in(page, address, "lead@harrow-quay.example", password)
     page.goto(f"{address}/clinic/")
@@ -50,10 +50,13 @@ def clinician(camera: Camera, address: str, password: str) -> None:
     page.wait_for_function("() => document.querySelector('[data-edit=undo]:not(:disabled)')")
     camera.take("bench")
     page.click("[data-edit=undo]")
-    for words, name in (("Tube in water", "tube"), ("Scale pattern", "pattern")):
-        page.goto(client)
-        page.click(f"main >> text={words}")
-        camera.take(name)
+    page.goto(client)
+    page.click("main >> text=Tube in water")
+    camera.take("tube")
+    page.goto(f"{address}/library/?family=C")
+    camera.take("library")
+    page.click("main >> text=Thin straw in water")
+    camera.take("task")
     page.goto(f"{client}screening/")
     camera.take("screening")
     page.goto(f"{client}baseline/")

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from enum import StrEnum
+from functools import partial
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from core.errors import PlanError
@@ -124,12 +125,14 @@ def times_of_day(dose: Dose, count: int) -> tuple[time, ...]:
             chosen.append(minute)
         if len(chosen) == count:
             break
-    while len(chosen) < count:
-        free = [m for m in allowed if all(abs(m - other) >= spacing for other in chosen)]
-        if not free:
-            chosen = _spread(allowed, count, spacing)
+    for wanted in _best_first(_evenly_between(count), chosen):
+        if len(chosen) == count:
             break
-        chosen.append(_farthest(free, chosen))
+        free = [m for m in allowed if all(abs(m - other) >= spacing for other in chosen)]
+        if free:
+            chosen.append(min(free, key=partial(_distance, wanted)))
+    if len(chosen) < count:
+        chosen = _spread(allowed, count, spacing)
     return tuple(time(minute // 60, minute % 60) for minute in sorted(chosen))
 
 
@@ -168,8 +171,18 @@ def _spread(allowed: tuple[int, ...], count: int, spacing: int) -> list[int]:
     return found
 
 
-def _farthest(free: list[int], chosen: list[int]) -> int:
-    """The free minute farthest from those chosen; the middle morning where none is."""
+def _distance(wanted: int, minute: int) -> int:
+    return abs(minute - wanted)
+
+
+def _evenly_between(count: int) -> list[int]:
+    """So many minutes after midnight, evenly from 9:00 to 18:00."""
+    first, last = 9 * 60, 18 * 60
+    return [first + round(place * (last - first) / max(count - 1, 1)) for place in range(count)]
+
+
+def _best_first(wanted: list[int], chosen: list[int]) -> list[int]:
+    """The wanted minutes farthest from those chosen first; in order where none is."""
     if not chosen:
-        return min(free, key=lambda minute: abs(minute - 9 * 60))
-    return max(free, key=lambda minute: (min(abs(minute - other) for other in chosen), -minute))
+        return wanted
+    return sorted(wanted, key=lambda minute: -min(abs(minute - other) for other in chosen))

@@ -1,12 +1,15 @@
 """A program as JSON: exact there and back, versioned; the schema is published in docs/formats."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from core.catalogue.tasks import Task
 from core.errors import CoreError, PlanError
 from core.formats.format_one import upgraded
+from core.formats.lines import line_of, lines_of
 from core.formats.reading import FileRefused, Problem, json_of, read_as
 from core.plans.dosing import Dose
 from core.plans.program import Program
@@ -45,8 +48,12 @@ def program_of(data: Mapping[str, Any]) -> Program:
         raise PlanError("program_unreadable", reason=reason) from error
 
 
-def read_program(text: str) -> Program:
-    """The program of a file; FileRefused with every problem by line, and nothing taken."""
+def read_program(text: str, *, tasks: Mapping[str, Task] | None = None) -> Program:
+    """The program of a file; FileRefused with every problem by line, and nothing taken.
+
+    tasks: the catalogue of whoever takes it in. A step whose task is not in it is a problem, since
+    nobody could tell what it touches; what the catalogue says it touches is added to the step.
+    """
     data = json_of(text)
     if not isinstance(data, dict):
         raise FileRefused([Problem(1, "", "a program is an object in braces")])
@@ -57,7 +64,31 @@ def read_program(text: str) -> Program:
         if error.code == "program_unreadable":
             words = f"this program of format 1 cannot be read: {error.params.get('reason')}"
         raise FileRefused([Problem(1, "format", words)]) from error
-    return read_as(_PROGRAM, text, body)
+    program = read_as(_PROGRAM, text, body)
+    return program if tasks is None else _with_known_tasks(program, tasks, text)
+
+
+def _with_known_tasks(program: Program, tasks: Mapping[str, Task], text: str) -> Program:
+    steps = [*program.steps, *([program.short_day] if program.short_day else [])]
+    lines = lines_of(text)
+    unknown = [
+        Problem(
+            line_of(lines, ("steps", place, "task")),
+            f"steps[{place}].task" if place < len(program.steps) else "short_day.task",
+            f"“{step.task}” is no task of this clinic: add it in the Library first",
+        )
+        for place, step in enumerate(steps)
+        if step.task not in tasks
+    ]
+    if unknown:
+        raise FileRefused(unknown)
+    known = [
+        replace(step, touches=tuple(sorted({*step.touches, *tasks[step.task].touches})))
+        for step in steps
+    ]
+    count = len(program.steps)
+    short_day = known[count] if program.short_day else None
+    return replace(program, steps=tuple(known[:count]), short_day=short_day)
 
 
 def program_schema() -> dict[str, Any]:

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from core.catalogue.words import Growth, TaskKind
 from core.errors import PlanError
-from core.plans.fitted import kind_of
+from core.plans.fitted import AIR_ONLY, kind_of
 from core.plans.program import Program
 from core.plans.step import Grade, Step
 from core.plans.targets import Blow, Counted, Holds, Pace, Timed
@@ -34,9 +34,11 @@ def step_on_rung(step: Step, rung: int) -> Step:
     moved = replace(step, grade=grade)
     if grade.targets:
         target = grade.targets[rung]
-        kind = kind_of(_own_kind(step), target) if grade.growth is Growth.FORM else step.kind
-        cue = grade.words[rung] if grade.growth is Growth.FORM else step.cue
-        return replace(moved, target=target, kind=kind, cue=cue)
+        if grade.growth is not Growth.FORM:
+            return replace(moved, target=target)
+        form = grade.words[rung]
+        kind = kind_of(_own_kind(step), target)
+        return replace(moved, target=target, kind=kind, cue=form, voiced=form != AIR_ONLY)
     return _changed(moved, grade, because)
 
 

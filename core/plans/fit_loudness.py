@@ -60,7 +60,7 @@ def strong_speech(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     setting = task.setting("seconds")
     seconds = setting.limited(number(spec, "seconds", setting.default))
     aim = level_aim(fitting)
-    because = f"{seconds:g} s, usual for this task; {aim.because}"
+    because = f"{seconds:g} s, usual for this task"
     return Fitted(
         target=Speech(seconds=seconds, because=because),
         level=aim,

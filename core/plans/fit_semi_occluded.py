@@ -6,7 +6,7 @@ from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.back_pressure import back_pressure
 from core.plans.figures import phonation_quotient_ml_per_s
-from core.plans.fitted import Fitted, StepSpec, inner_range, kind_of, number, reachable_s
+from core.plans.fitted import AIR_ONLY, Fitted, StepSpec, inner_range, kind_of, number, reachable_s
 from core.plans.known import Fitting, Tried
 from core.plans.lengths import length_words
 from core.plans.step import Grade, Tube
@@ -31,7 +31,6 @@ FIVE_NOTES = (1, 2, 3, 4, 5, 4, 3, 2, 1)
 OCTAVE_AND_NINTH = (1, 2, 3, 4, 5, 6, 7, 8, 9, 8, 7, 6, 5, 4, 3, 2, 1)
 _SCALE_BPM = {FIVE_NOTES: 100.0, OCTAVE_AND_NINTH: 140.0}
 _GLIDE_S = 7.0
-REPETITIONS = 3
 
 
 def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
@@ -52,7 +51,7 @@ def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
                 raise
             fitting.reason(f"{task.name}: “{form}” is left out, the range is too small for it.")
     start = str(spec.params.get("start", task.rungs[0]))
-    if start == "air only" and fitting.tried.get(task.key) is Tried.BETTER:
+    if start == AIR_ONLY and fitting.tried.get(task.key) is Tried.BETTER:
         start = "one comfortable note"
         fitting.reason(f"{task.name} starts with a note: it was better when tried.")
     names = [form for form, _target in found]
@@ -87,7 +86,7 @@ def _form(form: str, fitting: Fitting, task: Task, note: Note, seconds: float, w
     held = HoldTarget(note=note, seconds=seconds, because=f"{note}, a comfortable note; {why}")
     glide_s, glide_why = reachable_s(fitting, _GLIDE_S)
     within = f"{low} to {high}, inside the comfortable range; {glide_why}"
-    if form == "air only":
+    if form == AIR_ONLY:
         if task.kind is TaskKind.BUBBLES:
             return Blow(seconds=5.0, because="air only, to find the stream")
         return Timed(seconds_a_side=15.0, because="air only, to find the stream")

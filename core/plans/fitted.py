@@ -42,8 +42,10 @@ class Fitted:
     level: LevelAim | None = None
     tube: Tube | None = None
     cue: str = ""
-    repetitions: int | None = None
 
+
+AIR_ONLY = "air only"
+"""The form of a semi-occluded task that is done without voice."""
 
 Fitter = Callable[[Fitting, Task, StepSpec], Fitted]
 

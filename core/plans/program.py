@@ -12,8 +12,10 @@ from core.notes.range import ComfortableRange
 from core.plans.dosing import Dose
 from core.plans.step import Step
 from core.plans.targets import Strict
+from core.reference.values import BREATH_HOLD_CAP, DEPTH_AT_HOME_INSUFFICIENCY
 
 MOST_STEPS = 40
+BREATH_HOLD_TASK = "breath_hold"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,11 +88,11 @@ class Program(Strict):
 
     def problems(self) -> tuple[str, ...]:
         """Sentences that stand in the way of activation: notes outside the comfortable range, a
-        tube deeper than is allowed at home."""
+        tube deeper than is allowed at home, a breath held over 15 s."""
         return tuple(
             f"{step.name}: {why}"
-            for step in self.steps
-            for why in (*self._outside(step), *_too_deep(step))
+            for step in (*self.steps, *((self.short_day,) if self.short_day else ()))
+            for why in (*self._outside(step), *_too_deep(step), *_held_too_long(step))
         )
 
     def _outside(self, step: Step) -> tuple[str, ...]:
@@ -113,8 +115,16 @@ class Program(Strict):
 
 def _too_deep(step: Step) -> tuple[str, ...]:
     tube = step.tube
-    if tube is None or tube.depth_cm <= tube.deepest_cm:
+    if tube is None:
         return ()
-    return (
-        f"{tube.depth_cm:g} cm of water is deeper than the {tube.deepest_cm:g} cm allowed at home",
-    )
+    deepest = min(tube.deepest_cm, DEPTH_AT_HOME_INSUFFICIENCY.number)
+    if tube.depth_cm <= deepest:
+        return ()
+    return (f"{tube.depth_cm:g} cm of water is deeper than the {deepest:g} cm allowed at home",)
+
+
+def _held_too_long(step: Step) -> tuple[str, ...]:
+    most = BREATH_HOLD_CAP.number
+    if step.task != BREATH_HOLD_TASK or step.target.seconds <= most:
+        return ()
+    return (f"a breath held for {step.target.seconds:g} s: at most {most:g} s",)

@@ -11,7 +11,7 @@ from core.catalogue.words import (
     TaskKind,
 )
 from core.errors import PlanError
-from core.plans.fitted import Fitted, StepSpec
+from core.plans.fitted import AIR_ONLY, Fitted, StepSpec
 from core.plans.fitters import FITTERS
 from core.plans.known import Fitting, Tried
 from core.plans.step import Step
@@ -148,14 +148,14 @@ def step_of(task: Task, found: Fitted, spec: StepSpec, *, step_id: str, because:
         task=task.key,
         phase=spec.phase,
         kind=found.kind or task.kind,
-        voiced=task.voiced,
+        voiced=task.voiced and found.cue != AIR_ONLY,
         name=task.name,
         sound=task.sound,
         instruction=task.instruction,
         caution=task.caution,
         because=because,
         cue=found.cue,
-        repetitions=found.repetitions or spec.repetitions,
+        repetitions=spec.repetitions,
         rest_s=spec.rest_s,
         target=found.target,
         grade=found.grade,

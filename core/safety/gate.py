@@ -4,6 +4,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from enum import StrEnum
 
+from core.plans.targets import Strict
 from core.reference.values import ASK_AGAIN_AFTER, EXAMINE_HOARSE_AFTER
 from core.safety.condition import Condition
 
@@ -29,7 +30,7 @@ ABSOLUTE = frozenset({RedFlag.NOISY_BREATHING, RedFlag.BLOOD, RedFlag.FRESH_HAEM
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Screening:
+class Screening(Strict):
     """What was found when screening; dates are local dates."""
 
     asked_on: date

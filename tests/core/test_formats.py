@@ -7,11 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from core.catalogue.tasks import shipped_tasks
 from core.errors import PlanError
 from core.formats.lines import line_of, lines_of
 from core.formats.program_file import data_of, program_of, program_schema, read_program
 from core.formats.reading import FileRefused
 from core.plans.back_pressure import back_pressure
+from core.plans.known import Limits
 from core.plans.lengths import length_words, read_length_cm
 from core.plans.schools import schools
 from core.proposing.client_file import client_data, client_schema, read_client
@@ -162,6 +164,32 @@ def test_sixty_steps_are_too_many():
 )
 def test_what_is_no_program_file_is_refused_in_words(text, words):
     assert words in refused_lines(text)[0]
+
+
+def test_a_file_cannot_hide_what_a_task_touches_or_bring_unknown_ones():
+    data = data_of(proposed("semi_shallow", "sustained").program)
+    for step in data["steps"]:
+        step["touches"] = []
+    again = read_program(json.dumps(data), tasks=shipped_tasks())
+    assert "water" in again.steps[0].touches
+    data["steps"][1]["task"] = "own_deep_dive"
+    text = json.dumps(data, indent=1)
+    with pytest.raises(FileRefused) as refused:
+        read_program(text, tasks=shipped_tasks())
+    (problem,) = refused.value.problems
+    assert "own_deep_dive" in text.splitlines()[problem.line - 1]
+    assert "add it in the Library first" in problem.words
+
+
+def test_a_file_cannot_pass_the_home_limits():
+    data = data_of(proposed("semi_deep", "breath_hiss", limits=Limits(breath_hold=True)).program)
+    tube = next(step for step in data["steps"] if step["tube"])["tube"]
+    tube["depth_cm"], tube["deepest_cm"] = 12.0, 15.0
+    held = next(step for step in data["steps"] if step["task"] == "breath_hold")
+    held["target"]["seconds_a_side"] = 60.0
+    problems = read_program(json.dumps(data)).problems()
+    assert any("12 cm of water is deeper than the 5 cm" in problem for problem in problems)
+    assert any("a breath held for 60 s: at most 15 s" in problem for problem in problems)
 
 
 def test_lines_are_found_by_path():

@@ -27,6 +27,14 @@ def test_the_tour_of_one_attempt(home, version, clinician):
     assert result.failed == 0
 
 
+def test_the_examples_of_prescribing():
+    page = str(ROOT / "docs" / "prescribing.md")
+    names = {"examples": ROOT / "docs" / "examples"}
+    result = doctest.testfile(page, module_relative=False, globs=names)
+    assert result.attempted > 10
+    assert result.failed == 0
+
+
 @pytest.mark.parametrize("page", PAGES, ids=lambda page: page.name)
 def test_links_lead_somewhere(page):
     for target in re.findall(r"\]\(([^)#]+)\)", page.read_text(encoding="utf-8")):

@@ -12,11 +12,13 @@ from core.formats.program_file import data_of
 from core.plans.program import Chosen
 from core.plans.schools import schools
 from tests.conftest import NOW, PIN, activate_program, baseline_of
+from tests.core.fitted import proposed
 from tests.web.test_conditions import practice_page, screen
 from tests.web.test_uploads import put_json, put_sound, say
 from web.clients.usecases.link import make_link
 from web.practice.models import Attempt
 from web.practice.queries import bundle_of
+from web.practice.step_words import step_data
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion
 
@@ -170,6 +172,9 @@ def test_the_bundle_has_all_the_page_needs_for_every_kind(of_all):
     assert keys[0]["aim"].split()[0] == keys[0]["note"]
     assert steps["hiss"]["targets"][0]["hz"] is None
     assert "Effort 7 to 9" in steps["level"]["effort"]
+    vowels = proposed("loudness_vowels", known={"speaking": "A3"}).program.steps[1]
+    labels = [target["label"] for target in step_data(vowels, 440.0)["targets"]]
+    assert labels == ["“ah”, 1 of 3", "“oh”, 2 of 3", "“ee”, 3 of 3"]
     json.dumps(bundle)
 
 

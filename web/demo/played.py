@@ -22,7 +22,7 @@ _DRAWN = (Measured.HOLD, Measured.GLIDE)
 
 @dataclass(frozen=True, slots=True)
 class NextRung:
-    """The rung above the present one of the held notes, and its seconds."""
+    """The rung above the present one of a step, and the seconds it asks for."""
 
     step_id: str
     rung: int
@@ -30,13 +30,20 @@ class NextRung:
 
 
 def next_rung(program: Program) -> NextRung | None:
-    """The next rung of the held notes; None at the goal and where seconds do not climb."""
-    step = program.main_step
-    grade = step.grade if step else None
-    if step is None or grade is None or grade.growth is not Growth.SECONDS:
-        return None
-    nxt = grade.rung + 1
-    return NextRung(step.step_id, nxt, grade.rungs[nxt]) if nxt < len(grade.rungs) else None
+    """The next rung of the held notes, or else of the first step that has one; None at the goal.
+
+    Its seconds are what the client must be able to hold: 0 for rungs that are no seconds.
+    """
+    main = program.main_step
+    graded = [step for step in (main, *program.steps) if step and step.grade]
+    for step in graded:
+        grade = step.grade
+        if grade is None or grade.rung + 1 >= len(grade.rungs):
+            continue
+        held = step is main and grade.growth is Growth.SECONDS
+        seconds = grade.rungs[grade.rung + 1] if held else 0.0
+        return NextRung(step.step_id, grade.rung + 1, seconds)
+    return None
 
 
 def played_attempts(

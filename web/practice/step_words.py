@@ -22,6 +22,9 @@ def step_words(step: Step) -> str:
     """One line for the Today page: "hold for 6.5 seconds, 5 notes"."""
     target = step.target
     match target:
+        case Holds() if len(step.sound.split(", ")) == len(target.holds) > 1:
+            values = {"seconds": compact(target.holds[0].seconds), "sounds": step.sound}
+            return _("hold for %(seconds)s seconds: %(sounds)s") % values
         case Holds() if len(target.holds) > 1:
             values = {"seconds": compact(target.holds[0].seconds), "notes": len(target.holds)}
             return _("hold for %(seconds)s seconds, %(notes)s notes") % values
@@ -49,6 +52,8 @@ def attempt_label(step: Step, place: int) -> str:
     places = target.attempts
     values = {"place": place + 1, "places": places}
     match target:
+        case Holds() if len(sounds := step.sound.split(", ")) == places > 1:
+            return f"“{sounds[place]}”, " + _("%(place)s of %(places)s") % values
         case Holds() if places > 1:
             return _("Note %(place)s of %(places)s") % values
         case Holds():
@@ -123,9 +128,9 @@ def _effort(step: Step) -> str:
     if level is None:
         return ""
     if level.over_db is not None:
-        return _("Stronger than you usually talk. Strong, not shouted.")
+        return _("Stronger than you usually talk.")
     values = {"low": level.effort_low, "high": level.effort_high}
-    return _("Effort %(low)s to %(high)s of 10. Strong, not shouted.") % values
+    return _("Effort %(low)s to %(high)s of 10.") % values
 
 
 def _duration(seconds: float) -> str:

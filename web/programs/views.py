@@ -19,6 +19,7 @@ from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
 from web.clinic.words import core_words
+from web.library.queries import catalogue_of
 from web.programs import usecases
 from web.programs.asking import offers, read_chosen, read_minutes, request_for
 from web.programs.bench import draft_context, read_edit
@@ -113,7 +114,8 @@ def take_in(request, client_id):
     """A program file onto the Bench: all of it, or nothing and every problem by line."""
     client = client_of(request, client_id)
     try:
-        program = read_program(_text_of(request.FILES.get("program")))
+        text = _text_of(request.FILES.get("program"))
+        program = read_program(text, tasks=catalogue_of(request.clinic))
     except FileRefused as refused:
         messages.error(request, _("The file was not taken; the Bench is as it was."))
         return _bench(request, client, status=422, problems=refused.problems)

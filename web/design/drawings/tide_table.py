@@ -44,12 +44,17 @@ def _day(svg: Svg, day: TideDay, x: float, ground: float, *, small: bool) -> Non
     svg.open("g")
     words = ", ".join(stroke.value for stroke in day.strokes) or "nothing prescribed"
     svg.title(f"{day.day:%a %-d %b}: {words}")
+    count = len(day.strokes)
+    rows = max(2, -(-count // 2))
+    pitch = 38.0 / rows
+    beside = min(11.0, 44.0 / max(count, 1))
     for place, stroke in enumerate(day.strokes):
         if small:
-            beside = 10.0 if place >= 2 else 0.0
-            _stroke(svg, stroke, x + beside, ground - 19 * (place % 2) - 16, height=14)
+            column, row = divmod(place, rows)
+            foot = ground - pitch * row
+            _stroke(svg, stroke, x + 8 * column, foot - pitch + 3, height=pitch - 5)
         else:
-            _stroke(svg, stroke, x + 11 * place, ground - _BAR_H, height=_BAR_H)
+            _stroke(svg, stroke, x + beside * place, ground - _BAR_H, height=_BAR_H)
     svg.close()
 
 
