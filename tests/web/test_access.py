@@ -42,6 +42,7 @@ STAFF = {
     "programs:edit": "post",
     "programs:activate": "post",
     "programs:export": "get",
+    "programs:tried": "post",
     "programs:take_in": "post",
     "library:library": "get",
     "library:schools": "get",

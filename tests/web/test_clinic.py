@@ -106,9 +106,33 @@ def clinic_values(clinic, **changes):
         "a4_hz": 442,
         "short_phonation_s": 9,
         "sz_ratio_flag": 1.7,
+        "session_minutes": 12,
+        "week_minutes": 90,
         "retention_years": 8,
     }
     return usual | changes
+
+
+@pytest.mark.parametrize("odd", [{"session_minutes": 0}, {"week_minutes": 5000}])
+def test_minutes_out_of_limits_are_refused_at_the_field(lead, clinic, odd):
+    answer = lead.post(reverse("clinic:clinic"), clinic_values(clinic, **odd))
+    assert answer.status_code == 422
+    assert "minutes." in answer.content.decode()
+    clinic.refresh_from_db()
+    assert (clinic.session_minutes, clinic.week_minutes) == (20, 300)
+
+
+def test_the_clinic_s_minutes_bound_a_proposal_and_are_named_on_the_bench(
+    lead, clinic, person, clinician
+):
+    baseline_of(person, clinician)
+    lead.post(reverse("clinic:clinic"), clinic_values(clinic))
+    lead.post(
+        reverse("programs:propose", args=[person.pk]), {"school": ["sustained", "carry_over"]}
+    )
+    page = lead.get(reverse("programs:bench", args=[person.pk])).content.decode()
+    assert "A home session takes at most 12 min" in page
+    assert "the limit is 90 min" in page
 
 
 def test_a_changed_threshold_is_the_one_the_page_names(lead, clinic, person, clinician):

@@ -20,7 +20,7 @@ from web.practice.models import Attempt
 from web.practice.queries import bundle_of
 from web.practice.step_words import step_data
 from web.practice.usecases.open_session import open_session
-from web.programs.models import Draft, ProgramVersion
+from web.programs.models import Draft, ProgramVersion, TriedTask
 
 pytestmark = pytest.mark.django_db
 
@@ -99,6 +99,34 @@ def test_a_step_climbs_by_itself_on_the_bench(signed_in, person, clinician):
     moved = Draft.objects.get().program
     assert (moved.steps[0].cue, moved.steps[0].kind.value) == ("glide up", "glide")
     assert moved.steps[1].rung == 0
+
+
+def log_try(signed_in, person, **posted):
+    return signed_in.post(reverse("programs:tried", args=[person.pk]), posted)
+
+
+def test_what_was_tried_in_the_visit_bears_on_the_proposal(signed_in, person, clinician):
+    baseline_of(person, clinician)
+    screen(person, clinician, equipment=["thin_straw", "glass_of_water"])
+    assert log_try(signed_in, person, task="lip_trill", went="better").status_code == 302
+    assert log_try(signed_in, person, task="lip_trill", went="worse").status_code == 302
+    assert log_try(signed_in, person, task="straw_water", went="better").status_code == 302
+    bench(signed_in, person, school=["semi_shallow"])
+    program = Draft.objects.get().program
+    assert [step.cue for step in program.steps if step.task == "straw_water"] == [
+        "one comfortable note"
+    ]
+    assert "lip_trill" not in {step.task for step in program.steps}
+    page = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()
+    assert "worse" in page
+
+
+@pytest.mark.parametrize(
+    "odd", [{}, {"task": "juggling", "went": "better"}, {"task": "hum", "went": "great"}]
+)
+def test_an_odd_try_is_refused(signed_in, person, odd):
+    assert log_try(signed_in, person, **odd).status_code == 422
+    assert not TriedTask.objects.exists()
 
 
 def take_in(signed_in, person, text):
@@ -329,3 +357,10 @@ def test_a_height_is_read_in_cm_or_inches(signed_in, person, typed, cm):
         reverse("clients:set_baseline", args=[person.pk]), values | {"height_cm": "tall"}
     )
     assert odd.status_code == 422
+
+
+def test_the_demo_s_clients_are_spread_over_every_school():
+    from web.demo.people import people
+
+    taken = {one.school for person in people() if person.weeks for one in person.schools}
+    assert taken == set(schools())

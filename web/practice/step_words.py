@@ -23,8 +23,8 @@ def step_words(step: Step) -> str:
     target = step.target
     match target:
         case Holds() if len(step.sound.split(", ")) == len(target.holds) > 1:
-            values = {"seconds": compact(target.holds[0].seconds), "sounds": step.sound}
-            return _("hold for %(seconds)s seconds: %(sounds)s") % values
+            said = {"seconds": compact(target.holds[0].seconds), "sounds": step.sound}
+            return _("hold for %(seconds)s seconds: %(sounds)s") % said
         case Holds() if len(target.holds) > 1:
             values = {"seconds": compact(target.holds[0].seconds), "notes": len(target.holds)}
             return _("hold for %(seconds)s seconds, %(notes)s notes") % values

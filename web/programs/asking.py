@@ -10,7 +10,7 @@ from core.notes.range import VoiceGroup
 from core.plans.figures import LungSex
 from core.plans.hold_goals import HoldGoal, hold_goal
 from core.plans.known import Baseline as KnownBaseline
-from core.plans.known import Fitting, Limits
+from core.plans.known import Fitting, Limits, Tried
 from core.plans.pitches import PitchSchool, fit_pitches
 from core.plans.program import Chosen, Program
 from core.plans.schools import Choice, School, schools
@@ -20,6 +20,7 @@ from web.clients.models import Client, Measure
 from web.clients.queries import BaselineView, as_screening, latest_screening
 from web.clinic.words import core_words
 from web.library.queries import hidden_keys
+from web.programs.queries import tried_tasks
 
 _FREE_TEXT = {"sustained.goal_s", "gender_affirming.target", "warm_up.minutes"}
 
@@ -42,6 +43,7 @@ def request_for(
         schools=chosen,
         equipment=frozenset(Equipment(one) for one in (row.equipment if row else ())),
         cannot=frozenset(Skill(one) for one in (row.cannot if row else ())),
+        tried={key: Tried(row.went) for key, row in tried_tasks(client.pk).items()},
         hidden=hidden_keys(client.clinic),
         limits=Limits(
             minutes_a_session=minutes or client.clinic.session_minutes,

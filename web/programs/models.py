@@ -2,11 +2,18 @@
 
 import pghistory
 from django.db import models
+from django.utils.translation import gettext_lazy as _
 
 from core.formats.program_file import program_of
 from core.plans.program import Program
 from web.clients.models import Client, ClientRecord
 from web.clinic.models import User
+
+
+class Went(models.TextChoices):
+    BETTER = "better", _("better")
+    SAME = "same", _("same")
+    WORSE = "worse", _("worse")
 
 
 @pghistory.track()
@@ -45,6 +52,17 @@ class ProgramVersion(ClientRecord):
     @property
     def program(self) -> Program:
         return program_of(self.content)
+
+
+class TriedTask(ClientRecord):
+    """How a task went when it was tried in the visit; the newest of each task counts."""
+
+    insert_only = True
+
+    task = models.CharField(max_length=60)
+    went = models.CharField(max_length=6, choices=Went)
+    at = models.DateTimeField()
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
 
 
 class StoredStep(ClientRecord):

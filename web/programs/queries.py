@@ -5,7 +5,7 @@ from datetime import date, timedelta
 
 from core.dose.tide import Prescribed
 from web.clients.models import Client
-from web.programs.models import ProgramVersion
+from web.programs.models import ProgramVersion, TriedTask
 
 
 def active_version(client_id) -> ProgramVersion | None:
@@ -31,6 +31,12 @@ def prescribed_stretches(versions: Sequence[ProgramVersion]) -> list[Prescribed]
 def asked_today(versions: Sequence[ProgramVersion], day: date) -> int:
     """Home sessions asked for on a local date."""
     return sum(stretch.on(day) for stretch in prescribed_stretches(versions))
+
+
+def tried_tasks(client_id) -> dict[str, TriedTask]:
+    """The newest try of each task, oldest first."""
+    rows = TriedTask.objects.filter(client_id=client_id).order_by("at")
+    return {row.task: row for row in rows}
 
 
 def versions_of(client: Client) -> list[ProgramVersion]:

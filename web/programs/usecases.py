@@ -18,8 +18,8 @@ from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
-from web.library.queries import proposed_from
-from web.programs.models import Draft, ProgramVersion, StoredStep
+from web.library.queries import catalogue_of, proposed_from
+from web.programs.models import Draft, ProgramVersion, StoredStep, TriedTask, Went
 
 MOST_UNDO = 50
 
@@ -57,6 +57,18 @@ def lay_on_bench(client: Client, program: Program, *, by: User, now) -> Draft:
             changed_by=by,
         )
     return _save(draft, program, by=by, now=now)
+
+
+@transaction.atomic
+def log_tried(client: Client, *, task: str, went: str, by: User, now) -> TriedTask:
+    """Keep how a task went in the visit; refused for a task that is not in the catalogue."""
+    if task not in catalogue_of(client.clinic):
+        raise UsecaseRefused(_("There is no such task."))
+    if went not in Went.values:
+        raise UsecaseRefused(_("Choose better, same or worse."))
+    return TriedTask.objects.create(
+        clinic_id=client.clinic_id, client=client, task=task, went=went, by=by, at=now
+    )
 
 
 @transaction.atomic

@@ -9,6 +9,7 @@ from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
+from core.catalogue.words import TaskKind
 from core.errors import CoreError
 from core.formats.program_file import read_program
 from core.formats.reading import MOST_BYTES, FileRefused, Problem
@@ -23,8 +24,8 @@ from web.library.queries import catalogue_of
 from web.programs import usecases
 from web.programs.asking import offers, read_chosen, read_minutes, request_for
 from web.programs.bench import draft_context, read_edit
-from web.programs.models import Draft
-from web.programs.queries import active_version
+from web.programs.models import Draft, Went
+from web.programs.queries import active_version, tried_tasks
 
 
 @require_GET
@@ -54,6 +55,13 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     }
     if draft is not None:
         context |= draft_context(draft, client.clinic)
+    catalogue = catalogue_of(client.clinic)
+    context["tasks"] = [t for t in catalogue.values() if t.kind is not TaskKind.ADVICE]
+    context["went"] = Went.choices
+    context["tried"] = [
+        (catalogue[key].name if key in catalogue else key, row)
+        for key, row in tried_tasks(client.pk).items()
+    ]
     if view is not None:
         try:
             context["offers"] = offers(view, draft.program if draft else None)
@@ -83,6 +91,24 @@ def propose(request, client_id):
         usecases.propose(client, wanted, by=request.user, now=clock.now())
     except CoreError as error:
         messages.error(request, core_words(error))
+        return _bench(request, client, status=422)
+    return redirect("programs:bench", client.pk)
+
+
+@require_POST
+def tried(request, client_id):
+    """Log how a task went when it was tried in the visit."""
+    client = client_of(request, client_id)
+    try:
+        usecases.log_tried(
+            client,
+            task=request.POST.get("task", ""),
+            went=request.POST.get("went", ""),
+            by=request.user,
+            now=clock.now(),
+        )
+    except UsecaseRefused as refused:
+        messages.error(request, refused.words)
         return _bench(request, client, status=422)
     return redirect("programs:bench", client.pk)
 

@@ -15,7 +15,7 @@ from web.clients.models import (
 )
 from web.measuring.models import DeviceReference, Measurement
 from web.practice.models import Attempt, Correction, Entry, HomeSession, SetAside
-from web.programs.models import ProgramVersion
+from web.programs.models import ProgramVersion, TriedTask
 
 FORMAT = "still-reed-record/1"
 _TABLES: dict[str, type[Any]] = {
@@ -23,6 +23,7 @@ _TABLES: dict[str, type[Any]] = {
     "baselines": Baseline,
     "baseline_attempts": BaselineAttempt,
     "struck_out": StruckOut,
+    "tried_tasks": TriedTask,
     "program_versions": ProgramVersion,
     "home_sessions": HomeSession,
     "attempts": Attempt,
