@@ -61,6 +61,11 @@ def _stage_on(dose: Dose, start: date, day: date) -> tuple[TaperStage | None, da
     return dose.taper[-1], since
 
 
+def stage_on(dose: Dose, start: date, day: date) -> TaperStage | None:
+    """The taper stage a local date lies in; None before the taper."""
+    return _stage_on(dose, start, day)[0]
+
+
 def last_day(dose: Dose, start: date) -> date:
     """The last day of the weeks and the taper."""
     weeks = dose.weeks + sum(stage.weeks for stage in dose.taper)

@@ -12,7 +12,7 @@ from core.plans.figures import LungSex, vital_capacity_ml
 from core.plans.targets import Strict, checked
 from core.reference.values import CONCERT_A4, OLDEST_CLIENT, YOUNGEST_CLIENT
 
-LONGEST_TRY_S = 120.0
+SHORTEST_TRY_S, LONGEST_TRY_S = 0.1, 120.0
 
 
 class Tried(StrEnum):
@@ -54,7 +54,7 @@ class Baseline(Strict):
             raise PlanError("age_out_of_limits", came=self.age_years, low=low, high=high)
         for name in ("phonation_s", "s_s", "z_s", "probes_s"):
             for seconds in getattr(self, name):
-                checked(name, seconds, 0.1, LONGEST_TRY_S)
+                checked(name, seconds, SHORTEST_TRY_S, LONGEST_TRY_S)
         for name, low_ml, high_ml in (
             ("phonated_volume_ml", 300, 9000),
             ("vital_capacity_ml", 300, 9000),

@@ -18,11 +18,23 @@ from core.proposing.request import PlanRequest
 from core.proposing.trim import Weighed, trimmed
 from core.reference.values import MINUTES_A_SESSION
 from core.safety.condition import Condition, in_plain_words
-from core.safety.conditions import Rule, limits_of
+from core.safety.conditions import Effect, Rule, limits_of, touching
 from core.safety.gate import Gate
 from core.safety.program_gate import doings_of, known_conditions, program_gate, touches_of
 
 _PHASES = tuple(Phase)
+_WEIGHT = (
+    Phase.VOICE,
+    Phase.SEMI_OCCLUDED,
+    Phase.RANGE,
+    Phase.RESONANCE,
+    Phase.BREATH,
+    Phase.ARTICULATION,
+    Phase.CARRY_OVER,
+    Phase.COOL_DOWN,
+    Phase.RELEASE,
+)
+"""Whose dose holds when schools are combined: the first of these phases."""
 _ADVICE = ("care_water", "care_sleep", "care_gentle")
 _ADVICE_BEFORE_USE = ("care_before_event", "care_cool_down", "care_mouth_clicks")
 _BEFORE_USE = frozenset({"warm_up", "semi_performer", "cool_down", "range_full"})
@@ -65,7 +77,9 @@ def propose(
     kept, left_out = _fit_schools(request, chooser, shared, new_step_id)
     ordered = _in_order(kept)
     weighed = _within_minutes(ordered, request, conditions, shared, kept)
-    first_school, first_options, _own = kept[0]
+    main_school, main_options, _own = min(kept, key=lambda one: _WEIGHT.index(one[0].phase))
+    if len(kept) > 1:
+        shared.reason(f"How often: as the school “{main_school.name}” asks for.")
     program = Program(
         schools=tuple(Chosen(school=school.key, options=o) for school, o, _steps in kept),
         comfort=request.baseline.comfort,
@@ -73,7 +87,7 @@ def propose(
         margin_semitones=shared.margin_semitones,
         steps=tuple(one.step for one in weighed),
         short_day=_short_day(kept, chooser, shared, new_step_id),
-        dose=dose_of(first_school.dose(first_options), request, conditions, shared),
+        dose=dose_of(main_school.dose(main_options), request, conditions, shared),
         advice=_advice(request, chooser, kept),
         reasons=tuple(shared.reasons),
         assumed=tuple(shared.assumed),
@@ -104,11 +118,16 @@ def _fitting(request: PlanRequest, options: Mapping[str, str]) -> Fitting:
     )
 
 
-def schools_for(request: PlanRequest) -> tuple[Chosen, ...]:
+def schools_for(
+    request: PlanRequest, conditions: frozenset[Condition] = frozenset()
+) -> tuple[Chosen, ...]:
     """The schools a client's aims and tries speak for: a point for each aim in common, two for each
-    task of the school that made the voice better; at most three."""
+    task of the school that made the voice better; at most three. A school that asks for a written
+    reason with these conditions does not come by itself."""
     points: list[tuple[int, School]] = []
     for school in schools().values():
+        if _asks_a_reason(school, conditions):
+            continue
         better = sum(2 for spec in school.steps if request.tried.get(spec.task) is Tried.BETTER)
         score = better + len(set(school.aims) & set(request.aims))
         if score:
@@ -117,13 +136,23 @@ def schools_for(request: PlanRequest) -> tuple[Chosen, ...]:
     return tuple(Chosen(school=s.key) for _p, s in points[:_MOST_SCHOOLS_BY_THEMSELVES])
 
 
+def _asks_a_reason(school: School, conditions: frozenset[Condition]) -> bool:
+    tasks = shipped_tasks()
+    return any(
+        touching(conditions, touch, Effect.PRECAUTION)
+        for spec in school.steps
+        if spec.essential
+        for touch in tasks[spec.task].touches
+    )
+
+
 def _fit_schools(
     request: PlanRequest,
     chooser: Chooser,
     shared: Fitting,
     new_step_id: Callable[[], str],
 ) -> tuple[list[_Kept], list[LeftOut]]:
-    chosen = request.schools or schools_for(request)
+    chosen = request.schools or schools_for(request, chooser.conditions)
     if not chosen:
         raise PlanError("nothing_fits", why="no school was chosen, no aim named and no task tried")
     if not request.schools:

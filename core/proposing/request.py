@@ -36,8 +36,8 @@ class Wishes(Strict):
 class PlanRequest(Strict):
     """A client and what is wanted. Times are s, lengths cm, notes by name, days ISO dates.
 
-    schools: in the order of their weight; none = chosen from `aims` and from the tasks that made
-    the voice better when tried. cannot: what the client is not able to do. hidden: tasks the
+    schools: what is combined, of equal tasks the first school's; none = chosen from `aims` and from
+    the tasks that made the voice better when tried. cannot: what the client is not able to do. hidden: tasks the
     clinic does not use.
     """
 

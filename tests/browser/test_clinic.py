@@ -143,7 +143,7 @@ def test_a_change_by_somebody_else_is_shown_beside_your_own(bench, person, clini
     revision(bench, 3)
     assert "was not saved" in bench.inner_text("#bench-words")
     assert bench.is_visible("#yours svg")
-    assert bench.locator("#bench svg").count() == 1
+    assert bench.locator("#bed svg").count() == 1
 
 
 def test_removing_a_step_and_having_it_back(bench):

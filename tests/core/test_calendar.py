@@ -21,6 +21,7 @@ from core.dose.calendar import (
 )
 from core.dose.load import load_notices, mean_hz
 from core.dose.minutes import length_of
+from core.dose.taper import on_day
 from core.errors import PlanError
 from core.plans.dosing import Away, Dose, TaperStage
 from core.plans.known import Limits
@@ -53,6 +54,25 @@ def test_the_taper_follows_the_weeks_stage_by_stage():
     assert days(dose, 28) == [2] * 7 + [1] * 7 + [1] * 7 + [1, 0, 1, 0, 1, 0, 1]
     assert days(dose, 70)[28:] == ([1] + [0] * 6) * 6
     assert last_day(dose, MONDAY) == MONDAY + timedelta(weeks=1 + 1 + 1 + 1 + 4, days=-1)
+
+
+def test_a_taper_asks_for_fewer_attempts_on_its_days():
+    program = proposed("sustained", wishes=Wishes(starts_on=MONDAY)).program
+    weeks = program.dose.weeks
+
+    def attempts(week):
+        return sum(s.attempts for s in on_day(program, MONDAY + timedelta(weeks=week)).steps)
+
+    # both attempts through the weeks and the first stage, then one
+    assert [attempts(week) for week in (0, weeks - 1, weeks, weeks + 1, weeks + 20)] == [
+        16,
+        16,
+        16,
+        8,
+        8,
+    ]
+    unknown = proposed("sustained").program
+    assert on_day(unknown, MONDAY) == unknown
 
 
 def test_without_a_taper_the_dose_goes_on_until_somebody_decides():

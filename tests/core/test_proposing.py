@@ -41,6 +41,26 @@ def test_schools_are_combined_in_the_order_of_a_sitting_and_nothing_is_doubled()
     assert len(set(tasks)) == len(tasks)
 
 
+def test_the_dose_is_that_of_the_weightiest_school():
+    # release asks for once a day, the sustained notes for twice: twice
+    found = proposed("release", "sustained")
+    assert (found.program.dose.sessions_a_day, found.program.dose.weeks) == (2, 6)
+    assert any("Sustained-note ladder" in reason for reason in found.program.reasons)
+
+
+def test_loudness_does_not_come_by_itself_with_ataxia():
+    wanted = request(aims=(Aim.LOUDNESS,))
+    assert "loudness_vowels" in {one.school for one in propose_for(wanted).program.schools}
+    ill = screened(wanted, conditions=frozenset({Condition.ATAXIA}))
+    taken = {one.school for one in propose_for(ill).program.schools}
+    assert not any(school.startswith("loudness") for school in taken)
+    chosen = propose_for(
+        screened(request("loudness_vowels"), conditions=frozenset({Condition.ATAXIA}))
+    )
+    assert not chosen.gate.opens("")
+    assert chosen.gate.opens("mild ataxia, agreed with the neurologist")
+
+
 def test_every_step_says_why_it_is_so():
     for one in proposed(*ALL_PHASES, "loudness_vowels", limits=NO_LIMIT).program.steps:
         assert one.because

@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db.models import Count, Q
 
+from core.dose.taper import on_day
 from core.dose.tide import Stroke
 from core.grading.climb import HoldFigures, SessionFigures, session_figures
 from core.plans.program import Program
@@ -219,7 +220,7 @@ def bundle_of(
 ) -> dict[str, Any]:
     """Everything the player needs for one home session, in plain data; on a bad day only the step
     that stands for the whole, where the program has one."""
-    program = version.program
+    program = on_day(version.program, session.practice_day)
     steps = (program.short_day,) if short_day and program.short_day else program.steps
     return {
         "session_id": str(session.pk),

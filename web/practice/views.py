@@ -14,6 +14,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from core.catalogue.touches import Touch
 from core.dose.minutes import session_length
+from core.dose.taper import on_day
 from core.safety.program_gate import doings_of, program_gate
 from web.clients.models import ClientAccess
 from web.clients.queries import as_screening, latest_screening, may_touch
@@ -67,7 +68,7 @@ def today(request, access: ClientAccess):
     gate = program_gate(screening, doings_of(version.program) if version else {}, day)
     context = _context(access) | {"here": "today"}
     if version is not None:
-        program = version.program
+        program = on_day(version.program, day)
         may_all = partial(_may_all, client)
         context |= {
             "program": program,

@@ -9,8 +9,8 @@ from core.errors import PlanError
 from core.notes.range import VoiceGroup
 from core.plans.figures import LungSex
 from core.plans.hold_goals import HoldGoal, hold_goal
+from core.plans.known import SHORTEST_TRY_S, Fitting, Limits, Tried
 from core.plans.known import Baseline as KnownBaseline
-from core.plans.known import Fitting, Limits, Tried
 from core.plans.pitches import PitchSchool, fit_pitches
 from core.plans.program import Chosen, Program
 from core.plans.schools import Choice, School, schools
@@ -65,15 +65,20 @@ def known_baseline(view: BaselineView) -> KnownBaseline:
         highest=comfort.highest if comfort else None,
         transition=comfort.transition if comfort else None,
         speaking=comfort.speaking if comfort else None,
-        phonation_s=tuple(view.counted_s(Measure.PHONATION)),
-        s_s=tuple(view.counted_s(Measure.S)),
-        z_s=tuple(view.counted_s(Measure.Z)),
-        probes_s=view.probe_bests_s,
+        phonation_s=_seconds(view, Measure.PHONATION),
+        s_s=_seconds(view, Measure.S),
+        z_s=_seconds(view, Measure.Z),
+        probes_s=tuple(s for s in view.probe_bests_s if s >= SHORTEST_TRY_S),
         vital_capacity_ml=row.vital_capacity_ml,
         height_cm=row.height_cm,
         lung_sex=LungSex(row.lung_sex) if row.lung_sex else None,
         throat_strain=row.throat_strain,
     )
+
+
+def _seconds(view: BaselineView, measure: Measure) -> tuple[float, ...]:
+    """The attempts that count, without those too short to be one."""
+    return tuple(seconds for seconds in view.counted_s(measure) if seconds >= SHORTEST_TRY_S)
 
 
 def read_chosen(posted: Mapping) -> tuple[Chosen, ...]:

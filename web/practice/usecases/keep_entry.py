@@ -10,6 +10,7 @@ from django.db import IntegrityError, transaction
 from django.db.models import Q
 from django.utils.translation import gettext as _
 
+from core.dose.taper import on_day
 from core.safety.stop import StopSign
 from web.clients.models import ClientAccess
 from web.clients.signals import record_changed
@@ -114,6 +115,7 @@ def _end(session: HomeSession, said: Said, now) -> None:
 
 def outcome_of(session: HomeSession) -> str:
     """Kept from 80 % of the attempts asked for, otherwise the short version."""
-    asked = sum(step.attempts for step in session.version.program.steps)
+    program = on_day(session.version.program, session.practice_day)
+    asked = sum(step.attempts for step in program.steps)
     done = Attempt.objects.filter(~Q(state=State.INTERRUPTED), home_session=session).count()
     return Outcome.KEPT if done >= SHARE_KEPT * asked else Outcome.SHORT

@@ -16,7 +16,7 @@ function say(text) {
 function showYours() {
   const yours = document.getElementById("yours");
   yours.querySelector("svg")?.remove();
-  const mine = bench.querySelector("svg")?.cloneNode(true);
+  const mine = bench.querySelector("#bed svg")?.cloneNode(true);
   if (mine) yours.append(mine);
   yours.hidden = !mine;
 }
