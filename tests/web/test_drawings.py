@@ -4,6 +4,7 @@ import re
 from datetime import date, timedelta
 from xml.etree import ElementTree
 
+import numpy as np
 import pytest
 
 from core.dose.tide import Stroke, TideDay
@@ -172,3 +173,25 @@ def test_the_strip_keeps_two_rows_and_puts_added_ones_beside():
     assert (len(bars), len(dots)) == (2, 2)
     right = max(float(bar.get("x")) + float(bar.get("width")) for bar in bars)
     assert all(float(dot.get("cx")) - float(dot.get("r")) >= right for dot in dots)
+
+
+def test_without_a_voice_the_level_has_all_the_room_and_no_notes_are_drawn():
+    from web.design.drawings.held_line import HeldLine, held_line
+
+    words = dict.fromkeys(("target", "level", "gap", "jump", "begin", "end"), "w")
+
+    def drawn(f0_hz):
+        level = np.linspace(-60, -20, 300)
+        line = HeldLine(f0_hz=f0_hz, level_db=level, hop_s=0.01, label="x", words=words)
+        return parsed(held_line(line))
+
+    hiss, hum = drawn(np.full(300, np.nan)), drawn(np.full(300, 220.0))
+
+    def height(tree):
+        points = next(tree.iter(f"{SVG}polyline")).get("points").split()
+        heights = [float(point.split(",")[1]) for point in points]
+        return max(heights) - min(heights)
+
+    assert height(hiss) > 2 * height(hum)
+    assert "A3" in texts(hum)
+    assert not any(text.startswith("A") for text in texts(hiss))

@@ -3,11 +3,14 @@
 import io
 import json
 import uuid
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
 from django.urls import reverse
 
+from core.catalogue.tasks import shipped_tasks
+from core.catalogue.words import Growth
 from core.formats.program_file import data_of
 from core.plans.program import Chosen
 from core.plans.schools import schools
@@ -18,7 +21,7 @@ from tests.web.test_uploads import put_json, put_sound, say
 from web.clients.usecases.link import make_link
 from web.practice.models import Attempt
 from web.practice.queries import bundle_of
-from web.practice.step_words import step_data
+from web.practice.step_words import cue_words, step_data
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion, TriedTask
 
@@ -202,6 +205,7 @@ def test_the_bundle_has_all_the_page_needs_for_every_kind(of_all):
     assert "Effort 7 to 9" in steps["level"]["effort"]
     vowels = proposed("loudness_vowels", known={"speaking": "A3"}).program.steps[1]
     labels = [target["label"] for target in step_data(vowels, 440.0)["targets"]]
+    assert "without your voice" in steps["bubbles"]["cue"]
     assert labels == ["“ah”, 1 of 3", "“oh”, 2 of 3", "“ee”, 3 of 3"]
     json.dumps(bundle)
 
@@ -364,3 +368,14 @@ def test_the_demo_s_clients_are_spread_over_every_school():
 
     taken = {one.school for person in people() if person.weeks for one in person.schools}
     assert taken == set(schools())
+
+
+def test_every_form_can_be_made_and_is_said_to_the_client():
+    tasks = shipped_tasks()
+    trill = proposed("semi_performer", known={"lowest": "C3", "highest": "C5"}).program.steps[0]
+    assert set(trill.grade.words) == set(tasks["lip_trill"].rungs) - {"air only"}
+    forms = {rung for task in tasks.values() if task.grows is Growth.FORM for rung in task.rungs}
+    for form in forms:
+        said = cue_words(replace(trill, cue=form))
+        assert said
+        assert not said.startswith("Now:")

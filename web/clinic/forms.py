@@ -24,7 +24,7 @@ class ClinicForm(forms.ModelForm):
             "retention_years",
             "policy_text",
         ]
-        widgets = {"policy_text": forms.Textarea(attrs={"rows": 3})}
+        widgets = {"policy_text": forms.Textarea(attrs={"rows": 2})}
 
     def clean_time_zone(self):
         zone = self.cleaned_data["time_zone"]

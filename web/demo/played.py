@@ -125,6 +125,6 @@ def _figures(step: Step, place: int, held: PlayedHold) -> Figures:
         f0_sd_semitones=held.pitch_sd_semitones if hold and sings else None,
         pitch_error_cents=held.cents if hold and sings else None,
         level_mean_db=held.level_db,
-        level_sd_db=0.9,
+        level_sd_db=0.9 if task in (*_DRAWN, Measured.HISS) else None,
         trail_off_db=held.trail_off_db if task in (Measured.HOLD, Measured.GLIDE) else None,
     )

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 
+import numpy as np
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
@@ -26,7 +27,8 @@ VERDICTS = {
 
 @dataclass(frozen=True, kw_only=True)
 class Shown:
-    """`drawing` None without a contour; `rows`: label and text; `notes`: those of a pattern."""
+    """`drawing` None without a contour; `rows`: label and text; `notes`: those of a pattern;
+    `pitched`: whether a voice was asked for or heard."""
 
     figures: Figures
     drawing: SafeString | None
@@ -36,6 +38,7 @@ class Shown:
     ends_s: tuple[float, float] | None
     length_s: float
     notes: list[tuple[str, str, str]] = field(default_factory=list)
+    pitched: bool = True
 
 
 def shown(
@@ -92,6 +95,7 @@ def shown(
         ends_s=moved_s or measured or ((0.0, length_s) if length_s else None),
         length_s=length_s,
         notes=_sung(figures),
+        pitched=target is not None or bool(np.isfinite(curve.f0_hz).any()),
     )
 
 

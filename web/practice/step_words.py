@@ -94,11 +94,29 @@ def step_data(step: Step, a4_hz: float) -> dict:
         "sound": step.sound,
         "instruction": step.instruction,
         "caution": step.caution,
-        "cue": step.cue,
+        "cue": cue_words(step),
         "effort": _effort(step),
         "repetitions": step.repetitions,
         "targets": [_target_data(step, place, a4_hz) for place in places],
     }
+
+
+def cue_words(step: Step) -> str:
+    """What the present rung asks for, as said to the client: the form, the cue, the place."""
+    form = {
+        "air only": _("Only air for now, without your voice."),
+        "one comfortable note": _("On one easy note."),
+        "glide up": _("Slide up."),
+        "glide down": _("Slide down."),
+        "up and down": _("Slide up and down again."),
+        "three rises in one breath": _("Three small rises in one breath."),
+        "swell": _("On one note: soft, stronger, soft."),
+        "five-note scale": _("Five notes up and back."),
+        "octave-and-a-ninth scale": _("A long scale up and back."),
+        "a tune": _("A short tune."),
+        "a phrase, then open": _("A phrase through it, then the same phrase open."),
+    }
+    return form.get(step.cue) or (_("Now: %(cue)s") % {"cue": step.cue} if step.cue else "")
 
 
 def _target_data(step: Step, place: int, a4_hz: float) -> dict:

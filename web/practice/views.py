@@ -76,6 +76,7 @@ def today(request, access: ClientAccess):
             "asked": asked_today(versions, day),
             "done": queries.done_today(client, day),
             "steps": [(step, step_words(step)) for step in program.steps],
+            "loud": any(step.level for step in program.steps),
             "short_day": program.short_day and (program.short_day, step_words(program.short_day)),
             "advice": [line.words for line in program.advice if may_all(line.touches)],
         }

@@ -194,8 +194,9 @@ def _goal_s(program: Program) -> float | None:
 
 
 def bed_of(program: Program, *, attempts=(), versions=()) -> SafeString | None:
-    """The reed bed of a program with the attempts of one home session; None without a range."""
-    if program.comfort is None:
+    """The reed bed of a program with the attempts of one home session; None where it has no range
+    or no held notes."""
+    if program.comfort is None or program.main_step is None:
         return None
     return reed_bed(
         Bed(

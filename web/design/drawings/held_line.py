@@ -1,5 +1,5 @@
 """The still line of one attempt, at rest: its pitch as a ribbon over the target, its level below,
-and where the hold begins and ends."""
+and where the hold begins and ends. Where no voice is asked for or heard, the level has all room."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -9,6 +9,7 @@ from django.utils.safestring import SafeString
 
 from core.notes.note import Note
 from web.design.drawings.held_marks import (
+    ROW,
     Rings,
     Stretch,
     draw_notes,
@@ -62,9 +63,9 @@ def held_line(line: HeldLine) -> SafeString:
     _level(svg, place, line)
     _breaks(svg, place, line)
     draw_notes(svg, line.notes, place.x, place.y)
-    draw_stretches(svg, line.stretches, place.x)
+    draw_stretches(svg, line.stretches, place.x, place.row)
     if line.rings:
-        draw_rings(svg, line.rings, place.x)
+        draw_rings(svg, line.rings, place.x, place.row)
     _ends(svg, place, line)
     return svg.done()
 
@@ -79,6 +80,9 @@ class _Scale:
         heard = self.notes[~np.isnan(self.notes)]
         wanted = [float(line.target.number)] if line.target else []
         wanted += [float(note.number) for _start, _end, note in line.notes]
+        self.pitched = bool(wanted) or len(heard) > 0
+        self.row = ROW if self.pitched else PITCH_TOP + 26
+        self.level_top = LEVEL_TOP if self.pitched else PITCH_TOP + 60
         span = [*wanted, *(np.percentile(heard, [1, 99]) if len(heard) else [])] or [57.0, 69.0]
         self.low, self.high = min(span) - ROOM_SEMITONES, max(span) + ROOM_SEMITONES
         loud = line.level_db[line.level_db > -100]
@@ -94,7 +98,7 @@ class _Scale:
 
     def level_y(self, level_db: float) -> float:
         share = (level_db - self.quietest) / (self.loudest - self.quietest)
-        return LEVEL_FOOT - (LEVEL_FOOT - LEVEL_TOP) * min(max(share, 0), 1)
+        return LEVEL_FOOT - (LEVEL_FOOT - self.level_top) * min(max(share, 0), 1)
 
 
 def _floor_ten(levels: np.ndarray) -> float:
@@ -110,7 +114,7 @@ def _ground(svg: Svg, place: _Scale, line: HeldLine) -> None:
         )  # fmt: skip
     first, last = int(np.ceil(place.low)), int(place.high)
     step = max(-(-(last - first + 1) // MOST_NOTES), 1)
-    for number in range(first, last + 1, step):
+    for number in range(first, last + 1, step) if place.pitched else ():
         y = place.y(number)
         svg.add("line", x1=LEFT, x2=WIDTH - RIGHT, y1=y, y2=y, stroke=FAINT, stroke_width=1)
         svg.text(LEFT - 8, y + 4, Note(number), text_anchor="end", font_size=12)
@@ -125,7 +129,7 @@ def _ground(svg: Svg, place: _Scale, line: HeldLine) -> None:
         svg.add("line", x1=LEFT, x2=WIDTH - RIGHT, y1=y, y2=y, stroke=WATER, stroke_width=1.5)
         words = f"{line.words['target']} {line.target}"
         svg.text(WIDTH - RIGHT, y - 6, words, text_anchor="end", fill=WATER, font_size=12)
-    for y in (PITCH_FOOT, LEVEL_FOOT):
+    for y in (PITCH_FOOT, LEVEL_FOOT) if place.pitched else (LEVEL_FOOT,):
         svg.add("line", x1=LEFT, x2=WIDTH - RIGHT, y1=y, y2=y, stroke=INK, stroke_width=1)
     for second in _ticks(place.seconds):
         x = place.x(second)
@@ -173,7 +177,9 @@ def _level(svg: Svg, place: _Scale, line: HeldLine) -> None:
             text_anchor="end",
             font_size=12,
         )
-    svg.text(WIDTH - RIGHT, LEVEL_TOP - 6, line.words["level"], text_anchor="end", font_size=12)
+    svg.text(
+        WIDTH - RIGHT, place.level_top - 6, line.words["level"], text_anchor="end", font_size=12
+    )
 
 
 def _breaks(svg: Svg, place: _Scale, line: HeldLine) -> None:

@@ -41,23 +41,23 @@ class Rings:
         return [t for t in times if not any(a <= t < b for a, b in self.stops)]
 
 
-def draw_rings(svg: Svg, rings: Rings, x: Place) -> None:
+def draw_rings(svg: Svg, rings: Rings, x: Place, row: float = ROW) -> None:
     """A row of rings under the pitch: a missing ring is a stop."""
     for time in rings.times_s():
-        svg.add("circle", cx=x(time), cy=ROW, r=RING, fill="none", stroke=WATER,
+        svg.add("circle", cx=x(time), cy=row, r=RING, fill="none", stroke=WATER,
                 stroke_width=1.2, class_="ring")  # fmt: skip
 
 
-def draw_stretches(svg: Svg, stretches: Sequence[Stretch], x: Place) -> None:
+def draw_stretches(svg: Svg, stretches: Sequence[Stretch], x: Place, row: float = ROW) -> None:
     """A row of bars under the pitch; words where there is room for them."""
     for one in stretches:
         left, wide = x(one.start_s), max(x(one.end_s) - x(one.start_s), 2.0)
         colour = CLAY if one.needs_care else INK
-        svg.add("rect", x=left, y=ROW - 4, width=wide, height=8, fill=STRAW,
+        svg.add("rect", x=left, y=row - 4, width=wide, height=8, fill=STRAW,
                 fill_opacity=0.5 if one.needs_care else 0.25, stroke=colour, stroke_width=1,
                 class_="stretch")  # fmt: skip
         if wide >= _NARROWEST or one.needs_care:
-            svg.text(left + wide / 2, ROW - 9, one.words, text_anchor="middle", font_size=12,
+            svg.text(left + wide / 2, row - 9, one.words, text_anchor="middle", font_size=12,
                      fill=colour)  # fmt: skip
 
 
