@@ -63,7 +63,11 @@ def _changed(step: Step, grade: Grade, because: str) -> Step:
             cue=grade.words[grade.rung],
         )
     if grade.growth is Growth.TEMPO and isinstance(target, Counted):
-        return replace(step, target=replace(target, tempo_bpm=value, because=because))
+        return replace(
+            step,
+            target=replace(target, tempo_bpm=value, because=because),
+            cue=grade.words[grade.rung],
+        )
     if grade.growth is Growth.DECIBELS and step.level is not None:
         return replace(step, level=replace(step.level, over_db=value, because=because))
     if grade.growth in (Growth.CUE, Growth.PLACE):

@@ -1,5 +1,6 @@
 """What a step asks for and why, in the clinician's words."""
 
+from core.catalogue.words import Growth
 from core.plans.lengths import length_words
 from core.plans.step import Step
 from core.plans.targets import (
@@ -14,6 +15,8 @@ from core.plans.targets import (
     Timed,
     reasons_of,
 )
+
+_TOLD_BY_THE_TARGET = (Growth.TEMPO, Growth.BEATS_OUT)
 
 
 def asks_words(step: Step) -> str:
@@ -30,7 +33,7 @@ def asks_words(step: Step) -> str:
             f"tube {tube.bore_mm:g} mm × {tube.length_cm:g} cm {where}, "
             f"{tube.back_pressure_cmh2o:g} cmH₂O"
         )
-    if step.cue:
+    if step.cue and not (step.grade and step.grade.growth in _TOLD_BY_THE_TARGET):
         parts.append(step.cue)
     return "; ".join(dict.fromkeys(parts))
 

@@ -255,7 +255,9 @@ def test_climbing_keeps_steps_of_one_grade_together_and_stays_in_range():
             continue
         for rung in range(len(one.grade.rungs)):
             moved = on_rung(program, one.step_id, rung)
-            assert moved.step(one.step_id).grade.rung == rung
+            at = moved.step(one.step_id)
+            assert at.grade.rung == rung
+            assert at.cue in ("", at.grade.words[rung])
             assert not moved.problems()
         assert (
             step_on_rung(step_on_rung(one, len(one.grade.rungs) - 1), 0).target.kind
