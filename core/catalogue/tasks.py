@@ -90,6 +90,8 @@ class Task:
         raise PlanError("setting_unknown", task=self.key, setting=name)
 
 
+_MEANS = {Equipment.GLASS_OF_WATER: Touch.WATER, Equipment.BALLOON: Touch.BALLOON}
+"""What a thing in the hand means for what is touched, whoever writes the task."""
 _TEXTS = ("name", "purpose", "suits", "instruction", "clinician_note", "caution")
 _MAY_BE_EMPTY = ("sound", "counted")
 _LISTS = ("aims", "measured", "faults", "rungs", "substitutes", "equipment", "skills", "touches")
@@ -188,6 +190,9 @@ def _task(family: str, key: str, entry: Any) -> Task:
 
 
 def _check_sense(task: Task) -> None:
+    for thing, touch in _MEANS.items():
+        if thing in task.equipment and touch not in task.touches:
+            raise _Broken(f"touches: {thing.value} means {touch.value}")
     if not task.aims:
         raise _Broken("aims: at least one")
     if bool(task.kind.measured) != bool(task.measured):

@@ -138,6 +138,20 @@ def test_a_shipped_task_is_adapted_and_stays_itself(signed_in, clinic):
     assert ClinicTask.objects.count() == 1
 
 
+def test_an_adapted_task_keeps_what_its_original_touches(signed_in, clinic):
+    answer = adapted(
+        signed_in, "straw_water", name="Bay straw", touches=[], equipment=["thin_straw"]
+    )
+    assert answer.status_code == 302
+    assert catalogue_of(clinic)["own_bay_straw"].touches == shipped_tasks()["straw_water"].touches
+
+
+def test_a_glass_of_water_means_water(signed_in):
+    answer = signed_in.post(reverse("library:add"), NEW | {"equipment": ["glass_of_water"]})
+    assert answer.status_code == 422
+    assert "glass_of_water means water" in answer.content.decode()
+
+
 def test_advice_is_switched_off_but_not_rewritten(signed_in):
     assert page(signed_in, "change", "care_water").status_code == 302
 

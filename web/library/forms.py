@@ -102,6 +102,9 @@ class TaskForm(forms.Form):
         names = ("name", "sound", "purpose", "suits", "instruction", "clinician_note", "caution")
         words = {name: data[name] for name in names} | {"voiced": data["voiced"]}
         lists = {name: data[name] for name in ("aims", "equipment", "skills", "touches")}
+        if self.base is not None:
+            # An adapted task does not lose what its original touches: conditions still find it.
+            lists["touches"] = sorted({*lists["touches"], *self.base.touches})
         first = {name: data[name] for name in ("fault", "shown_by", "cue")}
         return words | lists | self._from_base(first)
 

@@ -1,5 +1,7 @@
 """Drafts and immutable versions of a client's program."""
 
+from functools import cached_property
+
 import pghistory
 from django.db import models
 from django.utils.translation import gettext_lazy as _
@@ -49,7 +51,7 @@ class ProgramVersion(ClientRecord):
             models.UniqueConstraint(fields=["client", "number"], name="version_number_once"),
         ]
 
-    @property
+    @cached_property
     def program(self) -> Program:
         return program_of(self.content)
 

@@ -15,6 +15,7 @@ from core.proposing.propose import propose as propose_program
 from core.proposing.request import PlanRequest
 from core.safety.gate import Gate
 from web.clients.models import Client
+from web.clients.queries import latest_baseline
 from web.clients.signals import record_changed
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
@@ -104,9 +105,10 @@ def activate(
     now,
     active_from: date,
 ) -> ProgramVersion:
-    """Make the draft the client's program. The gate must open; notes must lie inside the range."""
+    """Make the draft the client's program. The gate must open; the notes must lie inside the range
+    of the latest baseline, whichever the draft was fitted to."""
     draft = _locked(client, revision)
-    program = draft.program
+    program = _in_todays_range(draft.program, client)
     if gate.blocks:
         raise UsecaseRefused(" ".join(block.words for block in gate.blocks))
     if not gate.opens(written_reason):
@@ -114,8 +116,8 @@ def activate(
         raise UsecaseRefused(_("Write why it may go ahead: %(needed)s") % {"needed": needed})
     if program.problems():
         raise UsecaseRefused(" ".join(program.problems()))
-    if program.dose.starts_on is None:
-        program = replace(program, dose=started_on(program.dose, active_from))
+    program = replace(program, dose=started_on(program.dose, active_from))
+    if data_of(program) != draft.content:
         draft.content = data_of(program)
         draft.save(update_fields=["content"])
     last = ProgramVersion.objects.filter(client=client).order_by("-number").first()
@@ -144,6 +146,12 @@ def activate(
     )
     record_changed.send(ProgramVersion, client_id=client.pk)
     return version
+
+
+def _in_todays_range(program: Program, client: Client) -> Program:
+    baseline = latest_baseline(client)
+    comfort = baseline.comfort if baseline else None
+    return replace(program, comfort=comfort) if comfort else program
 
 
 def _locked(client: Client, revision: int) -> Draft:

@@ -1,6 +1,7 @@
 """The Bench: propose, edit, undo, take in and give out a file, activate."""
 
 import json
+from dataclasses import replace
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse, JsonResponse
@@ -139,12 +140,18 @@ def export(request, client_id):
 def take_in(request, client_id):
     """A program file onto the Bench: all of it, or nothing and every problem by line."""
     client = client_of(request, client_id)
+    baseline = latest_baseline(client)
+    if baseline is None:
+        messages.error(request, _("Record a baseline first."))
+        return redirect("clients:baseline", client.pk)
     try:
         text = _text_of(request.FILES.get("program"))
         program = read_program(text, tasks=catalogue_of(request.clinic))
     except FileRefused as refused:
         messages.error(request, _("The file was not taken; the Bench is as it was."))
         return _bench(request, client, status=422, problems=refused.problems)
+    # Whatever range the file was made for: the notes are judged by this client's own.
+    program = replace(program, comfort=baseline.comfort)
     usecases.lay_on_bench(client, program, by=request.user, now=clock.now())
     messages.success(
         request, _("The program of the file lies on the Bench. Look at it, then activate.")
