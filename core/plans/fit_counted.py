@@ -6,7 +6,7 @@ from core.plans.fitted import Fitted, StepSpec, cue_grade, number, percent
 from core.plans.known import Fitting
 from core.plans.step import Grade
 from core.plans.targets import Counted, Timed
-from core.reference.values import WARM_UP_MINUTES
+from core.reference.values import WARM_UP_LONGEST, WARM_UP_MINUTES
 
 _TEMPO_STEP = 1.1
 _MOST_TEMPOS = 8
@@ -70,6 +70,6 @@ def _tempo_grade(task: Task, first: float, high: float) -> Grade:
 def warm_up_minutes(fitting: Fitting) -> float:
     """Minutes there are for the warm-up of the day; 20 unless said, at most 45."""
     try:
-        return min(max(float(fitting.options.get("minutes", "")), 5.0), 45.0)
+        return min(max(float(fitting.options.get("minutes", "")), 5.0), WARM_UP_LONGEST.number)
     except ValueError:
         return WARM_UP_MINUTES.number

@@ -4,7 +4,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from core.catalogue.words import Equipment, Skill
 from core.errors import PlanError
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
@@ -137,8 +136,6 @@ class Fitting:
 
     baseline: Baseline
     limits: Limits = field(default_factory=Limits)
-    equipment: frozenset[Equipment] = frozenset()
-    cannot: frozenset[Skill] = frozenset()
     tried: Mapping[str, Tried] = field(default_factory=dict)
     options: Mapping[str, str] = field(default_factory=dict)
     a4_hz: float = CONCERT_A4.number

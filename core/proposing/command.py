@@ -8,10 +8,11 @@ from collections.abc import Callable
 from pathlib import Path
 
 from core.errors import CoreError
+from core.formats.program_file import program_schema
 from core.formats.reading import FileRefused
 from core.plans.schools import schools
 from core.plans.words import why_words
-from core.proposing.client_file import read_client
+from core.proposing.client_file import client_schema, read_client
 from core.proposing.propose import propose
 from core.proposing.report import proposal_data, proposal_text
 
@@ -24,11 +25,14 @@ def main(arguments: list[str] | None = None) -> int:
     parser.add_argument("client", nargs="?", type=Path, help="CLIENT.json, docs/prescribing.md")
     parser.add_argument("--json", action="store_true", help="as JSON")
     parser.add_argument("--schools", action="store_true", help="list the schools and their choices")
+    parser.add_argument("--publish", type=Path, help="write the JSON Schemas into a folder")
     parser.add_argument("--seed", type=int, help="step ids from a seed, so that runs compare")
     given = parser.parse_args(arguments)
     if given.schools:
         print(schools_text())
         return 0
+    if given.publish is not None:
+        return _publish(given.publish)
     if given.client is None:
         parser.error("name a client file, or --schools")
     try:
@@ -52,6 +56,13 @@ def _ids(seed: int | None) -> Callable[[], str]:
     numbers = iter(range(10**6))
     space = uuid.uuid5(uuid.NAMESPACE_OID, str(seed))
     return lambda: str(uuid.uuid5(space, str(next(numbers))))
+
+
+def _publish(folder: Path) -> int:
+    for name, schema in (("program", program_schema()), ("client", client_schema())):
+        text = json.dumps(schema, indent=2, ensure_ascii=False)
+        (folder / f"{name}.schema.json").write_text(f"{text}\n", encoding="utf-8")
+    return 0
 
 
 def _refused(lines: list[str]) -> int:

@@ -7,8 +7,9 @@ from functools import partial
 from core.catalogue.tasks import Task, shipped_tasks
 from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
+from core.plans.figures import sz_ratio
 from core.plans.fit_counted import warm_up_minutes
-from core.plans.known import Fitting, Tried
+from core.plans.known import Baseline, Fitting, Tried
 from core.plans.program import Advice, Chosen, Program
 from core.plans.schools import School, school_of, schools
 from core.plans.step import Phase, Step
@@ -16,7 +17,12 @@ from core.proposing.choose import Chooser, LeftOut, step_of
 from core.proposing.doses import dose_of
 from core.proposing.request import PlanRequest
 from core.proposing.trim import Weighed, trimmed
-from core.reference.values import MINUTES_A_SESSION
+from core.reference.values import (
+    MINUTES_A_SESSION,
+    SHORT_S,
+    STRAIN_TO_THINK_ABOUT,
+    SZ_RATIO_FLAG,
+)
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Effect, Rule, limits_of, touching
 from core.safety.gate import Gate
@@ -99,8 +105,32 @@ def propose(
         left_out=tuple(left_out),
         gate=program_gate(screening, doings_of(program), request.today),
         load=load,
-        notices=(*program.problems(), *program.notices(), *load_notices(load, request.limits)),
+        notices=(
+            *program.problems(),
+            *program.notices(),
+            *load_notices(load, request.limits),
+            *_of_baseline(request.baseline),
+        ),
     )
+
+
+def _of_baseline(known: Baseline) -> tuple[str, ...]:
+    """What of the baseline should be thought about before it is activated."""
+    found = []
+    if known.throat_strain is not None and known.throat_strain >= STRAIN_TO_THINK_ABOUT.number:
+        found.append(
+            f"Throat strain {known.throat_strain} of 10 at the baseline: ease before length, "
+            "loudness or range."
+        )
+    longest_s, longest_z = known.best_s_s, max(known.z_s, default=None)
+    if longest_s and longest_z and longest_s >= SHORT_S.number:
+        ratio = sz_ratio(longest_s, longest_z)
+        if ratio >= SZ_RATIO_FLAG.number:
+            found.append(
+                f"s/z {ratio:.2f} is {SZ_RATIO_FLAG.number:g} or more: the folds may not close "
+                f"well ({SZ_RATIO_FLAG.source})."
+            )
+    return tuple(found)
 
 
 _Kept = tuple[School, dict[str, str], list[Weighed]]
@@ -110,8 +140,6 @@ def _fitting(request: PlanRequest, options: Mapping[str, str]) -> Fitting:
     return Fitting(
         baseline=request.baseline,
         limits=request.limits,
-        equipment=request.equipment,
-        cannot=request.cannot,
         tried=request.tried,
         options=options,
         a4_hz=request.a4_hz,

@@ -53,7 +53,6 @@ RUNG_GRID = Reference(0.5, "s", CLINICAL_DEFAULT)
 HOLD_SHORTEST = Reference(0.5, "s", CLINICAL_DEFAULT)
 HOLD_LONGEST = Reference(90.0, "s", CLINICAL_DEFAULT)
 GLIDE_SECONDS = Reference(8.0, "s", CLINICAL_DEFAULT)
-REST_SECONDS = Reference(15.0, "s", CLINICAL_DEFAULT)
 TONE_AND_BREATH_SECONDS = Reference(6.0, "s", CLINICAL_DEFAULT)
 
 SESSIONS_LOOKED_AT = Reference(5, "home sessions", CLINICAL_DEFAULT)
@@ -82,10 +81,6 @@ DEPTH_AT_HOME_INSUFFICIENCY = Reference(
     5.0, "cm", CLINICAL_DEFAULT, "insufficiency; 5–15 cm: Logoped Phoniatr Vocol 2007;32:165–170"
 )
 DEEP_WATER = Reference(5.0, "cm", CLINICAL_DEFAULT, "from here on some conditions forbid it")
-MINUTES_FOR_MINORS = Reference(10.0, "min a home session", CLINICAL_DEFAULT, "under 18 years")
-MINUTES_WITH_LARYNGITIS = Reference(
-    5.0, "min a home session", CLINICAL_DEFAULT, "gentle semi-occluded work, acute laryngitis"
-)
 MINUTES_A_SESSION = Reference(20.0, "min", CLINICAL_DEFAULT, "where client and clinic set none")
 MINUTES_A_WEEK = Reference(300.0, "min", CLINICAL_DEFAULT, "where client and clinic set none")
 VOICED_MINUTES_A_WEEK = Reference(90.0, "min", CLINICAL_DEFAULT, "voiced, in home sessions")
@@ -99,11 +94,10 @@ AIRFLOW_ASSUMED = Reference(
 LEVEL_CLIMB = Reference(2.0, "dB", CLINICAL_DEFAULT)
 LEVEL_FIRST = Reference(3.0, "dB over the client's own conversation", CLINICAL_DEFAULT)
 LEVEL_GOAL = Reference(9.0, "dB over the client's own conversation", CLINICAL_DEFAULT)
+STRAIN_TO_THINK_ABOUT = Reference(5, "of 10", CLINICAL_DEFAULT, "throat strain at the baseline")
 DAYS_AWAY_EASE = Reference(7, "days away: one rung down", CLINICAL_DEFAULT)
 DAYS_AWAY_PROBE = Reference(14, "days away: probe again", CLINICAL_DEFAULT)
 PITCH_REVIEW_AFTER = Reference(3, "semitones", CLINICAL_DEFAULT, "gender-affirming work")
-BASELINE_ON_TESTOSTERONE = Reference(56, "days", CLINICAL_DEFAULT, "new baseline every 4–8 weeks")
-PROBE_AGAIN_MINOR = Reference(30, "days", CLINICAL_DEFAULT, "while the voice changes")
 
 BUBBLE_STOP = Reference(0.25, "s", CLINICAL_DEFAULT, "a shorter pause is an uneven bubble")
 PHRASE_PAUSE = Reference(0.25, "s", MEASURING, "a shorter silence is inside a phrase")

@@ -197,6 +197,16 @@ def test_missing_data_is_asked_for_or_assumed_in_words():
     assert all(not s.target.notes for s in breathing.program.steps)
 
 
+def test_strain_and_a_high_ratio_are_to_be_thought_about():
+    # /s/ 17.6 ÷ /z/ 11.0 = 1.60, a flag from 1.4 on
+    assert any("s/z 1.60" in words for words in proposed("sustained").notices)
+    short = proposed("sustained", known={"s_s": (8.0,), "z_s": (4.0,)})
+    assert not any("s/z" in words for words in short.notices)
+    strained = proposed("sustained", known={"throat_strain": 6, "z_s": (17.0,)})
+    assert [w for w in strained.notices if "Throat strain 6 of 10" in w]
+    assert not any("s/z" in words for words in strained.notices)
+
+
 @pytest.mark.parametrize(
     ("known", "code"),
     [
