@@ -190,6 +190,9 @@ def test_pages_hold_up_to_the_accessibility_rules(
         assert violations(page) == "[]", path
     page.goto(f"{site.url}/rounds/")
     assert violations(page) == "[]"
+    for path in ("", "schools/", "add/", "tasks/straw_water/", "tasks/straw_water/change/"):
+        page.goto(f"{site.url}/library/{path}")
+        assert violations(page) == "[]", path
     enter(page, site, access)
     for path in ("today/", "practice/", "reeds/"):
         page.goto(f"{site.url}/c/{access.pk}/{path}")

@@ -116,3 +116,25 @@ def test_breathing_is_paced_and_ends_by_itself(browsers, site, person, clinician
     assert kept.target_s == 10.0
     assert HomeSession.objects.count() == 1
     assert not page.errors
+
+
+def test_the_library_is_searched_and_a_task_adapted_by_keyboard(browsers, site, person, clinician):
+    page = browsers()
+    sign_in(page, site, clinician)
+    page.keyboard.press("g")
+    page.keyboard.press("l")
+    page.wait_for_url("**/library/")
+    page.keyboard.press("/")
+    page.keyboard.type("hum")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**find=hum**")
+    page.click("main >> text='Hum'")
+    page.click("text=Adapt task")
+    page.fill("#id_name", "Harbour hum")
+    page.fill("#id_instruction", "Hum like the ferry far away. Keep it soft.")
+    page.click("text=Save task")
+    page.wait_for_url("**/own_harbour_hum/")
+    assert "Hum like the ferry" in page.inner_text("main")
+    page.click("text=Hide task")
+    page.wait_for_selector("text=Use task again")
+    assert not page.errors
