@@ -42,6 +42,20 @@ def checked(name: str, came: float, low: float, high: float) -> float:
     return came
 
 
+class Plain(Strict):
+    """What most targets are: one attempt, without a note."""
+
+    __slots__ = ()
+
+    @property
+    def attempts(self) -> int:
+        return 1
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        return ()
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HoldTarget(Strict):
     """One note to hold for a number of seconds, and why, in words shown to the clinician."""
@@ -80,7 +94,7 @@ class Holds(Strict):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class GlidePath(Strict):
+class GlidePath(Plain):
     """A slide from one note to another in a number of seconds; `back`: and back again in the same
     breath, `times` rises in one breath."""
 
@@ -99,16 +113,12 @@ class GlidePath(Strict):
             raise PlanError("glide_without_span", note=self.start.name)
 
     @property
-    def attempts(self) -> int:
-        return 1
-
-    @property
     def notes(self) -> tuple[Note, ...]:
         return (self.start, self.end)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Blow(Strict):
+class Blow(Plain):
     """Air without a note, for a number of seconds: a hiss, bubbles of air only."""
 
     kind: Literal["blow"] = "blow"
@@ -119,17 +129,9 @@ class Blow(Strict):
     def __post_init__(self) -> None:
         checked_hold(self.seconds)
 
-    @property
-    def attempts(self) -> int:
-        return 1
-
-    @property
-    def notes(self) -> tuple[Note, ...]:
-        return ()
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Join(Strict):
+class Join(Plain):
     """A hiss that turns into a buzz on a note, with no stop between."""
 
     kind: Literal["join"] = "join"
@@ -147,16 +149,12 @@ class Join(Strict):
         return self.hiss_s + self.buzz_s
 
     @property
-    def attempts(self) -> int:
-        return 1
-
-    @property
     def notes(self) -> tuple[Note, ...]:
         return (self.note,)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Pattern(Strict):
+class Pattern(Plain):
     """A scale pattern sung from each key in turn; an attempt is one key.
 
     degrees: of the major scale, 1–9, 1 = the key; keys: start notes in order; tempo: beats/min,
@@ -199,7 +197,7 @@ class Pattern(Strict):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Pace(Strict):
+class Pace(Plain):
     """Breathing in and out on counted beats, a number of times; tempo in beats/min."""
 
     kind: Literal["pace"] = "pace"
@@ -234,13 +232,9 @@ class Pace(Strict):
     def attempts(self) -> int:
         return self.breaths
 
-    @property
-    def notes(self) -> tuple[Note, ...]:
-        return ()
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Speech(Strict):
+class Speech(Plain):
     """Speaking, counting or reading for about a number of seconds, in pieces of 90 s at most."""
 
     kind: Literal["speech"] = "speech"
@@ -254,13 +248,9 @@ class Speech(Strict):
     def attempts(self) -> int:
         return math.ceil(self.seconds / LONGEST_PIECE_S)
 
-    @property
-    def notes(self) -> tuple[Note, ...]:
-        return ()
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Timed(Strict):
+class Timed(Plain):
     """Done for a number of seconds by the clock; `sides`: on each side in turn."""
 
     kind: Literal["timed"] = "timed"
@@ -276,17 +266,9 @@ class Timed(Strict):
     def seconds(self) -> float:
         return self.seconds_a_side * self.sides
 
-    @property
-    def attempts(self) -> int:
-        return 1
-
-    @property
-    def notes(self) -> tuple[Note, ...]:
-        return ()
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Counted(Strict):
+class Counted(Plain):
     """Done a number of times, each of about `seconds_each`; near `note` where one is aimed at;
     tempo in beats/min where it is done to a beat."""
 
@@ -307,10 +289,6 @@ class Counted(Strict):
     @property
     def seconds(self) -> float:
         return self.count * self.seconds_each
-
-    @property
-    def attempts(self) -> int:
-        return 1
 
     @property
     def notes(self) -> tuple[Note, ...]:

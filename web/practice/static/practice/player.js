@@ -5,7 +5,8 @@ import { playTone } from "../design/tone.js";
 import { beginAttempt, keepTimed } from "../measuring/attempt.js";
 import { startSender } from "../measuring/sender.js";
 import * as store from "../measuring/store.js";
-import { itemsOf, elapsedOf } from "./items.js";
+import { elapsedOf, isHeld, itemsOf, startWords, stopWords, voiceQuery } from "./items.js";
+import { keepShell } from "./shell.js";
 
 const page = document.getElementById("player");
 const at = (id) => document.getElementById(id);
@@ -93,10 +94,6 @@ function item() {
   state.line = newLine(now);
 }
 
-const isHeld = (now) => now.step.way === "measured" && !["level", "breath"].includes(now.step.kind);
-const startWords = (now) => (isHeld(now) ? gettext("Start hold") : gettext("Start"));
-const stopWords = (now) => (isHeld(now) ? gettext("Stop hold") : gettext("Done"));
-
 function setCount(count) {
   const most = state.items[state.place]?.target.count ?? 0;
   state.count = Math.min(Math.max(count, 0), most);
@@ -130,14 +127,6 @@ function offerNow() {
   };
 }
 
-function voiceUrl(now) {
-  const length = Math.min(now.step.kind === "glide" ? now.target.seconds : now.target.seconds * 1.06, 60);
-  const seed = Math.floor(Math.random() * 1e6);
-  const end = now.target.end_hz ? `&end_hz=${now.target.end_hz}` : "";
-  const aim = now.step.kind === "hold" ? "" : `&aim=${encodeURIComponent(now.target.aim)}`;
-  return `${page.dataset.voice}?task=${now.step.kind}&hz=${now.target.hz ?? 220}&seconds=${length}&seed=${seed}${end}${aim}`;
-}
-
 async function startHold() {
   const now = state.items[state.place];
   const offer = offerNow();
@@ -165,7 +154,7 @@ async function startHold() {
       offer,
       input,
       worklet: page.dataset.worklet,
-      voiceUrl: voiceUrl(now),
+      voiceUrl: `${page.dataset.voice}?${voiceQuery(now)}`,
       quietSince: state.quietSince,
       onState(message) {
         state.line.add(message);
@@ -402,13 +391,6 @@ document.addEventListener("keydown", (event) => {
   else if (event.key === "n" && !at("next").hidden) next();
   else if (event.key === "Escape" && !state.running) show("rest");
 });
-
-async function keepShell() {
-  const parts = performance.getEntriesByType("resource").map((entry) => new URL(entry.name));
-  const shell = parts.filter((url) => url.pathname.startsWith("/static/") || url.pathname === "/words.js");
-  const cache = await caches.open("still-reed-shell-1");
-  await cache.addAll([location.pathname, ...new Set(shell.map((url) => url.pathname))]);
-}
 
 show("start");
 at("nothing-new").disabled = at("something-new").disabled = false;
