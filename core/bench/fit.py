@@ -31,7 +31,7 @@ SLOW_MS = 50.0
 def faults_of(proposal: Proposal, request: PlanRequest) -> list[str]:
     """What in a proposal is out of range, against a contraindication, or above what was shown."""
     program, found = proposal.program, list(proposal.program.problems())
-    steps = [*program.steps, *([program.short_day] if program.short_day else [])]
+    steps = program.all_steps
     for step in steps:
         found += _against(step, request)
         found += _above_shown(step, request)

@@ -73,11 +73,7 @@ def _cycles(step: Step, program: Program) -> float:
 
 def _speaking_hz(program: Program) -> float:
     comfort = program.comfort
-    if comfort is None:
-        return 0.0
-    if comfort.speaking is not None:
-        return comfort.speaking.hz(program.a4_hz)
-    return comfort.lowest.up(round(comfort.semitones / 4)).hz(program.a4_hz)
+    return comfort.assumed_speaking.hz(program.a4_hz) if comfort else 0.0
 
 
 def load_notices(load: Load, limits: Limits) -> tuple[str, ...]:

@@ -69,7 +69,7 @@ def read_program(text: str, *, tasks: Mapping[str, Task] | None = None) -> Progr
 
 
 def _with_known_tasks(program: Program, tasks: Mapping[str, Task], text: str) -> Program:
-    steps = [*program.steps, *([program.short_day] if program.short_day else [])]
+    steps = program.all_steps
     lines = lines_of(text)
     unknown = [
         Problem(

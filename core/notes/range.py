@@ -55,6 +55,11 @@ class ComfortableRange:
     def semitones(self) -> int:
         return self.highest.number - self.lowest.number
 
+    @property
+    def assumed_speaking(self) -> Note:
+        """The speaking note, or what stands for it: a quarter of the way up (clinical default)."""
+        return self.speaking or self.lowest.up(max(round(self.semitones / 4), 1))
+
     def holds(self, note: Note, margin_semitones: int = 0) -> bool:
         """Whether a note lies inside with at least that margin to both ends."""
         low = self.lowest.number + margin_semitones

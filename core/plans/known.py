@@ -166,12 +166,11 @@ class Fitting:
         return comfort
 
     def speaking_note(self) -> Note:
-        """The comfortable speaking note, or what is assumed for it: a quarter of the way up the
-        range (clinical default)."""
+        """The comfortable speaking note, or what is assumed for it, asked for and said."""
         comfort = self.comfort
         if comfort.speaking is not None:
             return comfort.speaking
-        note = comfort.lowest.up(max(round(comfort.semitones / 4), 1))
+        note = comfort.assumed_speaking
         self.ask("Measure the habitual speaking pitch.")
         self.assume(f"{note} stands for the speaking note: a quarter of the way up the range.")
         return note

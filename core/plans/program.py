@@ -15,7 +15,6 @@ from core.plans.targets import Strict
 from core.reference.values import BREATH_HOLD_CAP, DEPTH_AT_HOME_INSUFFICIENCY
 
 MOST_STEPS = 40
-BREATH_HOLD_TASK = "breath_hold"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,6 +80,11 @@ class Program(Strict):
         return replace(self, steps=steps)
 
     @property
+    def all_steps(self) -> tuple[Step, ...]:
+        """The steps of a session, and the one for a bad day."""
+        return (*self.steps, self.short_day) if self.short_day else self.steps
+
+    @property
     def main_step(self) -> Step | None:
         """The graded hold step with the most notes: what the reed bed shows and Rounds names."""
         holds = [step for step in self.steps if step.holds]
@@ -91,7 +95,7 @@ class Program(Strict):
         tube deeper than is allowed at home, a breath held over 15 s."""
         return tuple(
             f"{step.name}: {why}"
-            for step in (*self.steps, *((self.short_day,) if self.short_day else ()))
+            for step in self.all_steps
             for why in (*self._outside(step), *_too_deep(step), *_held_too_long(step))
         )
 
@@ -125,6 +129,6 @@ def _too_deep(step: Step) -> tuple[str, ...]:
 
 def _held_too_long(step: Step) -> tuple[str, ...]:
     most = BREATH_HOLD_CAP.number
-    if step.task != BREATH_HOLD_TASK or step.target.seconds <= most:
+    if Touch.BREATH_HOLD not in step.touches or step.target.seconds <= most:
         return ()
     return (f"a breath held for {step.target.seconds:g} s: at most {most:g} s",)

@@ -194,6 +194,7 @@ def test_a_file_cannot_pass_the_home_limits():
     tube["depth_cm"], tube["deepest_cm"] = 12.0, 15.0
     held = next(step for step in data["steps"] if step["task"] == "breath_hold")
     held["target"]["seconds_a_side"] = 60.0
+    held["task"] = "own_quiet_wait"  # told by what it touches, whatever it is called
     problems = read_program(json.dumps(data)).problems()
     assert any("12 cm of water is deeper than the 5 cm" in problem for problem in problems)
     assert any("a breath held for 60 s: at most 15 s" in problem for problem in problems)

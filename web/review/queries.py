@@ -184,8 +184,7 @@ def due(row: CaseloadRow, screening: Screening | None, baseline, today: date) ->
 
 def step_names(program: Program) -> dict[str, str]:
     """The name of each step by its id, the one for bad days among them."""
-    steps = [*program.steps, *([program.short_day] if program.short_day else [])]
-    return {step.step_id: step.name for step in steps}
+    return {step.step_id: step.name for step in program.all_steps}
 
 
 def _goal_s(program: Program) -> float | None:
