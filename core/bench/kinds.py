@@ -65,6 +65,18 @@ KINDS: dict[str, Dress] = {
     "clean": lambda voice, random: voice,
     "soft": lambda voice, random: replace(voice, level_db=float(random.uniform(-50, -42))),
     "breathy": lambda voice, random: replace(voice, breath_db=float(random.uniform(-12, -5))),
+    "breath before": lambda voice, random: replace(
+        voice,
+        breathy_onset_s=float(random.uniform(0.08, 0.25)),
+        breathy_onset_db=float(random.uniform(-20, -13)),
+        attack_s=float(random.uniform(0.05, 0.15)),
+    ),
+    "creaking ends": lambda voice, random: replace(
+        voice, creak_s=float(random.uniform(0.04, 0.09))
+    ),
+    "low and dark": lambda voice, random: replace(
+        _low(voice, random), vowel="oo", f0_hz=float(random.uniform(64, 100))
+    ),
     "hoarse": lambda voice, random: replace(
         voice, jitter_percent=1.8, shimmer_percent=9, breath_db=-12
     ),

@@ -194,13 +194,15 @@ def run(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="./reed bench measure")
     parser.add_argument("--count", type=int, default=20, help="sounds of each kind")
     parser.add_argument("--beside", type=int, default=2, help="of each kind through librosa.pyin")
+    parser.add_argument("--seconds", type=float, default=60.0, help="of sound for the costs")
     given = parser.parse_args(arguments)
     print_accuracy(given.count)
     print_tasks(2 * given.count)
     own_mb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
-    one, worst_ms = stream_cost()
+    one, worst_ms = stream_cost(given.seconds)
     print(f"\nOne stream, pieces of 100 ms: {one:.4f} CPU s per s, worst piece {worst_ms:.1f} ms.")
-    print(f"{TOGETHER} streams together: {together_cost():.4f} CPU s per s and stream.")
+    together = together_cost(given.seconds / 3)
+    print(f"{TOGETHER} streams together: {together:.4f} CPU s per s and stream.")
     print(f"Peak memory {own_mb:.0f} MB.")
     if given.beside:
         print_beside(given.beside)

@@ -59,10 +59,32 @@ def hissed(seed: int) -> Sung:
     return sing(voice, (16_000, 44_100)[seed % 2])
 
 
+def gliding(seed: int) -> Sung:
+    """A glide up or down over 1–2 octaves in 1.5–5 s."""
+    random = np.random.default_rng((seed, 7))
+    low_hz = float(random.uniform(70, 330))
+    high_hz = min(low_hz * 2 ** float(random.uniform(1, 2)), 950.0)
+    ends = (low_hz, high_hz) if seed % 2 else (high_hz, low_hz)
+    voice = _voice(
+        random,
+        seed,
+        f0_hz=ends[0],
+        glide_to_hz=ends[1],
+        seconds=float(random.uniform(1.5, 5)),
+        size="man" if low_hz < 160 else "woman",
+        vowel=str(random.choice(["ah", "oo", "ee"])),
+        jitter_percent=0.2,
+        wobble_semitones=0.0,
+        attack_s=float(random.uniform(0.03, 0.12)),
+        release_s=float(random.uniform(0.03, 0.2)),
+    )
+    return sing(voice, (16_000, 44_100)[seed % 2])
+
+
 def joining(seed: int) -> Played:
-    """A hiss that turns into a buzz, every second time with a silence between."""
+    """A hiss that turns into a buzz within 4–100 ms, every second time with a silence between."""
     random = np.random.default_rng((seed, 3))
-    seconds, attack_s = float(random.uniform(1, 4)), float(random.uniform(0.004, 0.02))
+    seconds, attack_s = float(random.uniform(1, 4)), float(random.uniform(0.004, 0.1))
     gap_s = float(random.uniform(0.04, 0.3)) if seed % 2 else 0.0
     voice = _voice(random, seed, seconds=seconds, attack_s=attack_s)
     hiss_s = float(random.uniform(1, 4))

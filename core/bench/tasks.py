@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from core.bench.task_kinds import breathing, bubbling, hissed, joining, singing, speaking
+from core.bench.task_kinds import breathing, bubbling, gliding, hissed, joining, singing, speaking
 from core.simulate.tasks import Played
 from core.simulate.voice import Sung
 from core.sound.figures import Figures
@@ -80,6 +80,17 @@ def _hisses(count: int) -> list[str]:
     return spent.rows("hiss")
 
 
+def _glides(count: int) -> list[str]:
+    spent = Spent()
+    for seed in range(count):
+        sung = gliding(seed)
+        glide = spent.measure(sung, Measured.GLIDE).glide
+        low, high = np.nanmin(sung.f0_hz), np.nanmax(sung.f0_hz)
+        ends = (glide.low_hz / low, glide.high_hz / high) if glide else (0.5, 0.5)
+        spent.add("ends, semitones", float(np.abs(12 * np.log2(ends)).max()))
+    return spent.rows("glide")
+
+
 def _joins(count: int) -> list[str]:
     spent = Spent()
     for seed in range(count):
@@ -138,5 +149,5 @@ def _breaths(count: int) -> list[str]:
 def print_tasks(count: int) -> None:
     """One line a figure: middle, 95 % and worst distance from the truth."""
     print("\n| task | error of | median | 95 % | worst | CPU s per s |\n" + "|---" * 6 + "|")
-    for lines in (_bubbles, _hisses, _joins, _patterns, _speech, _breaths):
+    for lines in (_bubbles, _hisses, _glides, _joins, _patterns, _speech, _breaths):
         print("\n".join(lines(count)), flush=True)

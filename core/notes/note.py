@@ -10,7 +10,7 @@ import numpy as np
 from pydantic_core import CoreSchema, core_schema
 
 from core.errors import NoteError, SoundError
-from core.reference.values import CONCERT_A4, HIGHEST_PITCH, LOWEST_PITCH
+from core.reference.values import CONCERT_A4, HIGHEST_NOTE, HIGHEST_PITCH, LOWEST_PITCH
 
 _LETTERS = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
 _ACCIDENTALS = {"": 0, "♯": 1, "#": 1, "♭": -1, "b": -1}
@@ -31,7 +31,7 @@ class Note:
         """Read a name such as "B♭3", "Bb3", "c#4".
 
         Raises NoteError("note_unknown") for anything else and
-        NoteError("note_out_of_limits") outside 60–1000 Hz at A4 = 440 Hz.
+        NoteError("note_out_of_limits") outside B1–C7 at A4 = 440 Hz.
         """
         match = _PATTERN.fullmatch(name.strip())
         if match is None:
@@ -42,11 +42,16 @@ class Note:
 
     @classmethod
     def checked(cls, number: int) -> "Note":
-        """The note with that number; NoteError("note_out_of_limits") outside 60–1000 Hz."""
+        """The note with that number; NoteError("note_out_of_limits") outside B1–C7."""
         note = cls(number)
-        if not LOWEST_PITCH.number <= note.hz() <= HIGHEST_PITCH.number:
-            raise NoteError("note_out_of_limits", name=note.name, low="B1", high="B5")
+        if not LOWEST_PITCH.number <= note.hz() <= HIGHEST_NOTE.number:
+            raise NoteError("note_out_of_limits", name=note.name, low="B1", high="C7")
         return note
+
+    @property
+    def measurable(self) -> bool:
+        """Whether its pitch can be measured: up to 1000 Hz, B5."""
+        return self.hz() <= HIGHEST_PITCH.number
 
     @property
     def name(self) -> str:
@@ -57,7 +62,7 @@ class Note:
         return float(a4_hz * 2.0 ** ((self.number - _A4_NUMBER) / 12))
 
     def up(self, semitones: int) -> "Note":
-        """The note `semitones` above (negative: below), within 60–1000 Hz."""
+        """The note `semitones` above (negative: below), within B1–C7."""
         return Note.checked(self.number + semitones)
 
     def __lt__(self, other: "Note") -> bool:

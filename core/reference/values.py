@@ -19,6 +19,7 @@ MEASURING = "limit of this product's measuring"
 CONCERT_A4 = Reference(440.0, "Hz", "ISO 16:1975")
 LOWEST_PITCH = Reference(60.0, "Hz", MEASURING)
 HIGHEST_PITCH = Reference(1000.0, "Hz", MEASURING)
+HIGHEST_NOTE = Reference(2100.0, "Hz", CLINICAL_DEFAULT, "C7; above B5 nothing is measured")
 
 SHORT_PHONATION = Reference(
     10.0, "s", "Clinical Examination of Voice, Springer 1981", "adults, not children"
@@ -44,6 +45,10 @@ SMALLEST_REAL_CHANGE = Reference(
 )
 
 EXAMINE_HOARSE_AFTER = Reference(2.0, "weeks", CLINICAL_DEFAULT, "guidelines say up to 4")
+NEWLY_HOARSE_UNDER = Reference(3.0, "weeks", CLINICAL_DEFAULT, "with a cold: acute laryngitis")
+EXAMINATION_FRESH = Reference(
+    182.0, "days", CLINICAL_DEFAULT, "6 months; at a first activation and after a new red flag"
+)
 ASK_AGAIN_AFTER = Reference(182.0, "days", CLINICAL_DEFAULT, "screening older than 6 months")
 
 MARGIN = Reference(2.0, "semitones", CLINICAL_DEFAULT)
@@ -64,11 +69,21 @@ NOTES_AT_TARGET = Reference(0.8, "share of the set, rounded up", CLINICAL_DEFAUL
 HOLD_PITCH_SD = Reference(0.5, "semitones", CLINICAL_DEFAULT)
 HOLD_TRAIL_OFF = Reference(4.0, "dB", CLINICAL_DEFAULT)
 HOLD_LEVEL_OVER_PROBE = Reference(2.0, "dB", CLINICAL_DEFAULT)
-STRAIN_RISE = Reference(2.0, "points of 10", CLINICAL_DEFAULT)
+STRAIN_RISE = Reference(2.0, "points of 10 over the usual", CLINICAL_DEFAULT)
+STRAIN_DAYS = Reference(14, "days looked back over", CLINICAL_DEFAULT)
+STRAIN_ANSWERS = Reference(5, "answers that tell the usual", CLINICAL_DEFAULT, "else the baseline")
+STRAIN_HIGH = Reference(4, "of 10", CLINICAL_DEFAULT, "no voiced step climbs from here on")
+STRAIN_OVER_BASELINE = Reference(1, "points over the baseline", CLINICAL_DEFAULT, "more: no climb")
+STRAIN_CONTACT = Reference(5, "of 10", CLINICAL_DEFAULT, "on two days, families C and E once")
+STRAIN_SESSIONS_SINCE = Reference(5, "home sessions at the usual", CLINICAL_DEFAULT)
+TREMOR_OVER_OWN = Reference(1.1, "× the client's own pitch SD", CLINICAL_DEFAULT, "with tremor")
 LAPSED_AFTER = Reference(7, "days", CLINICAL_DEFAULT)
 PLATEAU_AFTER = Reference(21, "days", CLINICAL_DEFAULT)
 OVER_KEEN = Reference(1.4, "× the prescribed sessions", CLINICAL_DEFAULT)
 
+MUCH_TALKING = Reference(4.0, "hours a day", CLINICAL_DEFAULT, "resets through the day")
+EVENT_NEAR = Reference(7, "days", CLINICAL_DEFAULT, "nothing climbs before an event")
+STEPS_TO_REMEMBER = Reference(3, "steps", CLINICAL_DEFAULT, "weak memory")
 YOUNGEST_CLIENT = Reference(5, "years", CLINICAL_DEFAULT, "no program is proposed below")
 OLDEST_CLIENT = Reference(100, "years", CLINICAL_DEFAULT, "no program is proposed above")
 LONGEST_HISS = Reference(60.0, "s", CLINICAL_DEFAULT)
@@ -93,7 +108,13 @@ AIRFLOW_ASSUMED = Reference(
 )
 LEVEL_CLIMB = Reference(2.0, "dB", CLINICAL_DEFAULT)
 LEVEL_FIRST = Reference(3.0, "dB over the client's own conversation", CLINICAL_DEFAULT)
-LEVEL_GOAL = Reference(9.0, "dB over the client's own conversation", CLINICAL_DEFAULT)
+STRONG_UNDER_SHOWN = Reference(2.0, "dB under the strong “ah” of the baseline", CLINICAL_DEFAULT)
+READING_RATE_ASSUMED = Reference(150.0, "words a minute", CLINICAL_DEFAULT, "until it was measured")
+UNDER_TRANSITION = Reference(
+    1.0, "semitones", CLINICAL_DEFAULT, "first rung of speaking-voice patterns"
+)
+SEMI_OCCLUDED_SHORTEST = Reference(2.0, "min a home session", CLINICAL_DEFAULT)
+SEMI_OCCLUDED_LONGEST = Reference(5.0, "min a home session", CLINICAL_DEFAULT)
 STRAIN_TO_THINK_ABOUT = Reference(5, "of 10", CLINICAL_DEFAULT, "throat strain at the baseline")
 DAYS_AWAY_EASE = Reference(7, "days away: one rung down", CLINICAL_DEFAULT)
 DAYS_AWAY_PROBE = Reference(14, "days away: probe again", CLINICAL_DEFAULT)
@@ -102,6 +123,7 @@ PITCH_REVIEW_AFTER = Reference(3, "semitones", CLINICAL_DEFAULT, "gender-affirmi
 BUBBLE_STOP = Reference(0.25, "s", CLINICAL_DEFAULT, "a shorter pause is an uneven bubble")
 PHRASE_PAUSE = Reference(0.25, "s", MEASURING, "a shorter silence is inside a phrase")
 SHOUT_OVER_TARGET = Reference(10.0, "dB over the target", CLINICAL_DEFAULT)
+STRONG_ENOUGH = Reference(0.5, "dB under the target of a strong hold", CLINICAL_DEFAULT)
 FASTEST_READING = Reference(300.0, "words a minute", MEASURING, "faster: the reading stopped")
 HISS_LEVEL_SD = Reference(2.0, "dB", CLINICAL_DEFAULT)
 SWELL_LEAST = Reference(4.0, "dB up and down", CLINICAL_DEFAULT)

@@ -1,7 +1,7 @@
 """Made-up clients of every kind, seeded: what a proposal may be asked for. Used by bench and tests."""
 
 import random
-from datetime import date
+from datetime import date, timedelta
 
 from core.catalogue.words import Aim, Equipment, Skill
 from core.notes.note import Note
@@ -12,7 +12,7 @@ from core.plans.program import Chosen
 from core.plans.schools import schools
 from core.proposing.request import PlanRequest, Wishes
 from core.safety.condition import FROM_THE_AGE, Condition
-from core.safety.gate import RedFlag, Screening
+from core.safety.screening import RedFlag, Screening
 
 TODAY = date(2026, 6, 15)
 
@@ -33,6 +33,7 @@ def made_up_client(seed: int) -> PlanRequest:
         hidden=frozenset(chance.sample(_TASKS, chance.choice([0, 0, 0, 3]))),
         limits=Limits(
             minutes_a_session=chance.choice([None, None, 5, 10, 15]),
+            minutes_a_week=chance.choice([None, None, 30, 90, 300]),
             sessions_a_day=chance.choice([None, None, 1, 2]),
             breath_hold=chance.random() < 0.3,
         ),
@@ -66,15 +67,35 @@ def _baseline(chance: random.Random, age: int) -> Baseline:
         probes_s=tuple(max(p, 0.5) for p in probes) if chance.random() < 0.7 else (),
         height_cm=float(chance.randint(110, 200)) if chance.random() < 0.5 else None,
         lung_sex=chance.choice(list(LungSex)) if chance.random() < 0.5 else None,
+        strong_s=(round(best * chance.uniform(0.5, 1.1), 1),) if chance.random() < 0.7 else (),
+        reading_wpm=float(chance.randint(60, 220)) if chance.random() < 0.5 else None,
         strong_over_db=round(chance.uniform(-1, 18), 1) if chance.random() < 0.5 else None,
     )
 
 
 def _screening(chance: random.Random) -> Screening:
+    def day() -> date | None:
+        return TODAY - timedelta(days=chance.randint(0, 400)) if chance.random() < 0.5 else None
+
+    flags = frozenset(f for f in RedFlag if chance.random() < 0.03)
     return Screening(
-        asked_on=TODAY,
-        larynx_examined_on=TODAY if chance.random() < 0.9 else None,
-        red_flags=frozenset(f for f in RedFlag if chance.random() < 0.03),
+        asked_on=TODAY - timedelta(days=chance.choice([0, 0, 3, 200])),
+        larynx_examined_on=TODAY if chance.random() < 0.6 else day(),
+        red_flags=flags,
+        noted_on={
+            f: TODAY - timedelta(days=chance.randint(0, 90))
+            for f in sorted(flags)
+            if chance.random() < 0.5
+        },
+        cleared_on=day(),
+        cleared_from=day(),
+        released_on=day(),
+        folds_operated_on=day(),
+        looked_at_on=day(),
+        trouble_began_on=day(),
+        hoarse_weeks=chance.choice([None, 1.0, 2.0, 12.0]),
+        cold=chance.random() < 0.1,
+        hoarser=chance.random() < 0.3,
         conditions=frozenset(
             c for c in Condition if c not in FROM_THE_AGE and chance.random() < 0.08
         ),

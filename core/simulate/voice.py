@@ -12,6 +12,7 @@ from core.simulate.surroundings import Surroundings, surrounded
 from core.simulate.tract import shaped
 
 EDGE_DB = -20.0
+_BREATH_FADES_S = 0.1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,8 +20,9 @@ class Voice:
     """What to sing. Pitch in Hz, lengths in s, levels in dBFS (RMS), wobble in semitones (SD).
 
     size: man, woman, child or sung; vowel: ah, oh, ee, eh or oo; breath_db: aspiration under the
-    voice; swell_db: how much louder the middle is; tremor: rate in Hz and extent in cents either
-    side; gaps: (start after onset, length); jumps: (start after onset, length, semitones);
+    voice; breathy_onset_db: breath of breathy_onset_s before the voice, against it; creak_s: uneven
+    pulses at either end; swell_db: how much louder the middle is; tremor: rate in Hz and extent in
+    cents either side; gaps: (start after onset, length); jumps: (start after onset, length, semitones);
     `glide_to_hz` makes a glide. Vibrato is a tremor of a sung voice. `noise_db` is the plain room;
     `around` everything else in it.
     """
@@ -45,6 +47,8 @@ class Voice:
     release_s: float = 0.03
     hard_onset: bool = False
     breathy_onset_s: float = 0.0
+    breathy_onset_db: float = -24.0
+    creak_s: float = 0.0
     noise_db: float = -75.0
     lead_s: float = 0.6
     tail_s: float = 0.8
@@ -167,6 +171,7 @@ def voiced(voice: Voice, f0_hz: np.ndarray, random: np.random.Generator) -> np.n
         jitter_percent=voice.jitter_percent,
         shimmer_percent=voice.shimmer_percent,
         diplophonia=voice.diplophonia,
+        creak_s=voice.creak_s,
     )
     breath = random.normal(size=len(source)) * (0.4 + open_share)
     breath *= 10 ** (voice.breath_db / 20) * source.std() / breath.std()
@@ -182,11 +187,13 @@ def hiss(random: np.random.Generator, count: int) -> np.ndarray:
 
 
 def _breathe(voice: Voice, samples: np.ndarray, lead: int, random: np.random.Generator) -> None:
-    """Breath noise before the voice, 24 dB under it."""
-    count = min(round(voice.breathy_onset_s * RATE_HZ), lead)
-    breath = shaped(random.normal(size=count), voice.vowel, voice.size)
-    level = 10 ** ((voice.level_db - 24) / 20) / breath.std()
-    samples[lead - count : lead] += level * breath * np.hanning(2 * count)[:count]
+    """Breath noise before the voice, so many dB against it, and under its first moment."""
+    before = min(round(voice.breathy_onset_s * RATE_HZ), lead)
+    fades = round(_BREATH_FADES_S * RATE_HZ)
+    breath = shaped(random.normal(size=before + fades), voice.vowel, voice.size)
+    level = 10 ** ((voice.level_db + voice.breathy_onset_db) / 20) / breath.std()
+    swell = np.concatenate((np.hanning(2 * before)[:before], np.hanning(2 * fades)[fades:]))
+    samples[lead - before : lead + fades] += level * breath * swell
 
 
 def _truth(voice: Voice, f0_hz: np.ndarray, envelope: np.ndarray, count: int) -> np.ndarray:

@@ -3,4 +3,4 @@
 Nothing about clients, programs or pages lives here. Level: RMS 1.0 of full scale = 0 dBFS.
 """
 
-VERSION = "3"
+VERSION = "4"

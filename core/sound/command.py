@@ -3,13 +3,18 @@
 import argparse
 import json
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
 from core.errors import CoreError, SoundError
 from core.sound.live import measure_blocks
-from core.sound.reading import open_sound
+from core.sound.reading import SoundReader, open_sound
 from core.sound.tasks import Measured, measured_task, target_of
+
+_LONG_MIN = 5
 
 
 def measure_one(job: dict[str, Any], a4_hz: float = 440.0) -> dict[str, Any]:
@@ -20,13 +25,26 @@ def measure_one(job: dict[str, Any], a4_hz: float = 440.0) -> dict[str, Any]:
         kind = measured_task(task)
         aim = target_of(kind, target)
         with open_sound(Path(str(wav))) as sound:
-            found = measure_blocks(sound.blocks(), sound.rate_hz, kind, target=aim, a4_hz=a4_hz)
+            blocks = _with_progress(sound, str(wav))
+            found = measure_blocks(blocks, sound.rate_hz, kind, target=aim, a4_hz=a4_hz)
         return {**line, **found.as_data(), "target": target}
     except CoreError as error:
         return {**line, "error": {"code": error.code, "message": str(error)}}
     except OSError as error:
         unread = SoundError("sound_unreadable", reason=error.strerror)
         return {**line, "error": {"code": unread.code, "message": str(unread)}}
+
+
+def _with_progress(sound: SoundReader, name: str) -> Iterator[np.ndarray]:
+    """The blocks of a sound; of a long one standard error tells how far it is, a line a minute."""
+    minutes, had, told = sound.count / sound.rate_hz / 60, 0, 0
+    for block in sound.blocks():
+        had += len(block)
+        done = int(had / sound.rate_hz / 60)
+        if minutes > _LONG_MIN and done > told:
+            told = done
+            print(f"{name}: {done} of {minutes:.0f} min", file=sys.stderr, flush=True)
+        yield block
 
 
 def main(arguments: list[str] | None = None) -> int:

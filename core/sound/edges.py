@@ -1,19 +1,22 @@
 """Onset and offset on the 2.5 ms envelope: where the sound crosses −20 dB of its own median."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.ndimage import uniform_filter1d
 
 from core.sound.held import Region
-from core.sound.kernel import EDGES, HOP_S, Frames
+from core.sound.kernel import EDGE_BANDS_HZ, EDGES, HOP_S, Frames
 from core.sound.task_sound import TaskSound
+from core.sound.voicing import runs
 
 EDGE_BELOW_MEDIAN_DB = 20.0
 STEP_S = HOP_S / EDGES
 
 _OVER_ROOM_DB = 3.0
-_REACH = round(0.08 / STEP_S)
+_REACH = round(0.2 / STEP_S)
+_SCRAP = 9
+_DIP = round(0.025 / STEP_S)
 # How far the edge may lie from where the voice is first heard as one: farther out where the
 # sound stands clear of the room.
 _OUT, _OUT_CLEAR, _IN = round(0.01 / STEP_S), round(0.04 / STEP_S), round(0.025 / STEP_S)
@@ -22,6 +25,16 @@ _SMOOTHED = 3
 _CLEAR = round(0.05 / STEP_S)
 _LOOK = round(1.0 / STEP_S)
 _LEAST = round(0.05 / STEP_S)
+_LEAST_BREATH = round(0.03 / STEP_S)
+_BREATH_UNDER_DB = 8.0
+_OVER_BREATH_DB = 2.0
+_LOUDEST_OF_BREATH = 80
+_BREATH_SMOOTHED = 5
+_NEARLY_UP_DB = -4.0
+_SLOWEST = round(0.2 / STEP_S)
+# A sudden voice rises over some steps, since each hears 10 ms.
+_HEARD_EARLY = 1.0
+_PARTIALS, _PARTIALS_LEAST_HZ = 1.6, 500.0
 _ROOM_PERCENTILE = 80
 _SILENCE = 1e-12
 _FARTHEST_S = 0.04
@@ -33,6 +46,7 @@ _FALL = round(0.01 / STEP_S)
 _FALL_DB = 4.5
 _LEAST_TAIL = round(0.02 / STEP_S)
 _STEEPER = 1.3
+_ENDS, _ENDS_DB = 1.5, 8.0
 
 
 def edges_of(frames: Frames, sound: TaskSound, region: Region) -> tuple[float, float]:
@@ -42,12 +56,15 @@ def edges_of(frames: Frames, sound: TaskSound, region: Region) -> tuple[float, f
     stands 3 dB clear of the room along its own rise. An echo after the end is cut off.
     """
     own = np.repeat(sound.heard, EDGES)
-    still = np.repeat(~sound.voicing.voiced, EDGES)
+    still = np.repeat(~_lasting(sound.voicing.voiced), EDGES)
     plain = frames.edge_db.ravel()
     bands = frames.edge_bands.reshape(len(plain), -1)
-    side = _Side(plain, bands, own, still, region.first * EDGES, region.after * EDGES)
-    start = _surest(side).at
-    found = _surest(side.from_behind())
+    low = low_level_db(frames, _partials_to_hz(sound, region))
+    side = _Side(plain, bands, low, own, still, region.first * EDGES, region.after * EDGES)
+    start = _after_breath(side, _surest(side))
+    behind = side.from_behind()
+    found = _surest(behind)
+    found = replace(found, at=_after_breath(behind, found))
     end = len(own) - found.at
     if found.room_db < _QUIET_ROOM_DB:
         end = _before_echo(found.envelope[::-1], end, side.first)
@@ -55,14 +72,23 @@ def edges_of(frames: Frames, sound: TaskSound, region: Region) -> tuple[float, f
     return max(zero + start * STEP_S, 0.0), zero + end * STEP_S
 
 
+def _lasting(voiced: np.ndarray) -> np.ndarray:
+    """Voice that lasts: shorter scraps belong to a creak, not to someone else; (n,) bool."""
+    found = voiced.copy()
+    for first, after in runs(voiced):
+        found[first:after] = after - first >= _SCRAP
+    return found
+
+
 @dataclass(frozen=True, slots=True)
 class _Side:
     """A sound as its edge is looked for, in steps of 2.5 ms: plain envelope in dBFS (n,), power in
-    bands (n, 7), where it is the sound's own and where no voice at all (n,), where it begins and
-    ends."""
+    bands (n, 7), level about its lowest partials in dB (n,), where it is the sound's own and where
+    no voice lasts (n,), where it begins and ends."""
 
     plain: np.ndarray
     bands: np.ndarray
+    low: np.ndarray
     own: np.ndarray
     still: np.ndarray
     first: int
@@ -74,6 +100,7 @@ class _Side:
         return _Side(
             plain=self.plain[::-1],
             bands=self.bands[::-1],
+            low=self.low[::-1],
             own=self.own[::-1],
             still=self.still[::-1],
             first=count - self.after,
@@ -115,6 +142,52 @@ def _surest(side: _Side) -> _Crossing:
     return min(found, _crossing(side, _clear_of_room(side)), key=lambda one: one.room_db)
 
 
+def low_level_db(frames: Frames, to_hz: float) -> np.ndarray:
+    """Level of the edge bands that reach up to `to_hz`, every 2.5 ms, dB, shape (4·frames,)."""
+    count = int(np.searchsorted(EDGE_BANDS_HZ, to_hz))
+    return 10 * np.log10(frames.edge_bands[:, :, :count].sum(axis=2).ravel() + _SILENCE)
+
+
+def _partials_to_hz(sound: TaskSound, region: Region) -> float:
+    """Up to where the first partials of the voice lie, Hz: breath hardly reaches there."""
+    semitones = sound.voicing.semitones[region.first : region.after]
+    known = semitones[~np.isnan(semitones)]
+    own_hz = 2 ** (float(np.median(known)) / 12) if len(known) else 0.0
+    return max(_PARTIALS * own_hz, _PARTIALS_LEAST_HZ)
+
+
+def _after_breath(side: _Side, found: "_Crossing") -> float:
+    """The edge; where breath comes before the voice, where the lowest partials rise out of it.
+    In a loud room the two cannot be told."""
+    begin = int(found.at)
+    breath, inside = side.low[begin : side.first], side.inside(side.low)
+    if found.room_db > _QUIET_ROOM_DB or len(breath) < _LEAST_BREATH or not len(inside):
+        return found.at
+    middle, under = float(np.median(inside)), float(np.percentile(breath, _LOUDEST_OF_BREATH))
+    if under > middle - _BREATH_UNDER_DB:
+        return found.at
+    limit = max(middle - EDGE_BELOW_MEDIAN_DB, under + _OVER_BREATH_DB)
+    low = 10 * np.log10(uniform_filter1d(10 ** (side.low / 10), _BREATH_SMOOTHED))
+    below = np.flatnonzero(low[begin : side.first + _IN] < limit)
+    at = begin + int(below[-1]) + 1 if len(below) else begin
+    back = since_the_edge(low[at : side.after] - middle)
+    return float(np.clip(at - back, found.at, side.first + _IN))
+
+
+def since_the_edge(rising_db: np.ndarray) -> float:
+    """Steps of 2.5 ms from −20 dB, which other sound hides, to where a voice that sets in was seen.
+
+    rising_db: its level against its own middle from there on, dB, shape (n,). Carried back along its
+    rise up to −4 dB over the root of the amplitude, by which a soft beginning is a straight line.
+    """
+    up = np.flatnonzero(rising_db[:_SLOWEST] >= _NEARLY_UP_DB)
+    if not len(up) or not up[0] or rising_db[0] <= -EDGE_BELOW_MEDIAN_DB:
+        return 0.0
+    levels_db = np.array([-EDGE_BELOW_MEDIAN_DB, rising_db[0], rising_db[up[0]]])
+    edge, seen, nearly = 10 ** (levels_db / 40)
+    return max(float(up[0]) - _HEARD_EARLY, 0.0) * (seen - edge) / (nearly - seen)
+
+
 def _clear_of_room(side: _Side) -> np.ndarray:
     """The bands together as one envelope in dB, each weighed by how it stands out of the room."""
     voice = np.median(side.inside(side.bands), axis=0)
@@ -136,14 +209,25 @@ def _crossing(side: _Side, envelope: np.ndarray) -> _Crossing:
     over = np.flatnonzero(envelope[first : side.after] >= limit)
     at = first + int(over[0]) if len(over) else first
     if at == first:
-        barrier = side.barrier()
-        while at > barrier and envelope[at - 1] >= limit:
-            at -= 1
+        at = _out(side, envelope, limit, dip=_DIP if room - middle < _QUIET_ROOM_DB else 0)
     if limit <= wanted or at <= 0:
         return _Crossing(at, under, envelope)
     found = at - _carried_on(envelope, at, side.after, middle, room)
     out = _OUT if under > _STANDS_CLEAR_DB else _OUT_CLEAR
     return _Crossing(float(np.clip(found, first - out, first + _IN)), under, envelope)
+
+
+def _out(side: _Side, envelope: np.ndarray, limit: float, *, dip: int) -> int:
+    """As far out from where the voice is heard as one as the envelope stays up, over dips of some
+    steps: the uneven pulses of a voice that creaks."""
+    barrier = side.barrier()
+    at = side.first
+    over = np.flatnonzero(envelope[barrier:at] >= limit) + barrier
+    for step in over[::-1].tolist():
+        if at - step > dip + 1:
+            break
+        at = step
+    return at
 
 
 def _carried_on(envelope: np.ndarray, at: int, after: int, middle: float, room: float) -> float:
@@ -173,4 +257,7 @@ def _before_echo(envelope: np.ndarray, end: float, first: int) -> float:
     if drops.max() < _FALL_DB or left < _LEAST_TAIL:
         return end
     tail = (envelope[knee + _FALL] - envelope[last]) / left * 2 * _FALL
+    later = envelope[last + 4 * _FALL : last + 8 * _FALL]
+    if len(later) and (envelope[last] - later.mean()) / 3 > max(_ENDS * tail, _ENDS_DB):
+        return end  # An echo fades on: what ends by itself is voice.
     return float(knee + _FALL) if drops.max() > _STEEPER * max(tail, 0.1) else end

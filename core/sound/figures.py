@@ -16,6 +16,9 @@ class Verdict(StrEnum):
     NOT_MEASURABLE = "not_measurable"
 
 
+CLIPPED = "clipped"
+
+
 @dataclass(frozen=True, slots=True)
 class Reason:
     """Why an attempt is not simply good: a code and words for both client and clinician."""
@@ -28,6 +31,11 @@ class Reason:
 class Quality:
     verdict: Verdict
     reasons: tuple[Reason, ...] = ()
+
+    @property
+    def clipped(self) -> bool:
+        """Whether the sound was at full scale: then its level is not known."""
+        return any(reason.code == CLIPPED for reason in self.reasons)
 
 
 @dataclass(frozen=True, slots=True)

@@ -83,8 +83,9 @@ def held_regions(voicing: Voicing) -> list[Region]:
 
 def without_tones(voicing: Voicing, regions: list[Region]) -> list[Region]:
     """The regions that are a voice and not a guide tone beside one."""
-    sure = [r for r in regions if r.seconds >= _SURE_S]
-    return [r for r in regions if not any(_tone_beside(voicing, r, s) for s in sure)]
+    flutters = [flutter_cents(_inner(voicing, r)) for r in regions if r.seconds >= _SURE_S]
+    liveliest = max((f for f in flutters if np.isfinite(f)), default=np.inf)
+    return [r for r in regions if not _is_tone(voicing, r, beside=liveliest)]
 
 
 def the_hold(voicing: Voicing, regions: list[Region]) -> Region | None:
@@ -231,10 +232,19 @@ def _end(voicing: Voicing, region: Region, *, last: bool) -> np.ndarray:
     return frames[-_NEAR:] if last else frames[:_NEAR]
 
 
+def _inner(voicing: Voicing, region: Region) -> np.ndarray:
+    return voicing.semitones[region.first + _INNER : region.after - _INNER]
+
+
 def _tone_beside(voicing: Voicing, region: Region, other: Region) -> bool:
     """Whether a region is a steady tone beside the voice of the other."""
-    mine, theirs = (voicing.semitones[r.first + _INNER : r.after - _INNER] for r in (region, other))
-    if not np.isfinite(flutter_cents(theirs)) or spread_cents(mine) > _TONE_SPREAD_CENTS:
+    return _is_tone(voicing, region, beside=flutter_cents(_inner(voicing, other)))
+
+
+def _is_tone(voicing: Voicing, region: Region, *, beside: float) -> bool:
+    """Whether a region is a steady tone; beside: flutter in cents of the voice it stands beside,
+    inf for none, and then nothing is one."""
+    mine = _inner(voicing, region)
+    if not np.isfinite(beside) or spread_cents(mine) > _TONE_SPREAD_CENTS:
         return False
-    limit = min(_TONE_FLUTTER_CENTS, _TONE_FLUTTER_SHARE * flutter_cents(theirs))
-    return flutter_cents(mine) < limit
+    return flutter_cents(mine) < min(_TONE_FLUTTER_CENTS, _TONE_FLUTTER_SHARE * beside)

@@ -6,7 +6,7 @@ from scipy.ndimage import uniform_filter1d
 from core.sound.held import LONGEST_GAP_S, SHORTEST_HOLD_S, Region
 from core.sound.kernel import BANDS_HZ, HOP_S, Frames
 from core.sound.task_figures import Swell
-from core.sound.voicing import Voicing, runs
+from core.sound.voicing import Voicing, flutter_cents, runs
 
 QUIETEST_DB = -62.0
 HISS_SHARE = 0.5
@@ -17,6 +17,7 @@ _LEAST_RUN = 3
 _LONGEST_JOIN_S = 0.6
 _SMOOTH = 21
 _LEAST_SWELL = 60
+_STILLEST_VOICE_CENTS = 0.7
 _HIGH = BANDS_HZ.index(2_800)
 _LOW_FROM, _LOW_TO = BANDS_HZ.index(450), BANDS_HZ.index(2_000)
 
@@ -62,9 +63,16 @@ def longest_stretch(heard: np.ndarray, *, gap_s: float = LONGEST_GAP_S) -> Regio
 
 
 def hiss_and_buzz(frames: Frames, voicing: Voicing) -> tuple[np.ndarray, Region | None]:
-    """Frames of the two sounds, and the stretch they make over silences under 0.6 s."""
-    heard = hissing(frames) | voicing.voiced
-    return heard, longest_stretch(heard, gap_s=_LONGEST_JOIN_S)
+    """Frames of the two sounds, and the stretch they make over silences under 0.6 s; None where
+    there is no hiss and the buzz is a tone as still as no voice is."""
+    hisses = hissing(frames)
+    heard = hisses | voicing.voiced
+    region = longest_stretch(heard, gap_s=_LONGEST_JOIN_S)
+    if region is not None and hisses[region.first : region.after].sum() < _LEAST_RUN:
+        own = voicing.semitones[region.first + _LEAST_RUN : region.after - _LEAST_RUN]
+        if flutter_cents(own) < _STILLEST_VOICE_CENTS:
+            return heard, None
+    return heard, region
 
 
 def swell_of(frames: Frames, region: Region) -> Swell | None:

@@ -17,6 +17,7 @@ from core.sound.kernel import HOP_S, Frames
 from core.sound.onset import onset_kind
 from core.sound.pattern import pattern_of
 from core.sound.quality import judge, room_level
+from core.sound.refined import refined
 from core.sound.task_figures import TaskFigures
 from core.sound.task_sound import TaskSound, find
 from core.sound.tasks import HISSING, Measured, PatternTarget, Target
@@ -46,7 +47,8 @@ def held(frames: Frames, task: Measured, target: Target | None, a4_hz: float) ->
     onset_s, offset_s = edges_of(frames, sound, sound.region)
     room = room_level(sound)
     gaps = gaps_in(frames, sound.heard, sound.region, onset_s, offset_s, room)
-    pitch_hz = _within(pitch_hz, sound.region, onset_s, offset_s)
+    as_framed_hz = _within(pitch_hz, sound.region, onset_s, offset_s)
+    pitch_hz = 2 ** (refined(12 * np.log2(as_framed_hz)) / 12)
     own = sound.voicing.semitones
     jumps = jumps_in(own, sound.region, gaps) if task is Measured.HOLD else []
     least_s = _LEAST_GAP_S.get(task, 0.0)
@@ -69,9 +71,11 @@ def held(frames: Frames, task: Measured, target: Target | None, a4_hz: float) ->
         slope_db_per_s=level.slope_db_per_s,
         trail_off_db=level.trail_off_db,
         room_db=room if np.isfinite(room) else None,
-        tremor=tremor_of(voiced) if task is Measured.HOLD else None,
+        tremor=tremor_of(as_framed_hz[sound.region.first : sound.region.after])
+        if task is Measured.HOLD
+        else None,
         onset=None if task in HISSING else onset_kind(frames, sound.region, onset_s, room),
-        glide=glide_of(pitch_hz, sound.region, gaps) if gliding else None,
+        glide=glide_of(pitch_hz, sound.region, gaps, (onset_s, offset_s)) if gliding else None,
         own=_of_task(frames, sound, task, (onset_s, offset_s), target, a4_hz),
     )
 

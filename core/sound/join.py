@@ -2,9 +2,9 @@
 
 import numpy as np
 
-from core.sound.edges import EDGE_BELOW_MEDIAN_DB, STEP_S
+from core.sound.edges import EDGE_BELOW_MEDIAN_DB, STEP_S, low_level_db, since_the_edge
 from core.sound.held import Region
-from core.sound.kernel import EDGE_BANDS_HZ, EDGES, HOP_S, Frames
+from core.sound.kernel import EDGES, HOP_S, Frames
 from core.sound.task_figures import Join
 from core.sound.voicing import runs
 
@@ -15,6 +15,7 @@ _LEAST_BUZZ = 8
 _LEAST_HISS = 8
 _REACH = round(0.08 / STEP_S)
 _STAYS = round(0.02 / STEP_S)
+_RISES = round(0.04 / STEP_S)
 _LOOK_BACK = round(0.7 / STEP_S)
 # A window of 10 ms hears the sound on either side of a silence a little longer than it lasts.
 _WINDOW_S = 0.007
@@ -32,7 +33,7 @@ def join_of(frames: Frames, hissing: np.ndarray, voiced: np.ndarray, region: Reg
         return Join(
             switch_s=None, gap_s=None, hiss_s=float(hissing[inside].sum()) * HOP_S, buzz_s=buzz_s
         )
-    low = _low_db(frames)
+    low = low_level_db(frames, _VOICE_UNDER_HZ)
     step = _sets_in(low, starts * EDGES, (starts + buzz[0][1] - buzz[0][0]) * EDGES, region)
     switch_s = step * STEP_S - HOP_S / 2 + STEP_S / 2
     return Join(
@@ -41,12 +42,6 @@ def join_of(frames: Frames, hissing: np.ndarray, voiced: np.ndarray, region: Reg
         hiss_s=hiss_before * HOP_S,
         buzz_s=buzz_s,
     )
-
-
-def _low_db(frames: Frames) -> np.ndarray:
-    """Level under 900 Hz every 2.5 ms, dB, (n·4,)."""
-    count = EDGE_BANDS_HZ.index(_VOICE_UNDER_HZ)
-    return 10 * np.log10(frames.edge_bands[:, :, :count].sum(axis=2).ravel() + 1e-12)
 
 
 def _sets_in(low: np.ndarray, first: int, after: int, region: Region) -> float:
@@ -59,7 +54,8 @@ def _sets_in(low: np.ndarray, first: int, after: int, region: Region) -> float:
     for at in range(start, min(first + _REACH, len(low) - _STAYS)):
         if over[at] and not over[at - 1] and over[at : at + _STAYS].mean() > 0.7:
             rise = low[at] - low[at - 1]
-            return at - (low[at] - wanted) / rise if rise > 0 else float(at)
+            crossed = at - (low[at] - wanted) / rise if rise > 0 else float(at)
+            return crossed - since_the_edge(low[at:after] - level)
     return float(first)
 
 
@@ -76,7 +72,7 @@ def _silence_before(
     quiet = [
         (a, b)
         for a, b in runs(envelope[begin : end + 4] < middle - EDGE_BELOW_MEDIAN_DB)
-        if begin + b >= end - 6
+        if begin + b >= end - _RISES
     ]
     longest = max((b - a for a, b in quiet), default=0) * STEP_S
     return longest + _WINDOW_S if longest + _WINDOW_S >= _SHORTEST_GAP_S and longest else 0.0

@@ -55,33 +55,45 @@ class Frames:
 
     @classmethod
     def joined(cls, parts: list["Frames"]) -> "Frames":
-        """Frames of consecutive pieces as one."""
+        """Frames of consecutive pieces as one; empties the list, so that a long sound does not need
+        its memory twice."""
         parts = parts or [analyse(np.zeros((0, SPAN)))]
-        return cls(*(np.concatenate([getattr(p, name) for p in parts]) for name in cls.__slots__))
+        columns = [[getattr(part, name) for part in parts] for name in cls.__slots__]
+        parts.clear()
+        whole = []
+        for column in columns:
+            whole.append(np.concatenate(column))
+            column.clear()
+        return cls(*whole)
 
 
 class FrameStream:
     """Cuts sound at 16 kHz into the spans that frames are made of, as it arrives.
 
     `push` takes float samples of any length, shape (n,), and gives the spans completed by them,
-    shape (frames, 800); `finish` the rest, as if silence followed.
+    shape (frames, 800); `finish` the rest, as if silence followed at the offset of the input.
     """
 
     def __init__(self) -> None:
-        self._kept = np.zeros(_HALF, dtype=np.float32)
+        self._kept = np.zeros(0, dtype=np.float32)
         self._received = 0
         self._made = 0
 
     def push(self, samples: np.ndarray) -> np.ndarray:
-        self._received += len(samples)
-        self._kept = np.concatenate((self._kept, samples.astype(np.float32)))
+        own = samples.astype(np.float32)
+        if not self._received and len(own):
+            # Before it nothing changes: an offset of the input is no sound that sets in.
+            self._kept = np.full(_HALF, own[0], dtype=np.float32)
+        self._received += len(own)
+        self._kept = np.concatenate((self._kept, own))
         ready = (len(self._kept) - SPAN) // HOP + 1 if len(self._kept) >= SPAN else 0
         return self._cut(ready)
 
     def finish(self) -> np.ndarray:
         missing = max(-(-self._received // HOP) - self._made, 0)
         needed = SPAN + HOP * (missing - 1) - len(self._kept)
-        silence = np.zeros(max(needed, 0), dtype=np.float32)
+        offset = self._kept[-SPAN:].mean() if len(self._kept) else 0.0
+        silence = np.full(max(needed, 0), offset, dtype=np.float32)
         self._kept = np.concatenate((self._kept, silence))
         return self._cut(missing)
 
@@ -100,7 +112,8 @@ def frames_of(samples: np.ndarray, block: int = 256) -> Frames:
     stream = FrameStream()
     step = block * HOP
     parts = [analyse(stream.push(samples[at : at + step])) for at in range(0, len(samples), step)]
-    return Frames.joined([*parts, analyse(stream.finish())])
+    parts.append(analyse(stream.finish()))
+    return Frames.joined(parts)
 
 
 def analyse(spans: np.ndarray) -> Frames:
@@ -119,7 +132,9 @@ def analyse(spans: np.ndarray) -> Frames:
             high_share=none,
             clipped=np.zeros(0, dtype=int),
         )
-    spectrum = scipy.fft.rfft((spans - spans.mean(axis=1, keepdims=True)) * WINDOW, FFT)
+    clipped = (np.abs(spans[:, _HALF - HOP // 2 : _HALF + HOP // 2]) >= _FULL_SCALE).sum(axis=1)
+    spans = spans - spans.mean(axis=1, keepdims=True)
+    spectrum = scipy.fft.rfft(spans * WINDOW, FFT)
     power = spectrum.real**2 + spectrum.imag**2
     pitch_hz, regularity, merit = pitch_candidates(power)
     level = np.einsum("ij,ij->i", spans, spans) / SPAN
@@ -134,7 +149,7 @@ def analyse(spans: np.ndarray) -> Frames:
         edge_bands=_edge_bands(spans),
         bands_db=_db(bands * _BAND_SCALE),
         high_share=power[:, _HISS_BIN:].sum(axis=1) / total,
-        clipped=(np.abs(spans[:, _HALF - HOP // 2 : _HALF + HOP // 2]) >= _FULL_SCALE).sum(axis=1),
+        clipped=clipped,
     )
 
 

@@ -14,6 +14,7 @@ from core.sound.held import LONGEST_GAP_S, SHORTEST_HOLD_S
 from core.sound.hiss import HISS_SHARE, QUIETEST_DB
 from core.sound.kernel import HOP_S, Frames, FrameStream, analyse
 from core.sound.live_bubbles import RisingBubbles
+from core.sound.losses import LossFinder
 from core.sound.measure import figures
 from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sound
 from core.sound.tasks import HISSING, Measured, Target
@@ -82,6 +83,7 @@ class LiveMeasurement:
             else soxr.ResampleStream(rate_hz, RATE_HZ, 1, dtype="float64")
         )
         self._stream = FrameStream()
+        self._losses = LossFinder(rate_hz)
         self._parts: list[Frames] = []
         self._received = 0
         self._made = 0
@@ -111,6 +113,8 @@ class LiveMeasurement:
         self._received += len(samples)
         if self._received > self._limit:
             raise SoundError("sound_too_long", samples=self._received, limit=self._limit)
+        self._losses.push(samples)
+        samples = samples.astype(np.float64)
         if self._resample is not None:
             samples = self._resample.resample_chunk(samples)
         return self._stream.push(samples)
@@ -126,8 +130,13 @@ class LiveMeasurement:
             tail = self._resample.resample_chunk(np.zeros(0), last=True)
             self._parts.append(analyse(self._stream.push(tail)))
         self._parts.append(analyse(self._stream.finish()))
+        self._losses.finish()
         return figures(
-            Frames.joined(self._parts), self._task, target=self._target, a4_hz=self._a4_hz
+            Frames.joined(self._parts),
+            self._task,
+            target=self._target,
+            a4_hz=self._a4_hz,
+            losses=self._losses.found(),
         )
 
     def _drawn(self, known: list[float | None]) -> tuple[float | None, ...]:

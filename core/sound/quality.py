@@ -3,13 +3,12 @@
 import numpy as np
 
 from core.reference.values import NOISE_UNDER_VOICE
-from core.sound.figures import Quality, Reason, Verdict
+from core.sound.figures import CLIPPED, Quality, Reason, Verdict
 from core.sound.kernel import HOP, HOP_S, Frames
 from core.sound.reading import CLIPPED_SHARE
 from core.sound.task_sound import TaskSound
 
 _NOISE_TOO_NEAR_DB = 3.0
-_CLIPPED_TOO_MUCH = 0.05
 _QUIET_DB = -55.0
 _CLEAR = 10
 # Nothing at all, as where a recording was padded, says nothing of the room.
@@ -29,8 +28,8 @@ def judge(frames: Frames, sound: TaskSound) -> Quality:
     level = float(np.median(own))
     clipped = float(frames.clipped[inside].sum()) / (len(frames.clipped[inside]) * HOP)
     if clipped > CLIPPED_SHARE:
-        unusable |= clipped > _CLIPPED_TOO_MUCH
-        reasons.append(Reason("clipped", "The sound is too loud for the microphone: move back."))
+        text = "The sound is too loud for the microphone, so its level is not known: move back."
+        reasons.append(Reason(CLIPPED, text))
     if level < _QUIET_DB:
         reasons.append(Reason("too_quiet", "The voice is very quiet: move closer."))
     room = room_level(sound)

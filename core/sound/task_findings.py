@@ -4,8 +4,10 @@ from core.reference.values import (
     HISS_LEVEL_SD,
     PATTERN_NOTE_OFF,
     PATTERN_TEMPO_SD,
+    SHOUT_OVER_TARGET,
     SPEECH_OVER_TARGET,
     SPEECH_TRAIL_OFF,
+    STRONG_ENOUGH,
     SWELL_LEAST,
 )
 from core.sound.figures import Figures
@@ -19,6 +21,7 @@ from core.sound.task_figures import (
     TaskFigures,
 )
 from core.sound.task_figures import Speech as Spoken
+from core.sound.tasks import LevelTarget
 
 _SHOUTED_SHARE = 0.1
 _OFF_PACE_SHARE = 0.15
@@ -86,6 +89,21 @@ def _of_pattern(own: SungPattern) -> list[Finding]:
     if sd is not None and sd > PATTERN_TEMPO_SD.number:
         found.append(Finding("uneven_tempo", {"sd_percent": sd}))
     return found or [Finding("in_tune", {"count": len(own.notes)})]
+
+
+def strength_of(figures: Figures, aim: LevelTarget | None) -> Finding | None:
+    """How strong a strong hold or glide was: shouted, under_target or over_target, in dB over what is
+    aimed at; None where nothing is aimed at, no level is known, or speech says it by its figures."""
+    level_db = figures.level_mean_db
+    if aim is None or aim.reference_db is None or aim.over_db is None or level_db is None:
+        return None
+    if isinstance(figures.own, Spoken):
+        return None
+    over_db = level_db - aim.reference_db - aim.over_db
+    if over_db > SHOUT_OVER_TARGET.number:
+        return Finding("shouted", {"over_db": over_db})
+    enough = over_db >= -STRONG_ENOUGH.number
+    return Finding("over_target" if enough else "under_target", {"over_db": over_db})
 
 
 def _of_speech(own: Spoken) -> list[Finding]:

@@ -27,7 +27,8 @@ _LOOSE = {
 }
 # Bubbles make a voice irregular that goes on all the same.
 _BUBBLING_COST = 0.75
-_LONGEST_VOICELESS_S = 1.5
+# In a tube voice and bubbles stop and go on; that is a stop of one attempt, not another attempt.
+_LONGEST_VOICELESS_S, _LONGEST_STOP_S = 1.5, 0.8
 _GOES_ON_UNDER_DB = 22.0
 _ROOM_PERCENTILE, _OVER_ROOM_DB, _REACH = 10, 8.0, 25
 _STRAY_SEMITONES = 2.5
@@ -91,25 +92,26 @@ def find(frames: Frames, task: Measured) -> TaskSound:
 
 
 def _sounding_on(frames: Frames, voicing: Voicing) -> Region | None:
-    """The longest stretch of voice, over gaps under 0.25 s, or under 1.5 s in which bubbles or
+    """The longest stretch of voice, over gaps under 0.8 s, or under 1.5 s in which bubbles or
     breath go on; with what of the sound lies up to 0.25 s around it."""
     runs_of_voice = voice_runs(voicing)
     if not runs_of_voice:
         return None
     usual = float(np.median(frames.level_db[voicing.voiced]))
+    room = float(np.percentile(frames.level_db, _ROOM_PERCENTILE)) + _OVER_ROOM_DB
+    least = min(usual - _GOES_ON_UNDER_DB, room)
     joined: list[Region] = []
     for first, after in runs_of_voice:
         if joined:
             gap = slice(joined[-1].after, first)
             silent = first - joined[-1].after
-            lasting = silent and frames.level_db[gap].min() > usual - _GOES_ON_UNDER_DB
-            longest_s = _LONGEST_VOICELESS_S if lasting else LONGEST_GAP_S
+            lasting = silent and frames.level_db[gap].min() > least
+            longest_s = _LONGEST_VOICELESS_S if lasting else _LONGEST_STOP_S
             if silent * HOP_S < longest_s:
                 joined[-1] = Region(joined[-1].first, after)
                 continue
         joined.append(Region(first, after))
     best = max(joined, key=lambda region: region.seconds)
-    room = float(np.percentile(frames.level_db, _ROOM_PERCENTILE)) + _OVER_ROOM_DB
     loud = frames.level_db > max(usual - _GOES_ON_UNDER_DB, room)
     first, after = best.first, best.after
     while first > max(best.first - _REACH, 0) and loud[first - 1]:
