@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from core.bench.oracle import breaches
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Growth
 from core.errors import CoreError
@@ -18,11 +19,19 @@ from core.plans.rungs import floored
 from core.plans.schools import schools
 from core.plans.step import Step
 from core.plans.targets import Blow, Holds, Pace
+from core.proposing.client_file import client_data
 from core.proposing.propose import Proposal, propose
+from core.proposing.report import proposal_data
 from core.proposing.request import PlanRequest
 from core.safety.condition import Condition
-from core.safety.conditions import Effect, limited_minutes, limits_of, rules
-from core.safety.program_gate import doings_of, known_conditions, touches_of
+from core.safety.conditions import (
+    Effect,
+    known_conditions,
+    limited_minutes,
+    limits_of,
+    touching,
+)
+from core.safety.program_gate import doings_of, touches_of
 from core.simulate.clients import made_up_client
 
 SLOW_MS = 50.0
@@ -37,7 +46,8 @@ def faults_of(proposal: Proposal, request: PlanRequest) -> list[str]:
         found += _above_shown(step, request)
     if request.screening is not None:
         minor = request.baseline.minor
-        known = known_conditions(request.screening) | ({Condition.MINOR} if minor else frozenset())
+        known = known_conditions(request.screening, request.today)
+        known |= {Condition.MINOR} if minor else frozenset()
         for rule in limits_of(known):
             if limited_minutes(rule, doings_of(program)) > (rule.number or 0) + 0.05:
                 found.append(f"{rule.key}: over its minutes")
@@ -51,17 +61,16 @@ def faults_of(proposal: Proposal, request: PlanRequest) -> list[str]:
 def _against(step: Step, request: PlanRequest) -> list[str]:
     if request.screening is None:
         return []
-    known, touches = known_conditions(request.screening), touches_of(step)
+    known = known_conditions(request.screening, request.today)
     return [
         f"{step.name}: against {rule.key}"
-        for rule in rules()
-        if rule.effect is Effect.BLOCK and rule.conditions & known and rule.touches & touches
+        for rule in touching(known, touches_of(step), Effect.BLOCK)
     ]
 
 
 def _above_shown(step: Step, request: PlanRequest) -> list[str]:
     known, target = request.baseline, step.target
-    most = max([*known.phonation_s, *known.probes_s], default=None)
+    most = known.shown_voice_s
     found = []
     if isinstance(target, Holds) and most is not None:
         found += [h.note.name for h in target.holds if h.seconds > max(most, 0.5)]
@@ -86,6 +95,7 @@ class Fits:
     proposed: int = 0
     refused: Counter = field(default_factory=Counter)
     faults: list[str] = field(default_factory=list)
+    breaches: list[str] = field(default_factory=list)
     ms: list[float] = field(default_factory=list)
     slow: list[int] = field(default_factory=list)
     steps: list[int] = field(default_factory=list)
@@ -115,6 +125,8 @@ def fit_many(clients: int, *, first_seed: int = 0, clock: Callable[[], float]) -
         fits.proposed += 1
         fits.steps.append(len(found.program.steps))
         fits.faults += [f"client {seed}: {fault}" for fault in faults_of(found, request)]
+        client, said = client_data(request), proposal_data(found, request)
+        fits.breaches += [f"client {seed}: {breach}" for breach in breaches(client, said)]
     return fits
 
 
@@ -132,6 +144,8 @@ def main(arguments: list[str] | None = None) -> int:
                 "refused": dict(fits.refused),
                 "faults": len(fits.faults),
                 "first_faults": fits.faults[:20],
+                "breaches": len(fits.breaches),
+                "first_breaches": fits.breaches[:20],
                 "core_ms": {
                     "median": round(float(np.median(fits.ms)), 2),
                     "p95": round(float(np.percentile(fits.ms, 95)), 2),
@@ -143,7 +157,7 @@ def main(arguments: list[str] | None = None) -> int:
             indent=2,
         )
     )
-    return 1 if fits.faults else 0
+    return 1 if fits.faults or fits.breaches else 0
 
 
 if __name__ == "__main__":

@@ -9,7 +9,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any, TypeVar
 
-from core.catalogue.touches import Touch
+from core.catalogue.touches import WORKED_OUT, Touch
 from core.catalogue.words import (
     FAMILY_WORDS,
     FIGURE_WORDS,
@@ -56,7 +56,8 @@ class Fault:
 class Task:
     """One task of the catalogue: its texts, what is set and measured, what conditions forbid in it.
 
-    rungs: in words from easy to hard; substitutes: keys of tasks with an aim in common.
+    rungs: in words from easy to hard; rung_touches: what single rungs touch beside the task, one
+    set a rung, or empty; substitutes: keys of tasks with an aim in common.
     """
 
     key: str
@@ -81,6 +82,7 @@ class Task:
     equipment: frozenset[Equipment]
     skills: frozenset[Skill]
     touches: frozenset[Touch]
+    rung_touches: tuple[frozenset[Touch], ...] = ()
 
     def setting(self, name: str) -> Setting:
         """A setting by name; PlanError("setting_unknown")."""
@@ -94,8 +96,9 @@ _MEANS = {Equipment.GLASS_OF_WATER: Touch.WATER, Equipment.BALLOON: Touch.BALLOO
 """What a thing in the hand means for what is touched, whoever writes the task."""
 _TEXTS = ("name", "purpose", "suits", "instruction", "clinician_note", "caution")
 _MAY_BE_EMPTY = ("sound", "counted")
-_LISTS = ("aims", "measured", "faults", "rungs", "substitutes", "equipment", "skills", "touches")
-_WANTED = frozenset((*_TEXTS, *_MAY_BE_EMPTY, *_LISTS, "kind", "voiced", "grows", "set"))
+_LISTS = ("aims", "measured", "faults", "rungs", "substitutes", "equipment", "skills")
+_TOUCHED = ("touches", "rung_touches")
+_WANTED = frozenset((*_TEXTS, *_MAY_BE_EMPTY, *_LISTS, *_TOUCHED, "kind", "voiced", "grows", "set"))
 _OPTIONAL = {
     "sound": "",
     "counted": "",
@@ -104,6 +107,7 @@ _OPTIONAL = {
     "equipment": [],
     "skills": [],
     "touches": [],
+    "rung_touches": [],
     "rungs": [],
     "set": {},
     "grows": "none",
@@ -162,7 +166,7 @@ def _task(family: str, key: str, entry: Any) -> Task:
         raise _Broken(f"missing or unknown: {sorted(set(entry) ^ _WANTED)}")
     for name in (*_TEXTS, *_MAY_BE_EMPTY):
         _check_text(name, entry[name], may_be_empty=name in _MAY_BE_EMPTY)
-    for name in _LISTS:
+    for name in (*_LISTS, *_TOUCHED):
         if not isinstance(entry[name], list):
             raise _Broken(f"{name} is no list")
     kind = _word(TaskKind, "kind", entry["kind"])
@@ -183,13 +187,25 @@ def _task(family: str, key: str, entry: Any) -> Task:
         substitutes=tuple(_check_text("substitutes", other) for other in entry["substitutes"]),
         equipment=frozenset(_word(Equipment, "equipment", word) for word in entry["equipment"]),
         skills=frozenset(_word(Skill, "skills", word) for word in entry["skills"]),
-        touches=frozenset(_word(Touch, "touches", word) for word in entry["touches"]),
+        touches=_touched(entry["touches"]),
+        rung_touches=tuple(_touched(words) for words in entry["rung_touches"]),
     )
     _check_sense(task)
     return task
 
 
+def _touched(words: Any) -> frozenset[Touch]:
+    if not isinstance(words, list):
+        raise _Broken("rung_touches takes a list of lists")
+    found = frozenset(_word(Touch, "touches", word) for word in words)
+    if odd := sorted(found & WORKED_OUT):
+        raise _Broken(f"touches {odd} are worked out, nobody declares them")
+    return found
+
+
 def _check_sense(task: Task) -> None:
+    if task.rung_touches and len(task.rung_touches) != len(task.rungs):
+        raise _Broken("rung_touches: one list a rung")
     for thing, touch in _MEANS.items():
         if thing in task.equipment and touch not in task.touches:
             raise _Broken(f"touches: {thing.value} means {touch.value}")

@@ -79,6 +79,8 @@ class Growth(StrEnum):
     FORM = "form"
     DECIBELS = "decibels"
     SEMITONES = "semitones"
+    COUNT = "count"
+    WIDTH = "width"
     CUE = "cue"
     TEMPO = "tempo"
     PLACE = "place"

@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from core.dose.minutes import session_length
+from core.plans.dosing import Dose
 from core.plans.known import Limits
 from core.plans.program import Program
 from core.plans.step import Step
@@ -39,16 +40,19 @@ def load_of(program: Program) -> Load:
     2003;46:919–932; speech and free voice at the comfortable speaking note, or for want of it a
     quarter of the way up the range."""
     length = session_length(program)
-    dose = program.dose
-    on_visits = len(set(dose.visit_weekdays) & set(dose.weekdays or range(1, 8)))
-    fewer = on_visits * (dose.sessions_a_day - 1)
     return Load(
         session_min=length.minutes,
         voiced_min=length.voiced_s / 60,
         repetitions=length.attempts,
         cycles=sum(_cycles(step, program) for step in program.steps),
-        sessions_a_week=dose.sessions_a_day * dose.days_a_week - fewer,
+        sessions_a_week=sessions_a_week(program.dose),
     )
+
+
+def sessions_a_week(dose: Dose) -> int:
+    """Home sessions of a full week: one on days of a visit."""
+    on_visits = len(set(dose.visit_weekdays) & set(dose.weekdays or range(1, 8)))
+    return dose.sessions_a_day * dose.days_a_week - on_visits * (dose.sessions_a_day - 1)
 
 
 def mean_hz(low_hz: float, high_hz: float) -> float:

@@ -32,6 +32,14 @@ def session_length(program: Program) -> SessionLength:
     return length_of(program.steps)
 
 
+def minutes_by_step(steps: Sequence[Step]) -> list[float]:
+    """Minutes of each step with the rest after it; together they are those of the session."""
+    return [
+        (length_of((step,)).total_s + (step.rest_s if place + 1 < len(steps) else 0)) / 60
+        for place, step in enumerate(steps)
+    ]
+
+
 def length_of(steps: Sequence[Step]) -> SessionLength:
     """Length of some steps done one after the other; 0 for none."""
     rests = sum(step.rest_s * step.starts for step in steps)

@@ -1,10 +1,11 @@
 """Whether a sustained-note step may climb one rung (rule D; clinical defaults)."""
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from core.grading.strain import StrainView
 from core.reference.values import (
     DAYS_BETWEEN_CLIMBS,
     DAYS_LOOKED_OVER,
@@ -15,7 +16,7 @@ from core.reference.values import (
     NOTES_AT_TARGET,
     SESSIONS_LOOKED_AT,
     SESSIONS_TO_CLIMB,
-    STRAIN_RISE,
+    TREMOR_OVER_OWN,
 )
 
 
@@ -33,41 +34,72 @@ class HoldFigures:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SessionFigures:
-    """One home session at the current rung, best of the attempts a note."""
+    """One home session at the current rung. A note is met by one attempt that meets everything;
+    notes_unknown: held long enough, and whether softly and steadily is not known."""
 
     day: date
     notes_asked: int
-    notes_at_target: int
-    pitch_sd_semitones: float | None
-    trail_off_db: float | None
-    level_over_probe_db: float | None
+    notes_met: int
+    notes_unknown: int
     strain: float | None
 
 
 @dataclass(frozen=True, slots=True)
 class ClimbAdvice:
-    """Whether to climb and every reason for or against, in words."""
+    """Whether to climb and every reason for or against, in words; ease: ids of the steps that go
+    down a rung; contact: call the client first."""
 
     climb: bool
     reasons: tuple[str, ...]
+    ease: tuple[str, ...] = ()
+    contact: bool = False
+
+
+def most_pitch_sd(usual_with_tremor: float | None) -> float:
+    """Steadiness asked for, semitones: 0.5, with tremor the larger of that and the client's own
+    + 10 %."""
+    if usual_with_tremor is None:
+        return HOLD_PITCH_SD.number
+    return max(HOLD_PITCH_SD.number, TREMOR_OVER_OWN.number * usual_with_tremor)
+
+
+def met(attempt: HoldFigures, *, most_sd: float) -> bool | None:
+    """Whether one attempt meets everything at once; None where what is known does and something is
+    not known. Seconds won by pressing, or shaken, do not count."""
+    if attempt.seconds < attempt.target_s:
+        return False
+    conditions = (
+        _holds(attempt.pitch_sd_semitones, lambda sd: sd <= most_sd),
+        _holds(attempt.trail_off_db, lambda fade: fade >= -HOLD_TRAIL_OFF.number),
+        _holds(attempt.level_over_probe_db, lambda over: over <= HOLD_LEVEL_OVER_PROBE.number),
+    )
+    if False in conditions:
+        return False
+    return None if None in conditions else True
+
+
+def _holds(value: float | None, condition: Callable[[float], bool]) -> bool | None:
+    return None if value is None else condition(value)
 
 
 def session_figures(
-    attempts: Iterable[HoldFigures], *, day: date, notes_asked: int, strain: float | None
+    attempts: Iterable[HoldFigures],
+    *,
+    day: date,
+    notes_asked: int,
+    strain: float | None,
+    usual_with_tremor: float | None = None,
 ) -> SessionFigures:
-    """Best attempt a note (longest); figures are the medians over those best attempts."""
-    best: dict[str, HoldFigures] = {}
+    """The notes of one home session that were met; each by its best single attempt."""
+    most_sd = most_pitch_sd(usual_with_tremor)
+    by_note: dict[str, list[bool | None]] = {}
     for attempt in attempts:
-        if attempt.note not in best or attempt.seconds > best[attempt.note].seconds:
-            best[attempt.note] = attempt
-    held = tuple(best.values())
+        by_note.setdefault(attempt.note, []).append(met(attempt, most_sd=most_sd))
     return SessionFigures(
         day=day,
         notes_asked=notes_asked,
-        notes_at_target=sum(a.seconds >= a.target_s for a in held),
-        pitch_sd_semitones=_middle([a.pitch_sd_semitones for a in held]),
-        trail_off_db=_middle([a.trail_off_db for a in held]),
-        level_over_probe_db=_middle([a.level_over_probe_db for a in held]),
+        notes_met=sum(True in found for found in by_note.values()),
+        notes_unknown=sum(True not in found and None in found for found in by_note.values()),
         strain=strain,
     )
 
@@ -79,18 +111,21 @@ def climb_advice(
     last_climb: date | None,
     kept_share_7_days: float | None,
     stop_sign_open: bool,
-    strain_median_14_days: float | None,
+    strain: StrainView,
 ) -> ClimbAdvice:
     """Advice for one climb from the home sessions at the current rung, oldest first.
 
-    Looks at the last 5 over at least 3 days; needs 4 that meet every condition, half of the
-    practice kept in 7 days, 7 days since the last climb, no open stop sign, no rise of strain.
-    An unknown figure never counts as met.
+    Looks at the last 5 over at least 3 days; needs 4 that meet the goal, an answer about strain in
+    each, half of the practice kept in 7 days, 7 days since the last climb, no open stop sign and
+    nothing against it of strain. An unknown figure never counts as met.
     """
     looked = tuple(sessions[-int(SESSIONS_LOOKED_AT.number) :])
     against = []
     if stop_sign_open:
         against.append("a stop sign is not cleared")
+    if strain.contact:
+        against.append("throat strain 5 and more: call the client")
+    against += strain.against
     if len(looked) < SESSIONS_LOOKED_AT.number:
         against.append(f"{len(looked)} of 5 measurable home sessions at this rung")
     if len({s.day for s in looked}) < DAYS_LOOKED_OVER.number:
@@ -99,47 +134,28 @@ def climb_advice(
         against.append(f"the last climb was {(today - last_climb).days} days ago")
     if kept_share_7_days is None or kept_share_7_days < KEPT_TO_CLIMB.number:
         against.append("under half of the practice kept in 7 days")
-    if _strain_rose(looked, strain_median_14_days):
-        against.append("throat strain is up by 2 on two days")
-    met = sum(_meets(session) for session in looked)
-    if met < SESSIONS_TO_CLIMB.number:
-        against.append(f"{met} of the last {len(looked)} home sessions meet the goal, 4 are needed")
+    unanswered = sum(session.strain is None for session in looked)
+    if unanswered:
+        against.append(f"strain was not answered in {unanswered} of them: ask")
+    met_goal = sum(_meets(session) for session in looked)
+    if met_goal < SESSIONS_TO_CLIMB.number:
+        against.append(_too_few(met_goal, looked))
     if against:
-        return ClimbAdvice(False, tuple(against))
-    return ClimbAdvice(True, (f"{met} of the last 5 home sessions meet the goal",))
+        return ClimbAdvice(False, tuple(against), strain.eased, strain.contact)
+    return ClimbAdvice(True, (f"{met_goal} of the last 5 home sessions meet the goal",))
+
+
+def _too_few(met_goal: int, looked: Sequence[SessionFigures]) -> str:
+    words = f"{met_goal} of the last {len(looked)} home sessions meet the goal, 4 are needed"
+    unknown = sum(not _meets(s) and s.notes_met + s.notes_unknown >= _needed(s) for s in looked)
+    if unknown:
+        words += f"; in {unknown} the level or steadiness is not known"
+    return words
+
+
+def _needed(session: SessionFigures) -> int:
+    return math.ceil(NOTES_AT_TARGET.number * session.notes_asked)
 
 
 def _meets(session: SessionFigures) -> bool:
-    asked = math.ceil(NOTES_AT_TARGET.number * session.notes_asked)
-    sd, trail, level = (
-        session.pitch_sd_semitones,
-        session.trail_off_db,
-        session.level_over_probe_db,
-    )
-    return (
-        session.notes_at_target >= asked
-        and sd is not None
-        and sd <= HOLD_PITCH_SD.number
-        and trail is not None
-        and trail >= -HOLD_TRAIL_OFF.number
-        and level is not None
-        and level <= HOLD_LEVEL_OVER_PROBE.number
-        and session.strain is not None
-    )
-
-
-def _strain_rose(sessions: Sequence[SessionFigures], usual: float | None) -> bool:
-    if usual is None:
-        return False
-    days = {
-        s.day for s in sessions if s.strain is not None and s.strain - usual >= STRAIN_RISE.number
-    }
-    return len(days) >= 2
-
-
-def _middle(values: Sequence[float | None]) -> float | None:
-    known = sorted(value for value in values if value is not None)
-    if not known or len(known) < len(values):
-        return None
-    half = len(known) // 2
-    return known[half] if len(known) % 2 else (known[half - 1] + known[half]) / 2
+    return session.notes_met >= _needed(session)

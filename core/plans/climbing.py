@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from core.catalogue.words import Growth, TaskKind
 from core.errors import PlanError
-from core.plans.fitted import AIR_ONLY, kind_of
+from core.plans.fitted import AIR_ONLY, TOLD_IN_WORDS, kind_of
 from core.plans.program import Program
 from core.plans.step import Grade, Step
 from core.plans.targets import Blow, Counted, Holds, Pace, Timed
@@ -68,8 +68,10 @@ def _changed(step: Step, grade: Grade, because: str) -> Step:
             target=replace(target, tempo_bpm=value, because=because),
             cue=grade.words[grade.rung],
         )
+    if grade.growth is Growth.COUNT and isinstance(target, Counted):
+        return replace(step, target=replace(target, count=int(value), because=because))
     if grade.growth is Growth.DECIBELS and step.level is not None:
         return replace(step, level=replace(step.level, over_db=value, because=because))
-    if grade.growth in (Growth.CUE, Growth.PLACE):
+    if grade.growth in TOLD_IN_WORDS:
         return replace(step, cue=grade.words[grade.rung])
     raise PlanError("grade_broken", growth=grade.growth.value, rungs=len(grade.rungs))

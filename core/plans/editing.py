@@ -3,8 +3,10 @@
 from dataclasses import replace
 
 from core.errors import PlanError
+from core.plans.back_pressure import back_pressure
 from core.plans.program import Program
 from core.plans.rungs import checked_hold
+from core.plans.targets import Blow, GlidePath, Speech, Timed, checked
 
 BY_HAND = "set by hand"
 
@@ -39,6 +41,52 @@ def with_repetitions(program: Program, step_id: str, repetitions: int) -> Progra
 def with_rest(program: Program, step_id: str, rest_s: float) -> Program:
     """Another rest after each attempt, 0–300 s."""
     return program.with_step(replace(program.step(step_id), rest_s=rest_s))
+
+
+def with_depth(program: Program, step_id: str, depth_cm: float) -> Program:
+    """Another depth of a tube in water, cm, with what it resists; `problems` says where it is deeper
+    than home allows. PlanError("no_tube_in_water")."""
+    step = program.step(step_id)
+    tube = step.tube
+    if tube is None or not tube.deepest_cm:
+        raise PlanError("no_tube_in_water", step=step.name)
+    found = back_pressure(
+        bore_mm=tube.bore_mm,
+        length_cm=tube.length_cm,
+        depth_cm=checked("depth", depth_cm, 0.5, 15),
+        flow_ml_s=tube.flow_ml_s,
+    )
+    changed = replace(
+        tube,
+        depth_cm=depth_cm,
+        back_pressure_cmh2o=round(found.total, 1),
+        because=f"{BY_HAND}; resists {found.total:.1f} cmH₂O at {tube.flow_ml_s:.0f} mL/s",
+    )
+    return program.with_step(replace(step, tube=changed))
+
+
+def with_level(program: Program, step_id: str, over_db: float) -> Program:
+    """Another level over the own conversation, dB. PlanError("step_without_level")."""
+    step = program.step(step_id)
+    if step.level is None or step.level.over_db is None:
+        raise PlanError("step_without_level", step=step.name)
+    level = replace(step.level, over_db=over_db, because=BY_HAND)
+    return program.with_step(replace(step, level=level))
+
+
+def with_seconds(program: Program, step_id: str, seconds: float) -> Program:
+    """Another time for a glide, a stream of air, a task by the clock or speech, s; for a glide
+    `problems` says where it is longer than the voice shown. PlanError("step_without_seconds")."""
+    step = program.step(step_id)
+    target = step.target
+    if isinstance(target, GlidePath | Blow | Speech):
+        return program.with_step(
+            replace(step, target=replace(target, seconds=seconds, because=BY_HAND))
+        )
+    if isinstance(target, Timed):
+        timed = replace(target, seconds_a_side=seconds / target.sides, because=BY_HAND)
+        return program.with_step(replace(step, target=timed))
+    raise PlanError("step_without_seconds", step=step.name)
 
 
 def without_step(program: Program, step_id: str) -> Program:

@@ -17,7 +17,7 @@ _JOIN_STEPS = (0, 2, 4)
 def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """Breathing on beats; params `ladder` (beats out), `beats_in`, `tempo`, `breaths`, `puff`.
 
-    The first rung lies within the client's own longest /s/, the last within 110 % of it.
+    No rung is longer than the client's own longest /s/, whatever the ladder says.
     """
     tempo = task.setting("tempo").limited(number(spec, "tempo", task.setting("tempo").default))
     ladder = tuple(int(beats) for beats in spec.params.get("ladder", (4, 8, 12)))
@@ -26,13 +26,12 @@ def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         fitting.ask("Measure the longest /s/.")
         fitting.assume(f"{_CAUTIOUS_OUT_S:g} s out are within reach; no longest /s/ is known.")
         best = _CAUTIOUS_OUT_S
-    most = best * HISS_OVER_OWN_BEST.number
-    rungs = tuple(beats for beats in ladder if seconds_of(beats, tempo) <= most)
-    if not rungs or seconds_of(rungs[0], tempo) > best:
+    rungs = tuple(beats for beats in ladder if seconds_of(beats, tempo) <= best)
+    if not rungs:
         fewer = int(best / seconds_of(1, tempo))
         if fewer < 2:
             raise PlanError("breath_too_short", seconds=best)
-        rungs = (fewer, *(beats for beats in rungs if beats > fewer))
+        rungs = (fewer,)
     first = rungs[0]
     wanted = f", not {ladder[0]}" if first != ladder[0] else ""
     because = (
@@ -53,7 +52,7 @@ def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         rungs=tuple(float(beats) for beats in rungs),
         words=tuple(f"out {beats} beats = {seconds_of(beats, tempo):.1f} s" for beats in rungs),
         goal=float(rungs[-1]),
-        because=f"no longer than 110 % of the longest /s/ {best:g} s",
+        because=f"no longer than the longest /s/ {best:g} s",
         shown=best / seconds_of(1, tempo),
     )
     return Fitted(target=target, grade=grade, cue=grade.words[0])

@@ -24,7 +24,7 @@ def timed(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         wanted = float(round(setting.limited(share * minutes * 60 / sides)))
         because = f"{percent(share)} of {minutes:g} minutes"
     target = Timed(seconds_a_side=setting.limited(wanted), sides=sides, because=because)
-    grade = cue_grade(task, because=task.purpose)
+    grade = cue_grade(fitting, task, because=task.purpose)
     return Fitted(target=target, grade=grade, cue=grade.words[0] if grade else "")
 
 
@@ -47,10 +47,27 @@ def counted(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         tempo_bpm=tempo.default if tempo else None,
         because=because,
     )
-    grade = cue_grade(task, because=task.purpose)
+    grade = cue_grade(fitting, task, because=task.purpose)
+    if task.grows is Growth.COUNT:
+        grade = _count_grade(task, target.count, spec)
     if task.grows is Growth.TEMPO and tempo is not None:
         grade = _tempo_grade(task, tempo.default, tempo.high)
     return Fitted(target=target, grade=grade, cue=grade.words[0] if grade else "")
+
+
+def _count_grade(task: Task, first: int, spec: StepSpec) -> Grade:
+    """Counts from the first to `goal` of the school's line: more breaths, or fewer for a balloon."""
+    setting = task.setting("count")
+    goal = int(setting.limited(number(spec, "goal", first)))
+    counts = range(first, goal + (1 if goal >= first else -1), 1 if goal >= first else -1)
+    return Grade(
+        key=task.key,
+        growth=Growth.COUNT,
+        rungs=tuple(float(count) for count in counts),
+        words=tuple(f"{count} {setting.unit}" for count in counts),
+        goal=float(goal),
+        because=task.purpose,
+    )
 
 
 def _tempo_grade(task: Task, first: float, high: float) -> Grade:

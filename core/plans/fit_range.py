@@ -1,15 +1,21 @@
 """Range: scale patterns through the keys, falling hums, the target pitch of speaking-pitch work."""
 
 from core.catalogue.tasks import Task
-from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.fit_semi_occluded import FIVE_NOTES
-from core.plans.fitted import Fitted, StepSpec, inner_range, number, reachable_s
+from core.plans.fitted import (
+    Fitted,
+    StepSpec,
+    inner_range,
+    measured_top,
+    reachable_s,
+    semitone_grade,
+)
 from core.plans.known import Fitting
 from core.plans.step import Grade
 from core.plans.targets import DEGREES, Counted, GlidePath, Holds, HoldTarget, Pattern, Target
-from core.reference.values import PITCH_REVIEW_AFTER
+from core.reference.values import PITCH_REVIEW_AFTER, UNDER_TRANSITION
 
 PATTERNS = {
     "pattern_two": (1, 2, 1),
@@ -17,29 +23,29 @@ PATTERNS = {
     "pattern_four": (1, 2, 3, 4, 3, 2, 1),
     "pattern_five": FIVE_NOTES,
 }
-_FIRST_RISE = 2
 _MOST_UP = 6
+_MOST_KEYS = 48
 
 
-def pattern(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
+def pattern(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     """A scale pattern from a start key down by semitones to the floor, then up to the ceiling.
 
-    Floor and ceiling lie a margin inside the range; with the option ceiling = transition (speaking
-    voice) the top note stops at the transition. The first rung rises two keys over the start, each
-    next one key more. param `most_s`: longest for all keys, s.
+    The first rung has every key whose notes lie a margin inside the range; for the speaking voice
+    (option ceiling = transition) the top note stays a semitone under the transition. Each next rung
+    moves the ceiling up by one, to the highest comfortable note or the transition.
     """
     degrees = PATTERNS.get(task.key, PATTERNS["pattern_three"])
     span = max(DEGREES[degree] for degree in degrees)
-    low, high = inner_range(fitting)
-    ceiling, why_ceiling = _ceiling(fitting, high)
-    top_key, floor = ceiling.number - span, low.number
+    low, _high = inner_range(fitting)
+    first, last, why_ceiling = _ceilings(fitting)
+    floor, top_key = low.number, first.number - span
     if top_key < floor:
         raise PlanError(
-            "pattern_too_wide", span=span, semitones=ceiling.number - floor, ceiling=ceiling.name
+            "pattern_too_wide", span=span, semitones=first.number - floor, ceiling=first.name
         )
     start = min(max(fitting.speaking_note().number, floor), top_key)
     tempo = task.setting("tempo").default
-    tops = _tops(start, top_key, spec, (len(degrees) + 2) * 60 / tempo, start - floor + 1)
+    tops = range(top_key, min(last.number - span, floor + _MOST_KEYS - 1) + 1)
 
     def through(top: int) -> Pattern:
         keys = [*range(start, floor - 1, -1), *range(start + 1, top + 1)]
@@ -52,39 +58,33 @@ def pattern(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         )
 
     targets = tuple(through(top) for top in tops)
-    grade = Grade(
-        key=task.key,
-        growth=Growth.SEMITONES,
-        rungs=tuple(float(top) for top in tops),
-        words=tuple(f"up to the key {Note(top)}" for top in tops),
+    grade = semitone_grade(
+        task.key,
+        tops,
+        words=(f"up to the key {Note(top)}" for top in tops),
         targets=targets,
-        goal=float(tops[-1]),
         because=why_ceiling,
     )
     return Fitted(target=targets[0], grade=grade)
 
 
-def _ceiling(fitting: Fitting, high: Note) -> tuple[Note, str]:
+def _ceilings(fitting: Fitting) -> tuple[Note, Note, str]:
+    """The highest note of the first rung, that of the last, and why."""
     comfort = fitting.comfort
+    _low, high = inner_range(fitting)
+    top = measured_top(comfort.highest)
     if fitting.options.get("ceiling", "range") != "transition":
-        return high, f"the highest comfortable note {comfort.highest} less its margin is {high}"
+        return high, top, f"begun at {high}, up to the highest comfortable note {comfort.highest}"
     if comfort.transition is None:
         fitting.ask("Note where the register changes (transition).")
         two_thirds = comfort.lowest.up(max(comfort.semitones * 2 // 3, 1))
-        ceiling = min(two_thirds, high)
-        fitting.assume(f"{ceiling} stands for the transition: two thirds of the range.")
-        return ceiling, f"the transition is taken at {ceiling}"
-    ceiling = min(comfort.transition, high)
-    return ceiling, f"speaking-voice work stops at the transition {comfort.transition}"
-
-
-def _tops(start: int, top_key: int, spec: StepSpec, key_s: float, downward: int) -> list[int]:
-    """Highest start key of each rung; the downward keys always stay, further ones as time allows."""
-    most_s = number(spec, "most_s", 240.0)
-    room = max(int(most_s / key_s) - downward, 0)
-    first = min(start + _FIRST_RISE, top_key, start + room)
-    last = min(top_key, max(start + room, first))
-    return list(range(first, last + 1))
+        transition = min(two_thirds, high)
+        fitting.assume(f"{transition} stands for the transition: two thirds of the range.")
+    else:
+        transition = comfort.transition
+    under = Note(transition.number - int(UNDER_TRANSITION.number))
+    words = f"speaking-voice work begins under the transition {transition} and stops at it"
+    return min(under, high), min(transition, top), words
 
 
 def falling(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
@@ -129,12 +129,14 @@ def target_pitch_phrases(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitte
 
 
 def _way(fitting: Fitting) -> tuple[Note, ...]:
-    """The notes from the speaking note to the target, a semitone at a time, inside the range."""
+    """The notes from the speaking note to the target, a semitone at a time: at most to the highest
+    comfortable note and, since it is for speaking, to the transition."""
     comfort = fitting.comfort
     if comfort.speaking is None:
         fitting.ask("Measure the habitual speaking pitch.")
         raise PlanError("speaking_missing")
-    low, high = inner_range(fitting)
+    low, _high = inner_range(fitting)
+    high = min(measured_top(comfort.highest), comfort.transition or comfort.highest)
     down = fitting.options.get("direction", "up") == "down"
     wish = fitting.options.get("target", "")
     goal = Note.named(wish) if wish else None
@@ -164,12 +166,10 @@ def _pitch_grade(notes: tuple[Note, ...], targets: tuple[Target, ...]) -> Grade:
         review = ": review, resonance and intonation first" if place and place % every == 0 else ""
         return f"{note}{review}"
 
-    return Grade(
-        key="target pitch",
-        growth=Growth.SEMITONES,
-        rungs=tuple(float(note.number) for note in notes),
-        words=tuple(words(place, note) for place, note in enumerate(notes)),
+    return semitone_grade(
+        "target pitch",
+        [note.number for note in notes],
+        words=(words(place, note) for place, note in enumerate(notes)),
         targets=targets,
-        goal=float(notes[-1].number),
         because=f"one semitone at a time from {notes[0]} to {notes[-1]}; review after every {every}",
     )

@@ -1,6 +1,7 @@
 """Semi-occluded tasks: the forms from easy to hard, the tube, its depth and back pressure."""
 
 from core.catalogue.tasks import Task
+from core.catalogue.touches import Touch
 from core.catalogue.words import Equipment, Growth, TaskKind
 from core.errors import PlanError
 from core.notes.note import Note
@@ -23,6 +24,7 @@ from core.plans.targets import (
 )
 from core.reference.values import (
     AIRFLOW_ASSUMED,
+    DEEP_WATER,
     DEPTH_AT_HOME_INSUFFICIENCY,
     DEPTH_AT_HOME_TENSION,
 )
@@ -138,6 +140,8 @@ def _tube(fitting: Fitting, task: Task, spec: StepSpec) -> Tube | None:
         insufficient = spec.params.get("purpose") == "insufficiency"
         home = DEPTH_AT_HOME_INSUFFICIENCY if insufficient else DEPTH_AT_HOME_TENSION
         deepest = min(home.number, task.setting("depth").high)
+        if Touch.DEEP_WATER in fitting.forbidden:
+            deepest = min(deepest, DEEP_WATER.number - 0.5)
         depth = min(number(spec, "depth", 1.0), deepest)
         purpose = "insufficiency: deeper, under supervision" if insufficient else "tension: shallow"
         why = f"{purpose}, {length_words(depth)} deep, at home no deeper than {deepest:g} cm"

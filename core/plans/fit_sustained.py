@@ -4,10 +4,11 @@ from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
-from core.plans.fitted import Fitted, StepSpec
+from core.plans.fitted import Fitted, StepSpec, measured_top, reachable_s
 from core.plans.hold_goals import Goal, hold_goal
 from core.plans.known import Fitting
 from core.plans.pitches import PitchSchool, PitchSet, fit_pitches
+from core.plans.program import SUSTAINED
 from core.plans.step import Grade
 from core.plans.targets import GlidePath, Holds, HoldTarget
 from core.reference.values import GLIDE_SECONDS
@@ -25,12 +26,12 @@ def ladder_power(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
 
 def ladder_up(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
     comfort = fitting.comfort
-    return Fitted(target=_glide(comfort.lowest, comfort.highest))
+    return Fitted(target=_glide(fitting, comfort.lowest, measured_top(comfort.highest)))
 
 
 def ladder_down(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
     comfort = fitting.comfort
-    return Fitted(target=_glide(comfort.highest, comfort.lowest))
+    return Fitted(target=_glide(fitting, measured_top(comfort.highest), comfort.lowest))
 
 
 def _pitches(fitting: Fitting) -> PitchSet:
@@ -63,7 +64,7 @@ def _held(fitting: Fitting, pitches: PitchSet, notes: tuple[Note, ...]) -> Fitte
 
 def _grade(fitting: Fitting, goal: Goal) -> Grade:
     return Grade(
-        key="sustained",
+        key=SUSTAINED,
         growth=Growth.SECONDS,
         rungs=goal.rungs_s,
         words=tuple(f"{seconds:g} s" for seconds in goal.rungs_s),
@@ -73,13 +74,10 @@ def _grade(fitting: Fitting, goal: Goal) -> Grade:
     )
 
 
-def _glide(start: Note, end: Note) -> GlidePath:
-    return GlidePath(
-        start=start,
-        end=end,
-        seconds=GLIDE_SECONDS.number,
-        because=f"the whole comfortable range, {start} to {end}",
-    )
+def _glide(fitting: Fitting, start: Note, end: Note) -> GlidePath:
+    seconds, why = reachable_s(fitting, GLIDE_SECONDS.number, share=1.0)
+    because = f"the whole comfortable range, {start} to {end}; {why}"
+    return GlidePath(start=start, end=end, seconds=seconds, because=because)
 
 
 def _names(notes: tuple[Note, ...]) -> str:

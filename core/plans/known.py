@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
+from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
@@ -26,8 +27,9 @@ class Tried(StrEnum):
 class Baseline(Strict):
     """What the client can do, as measured or typed. Seconds in s, at most 120; None = not known.
 
-    probes_s: best soft hold of each probed note; strong_over_db: level of a strong "ah" over the
-    conversation on the same device and distance. Contradictions raise PlanError, naming the field.
+    probes_s: best soft hold of each probed note; strong_s: the cued strong "ah"; strong_over_db: its
+    level over the conversation on the same device and distance; reading_wpm: words a minute read
+    aloud. Contradictions raise PlanError, naming the field.
     """
 
     voice_group: VoiceGroup
@@ -40,18 +42,20 @@ class Baseline(Strict):
     s_s: tuple[float, ...] = ()
     z_s: tuple[float, ...] = ()
     probes_s: tuple[float, ...] = ()
+    strong_s: tuple[float, ...] = ()
     phonated_volume_ml: float | None = None
     vital_capacity_ml: float | None = None
     height_cm: float | None = None
     lung_sex: LungSex | None = None
     strong_over_db: float | None = None
+    reading_wpm: float | None = None
     throat_strain: int | None = None
 
     def __post_init__(self) -> None:
         low, high = int(YOUNGEST_CLIENT.number), int(OLDEST_CLIENT.number)
         if not low <= self.age_years <= high:
             raise PlanError("age_out_of_limits", came=self.age_years, low=low, high=high)
-        for name in ("phonation_s", "s_s", "z_s", "probes_s"):
+        for name in ("phonation_s", "s_s", "z_s", "probes_s", "strong_s"):
             for seconds in getattr(self, name):
                 checked(name, seconds, SHORTEST_TRY_S, LONGEST_TRY_S)
         for name, low_ml, high_ml in (
@@ -59,6 +63,7 @@ class Baseline(Strict):
             ("vital_capacity_ml", 300, 9000),
             ("height_cm", 80, 230),
             ("strong_over_db", -10, 40),
+            ("reading_wpm", 20, 400),
             ("throat_strain", 0, 10),
         ):
             if (came := getattr(self, name)) is not None:
@@ -82,6 +87,16 @@ class Baseline(Strict):
     @property
     def best_phonation_s(self) -> float | None:
         return max(self.phonation_s, default=None)
+
+    @property
+    def best_strong_s(self) -> float | None:
+        """Of several strong "ah" the best counts."""
+        return max(self.strong_s, default=None)
+
+    @property
+    def shown_voice_s(self) -> float | None:
+        """The longest voice shown: on "ah", soft or strong; None where none was measured."""
+        return max((*self.phonation_s, *self.probes_s, *self.strong_s), default=None)
 
     @property
     def best_s_s(self) -> float | None:
@@ -131,13 +146,15 @@ class Limits(Strict):
 class Fitting:
     """A client and a school while a program is fitted: what is known, what is found out.
 
-    assumed, asked and reasons collect sentences for the clinician, each once, in order.
+    forbidden: what conditions or the client's own body do not allow to be touched, so that a target
+    is fitted without it. assumed, asked and reasons collect sentences for the clinician, each once, in order.
     """
 
     baseline: Baseline
     limits: Limits = field(default_factory=Limits)
     tried: Mapping[str, Tried] = field(default_factory=dict)
     options: Mapping[str, str] = field(default_factory=dict)
+    forbidden: frozenset[Touch] = frozenset()
     a4_hz: float = CONCERT_A4.number
     margin_semitones: int = 0
     assumed: list[str] = field(default_factory=list)

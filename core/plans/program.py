@@ -7,14 +7,22 @@ from typing import Annotated
 from pydantic import Field
 
 from core.catalogue.touches import Touch
+from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.range import ComfortableRange
 from core.plans.dosing import Dose
+from core.plans.limits import within
 from core.plans.step import Step
-from core.plans.targets import Strict
-from core.reference.values import BREATH_HOLD_CAP, DEPTH_AT_HOME_INSUFFICIENCY
+from core.plans.targets import GlidePath, Holds, Strict
+from core.reference.values import (
+    BREATH_HOLD_CAP,
+    DEPTH_AT_HOME_INSUFFICIENCY,
+    HOLD_SHORTEST,
+)
 
 MOST_STEPS = 40
+SUSTAINED = "sustained"
+"""Key of the grade of the sustained-note ladder."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,7 +49,8 @@ class Program(Strict):
 
     comfort: None where no range is known, then no step asks for a note. reasons: why it is as it
     is; assumed: what was taken for granted; asked: what should be measured or asked next;
-    advice: care of the voice; short_day: the step that stands for a session on a bad day.
+    advice: care of the voice; short_day: the step that stands for a session on a bad day; shown_s:
+    the longest voice the client has shown, s, None = not known.
     """
 
     schools: tuple[Chosen, ...]
@@ -54,6 +63,7 @@ class Program(Strict):
     advice: tuple[Advice, ...] = ()
     steps: tuple[Step, ...]
     short_day: Step | None = None
+    shown_s: float | None = None
     dose: Dose
 
     def __post_init__(self) -> None:
@@ -65,6 +75,9 @@ class Program(Strict):
             raise PlanError("step_twice")
         if not 415 <= self.a4_hz <= 466:
             raise PlanError("a4_out_of_limits", hz=self.a4_hz, low=415, high=466)
+        within("margin_semitones", self.margin_semitones)
+        if self.shown_s is not None:
+            within("shown_s", self.shown_s)
 
     def step(self, step_id: str) -> Step:
         """The step with that id; PlanError("step_unknown") otherwise."""
@@ -90,20 +103,58 @@ class Program(Strict):
         holds = [step for step in self.steps if step.holds]
         return max(holds, key=lambda step: len(step.holds), default=None)
 
+    @property
+    def soft_holds(self) -> Step | None:
+        """The graded step of the sustained-note ladder: what the climb of soft holds is about.
+        Strong holds are no soft ones."""
+        own = [s for s in self.steps if s.holds and s.grade and s.grade.key == SUSTAINED]
+        return max(own, key=lambda step: len(step.holds), default=None)
+
     def problems(self) -> tuple[str, ...]:
         """Sentences that stand in the way of activation: notes outside the comfortable range, a
         tube deeper than is allowed at home, a breath held over 15 s."""
         return tuple(
             f"{step.name}: {why}"
             for step in self.all_steps
-            for why in (*self._outside(step), *_too_deep(step), *_held_too_long(step))
+            for why in (
+                *self._outside(step),
+                *_too_deep(step),
+                *_held_too_long(step),
+                *self._longer_than_shown(step),
+                *self._louder_than_shown(step),
+            )
         )
 
     def _outside(self, step: Step) -> tuple[str, ...]:
         notes = dict.fromkeys(step.target.notes)
         if self.comfort is None:
             return ("it asks for a note, but no comfortable range is recorded",) if notes else ()
-        return tuple(why for note in notes if (why := self.comfort.why_outside(note)))
+        high = [f"{note} is above what can be measured" for note in notes if not note.measurable]
+        return (*(why for note in notes if (why := self.comfort.why_outside(note))), *high)
+
+    def _longer_than_shown(self, step: Step) -> tuple[str, ...]:
+        """A glide never lasts longer than the voice shown, a hold does so only by climbing."""
+        if self.shown_s is None:
+            return ()
+        most, target = max(self.shown_s, HOLD_SHORTEST.number), step.target
+        seconds: list[float] = []
+        if isinstance(target, GlidePath):
+            seconds = [target.seconds]
+        elif isinstance(target, Holds) and not step.rung:
+            seconds = [hold.seconds for hold in target.holds]
+        return tuple(
+            f"{longest:g} s of voice are longer than the {self.shown_s:g} s shown so far"
+            for longest in dict.fromkeys(seconds)
+            if longest > most
+        )
+
+    def _louder_than_shown(self, step: Step) -> tuple[str, ...]:
+        grades = [one.grade for one in self.steps if one.grade]
+        shown = [g.shown for g in grades if g.growth is Growth.DECIBELS and g.shown is not None]
+        over = step.level.over_db if step.level else None
+        if over is None or not shown or over <= max(*shown, 0.0):
+            return ()
+        return (f"+ {over:g} dB is more than the strong “ah” has shown (+ {max(shown):g} dB)",)
 
     def notices(self) -> tuple[str, ...]:
         """Sentences to think about that do not stand in the way."""

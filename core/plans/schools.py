@@ -35,7 +35,11 @@ class Choice:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class School:
-    """A way of doing it: steps, choices, doses, and in words how it differs from its neighbours."""
+    """A way of doing it: steps, choices, doses, and in words how it differs from its neighbours.
+
+    rival: schools of one such word are never combined; minutes: least and most of its own steps in
+    a home session, None = as they come.
+    """
 
     key: str
     name: str
@@ -44,6 +48,8 @@ class School:
     words: str
     suits: str
     own_order: bool
+    rival: str
+    minutes: tuple[float, float] | None
     options: Mapping[str, str]
     choices: tuple[Choice, ...]
     doses: Mapping[str, Mapping[str, Any]]
@@ -108,6 +114,8 @@ def _school(key: str, entry: dict[str, Any]) -> School:
             words=entry["words"],
             suits=entry["suits"],
             own_order=entry.get("own_order", False),
+            rival=entry.get("rival", ""),
+            minutes=_minutes(entry.get("minutes")),
             options=entry.get("options", {}),
             choices=tuple(
                 Choice(key=name, **choice) for name, choice in entry.get("choices", {}).items()
@@ -123,6 +131,13 @@ def _school(key: str, entry: dict[str, Any]) -> School:
     if reason := _odd(school):
         raise PlanError("school_broken", key=key, reason=reason)
     return school
+
+
+def _minutes(entry: Any) -> tuple[float, float] | None:
+    if entry is None:
+        return None
+    least, most = entry
+    return float(least), float(most)
 
 
 def _spec(entry: dict[str, Any], phase: Phase) -> StepSpec:

@@ -9,6 +9,7 @@ from pydantic import Field
 from core.catalogue.touches import Touch
 from core.catalogue.words import Growth, TaskKind
 from core.errors import PlanError
+from core.plans.limits import MOST_RUNGS, rung_within, shown_within, within
 from core.plans.targets import (
     Blow,
     Counted,
@@ -40,6 +41,10 @@ _MADE_OF = {
 }
 SPEECH_VOICED = 0.5
 """Share of speaking time that is voiced, assumed for the dose (clinical default)."""
+
+
+MOST_OVER_DB = 20.0
+"""Most that is asked for over the own conversation, dB (clinical default)."""
 
 
 class Phase(StrEnum):
@@ -81,8 +86,14 @@ class Grade(Strict):
             raise PlanError("grade_broken", growth=self.growth.value, rungs=len(self.rungs))
         if self.targets and len(self.targets) != len(self.rungs):
             raise PlanError("grade_broken", growth=self.growth.value, rungs=len(self.rungs))
+        if len(self.rungs) > MOST_RUNGS:
+            raise PlanError("grade_broken", growth=self.growth.value, rungs=len(self.rungs))
         if not 0 <= self.rung < len(self.rungs):
             raise PlanError("rung_unknown", rung=self.rung, rungs=len(self.rungs))
+        for value in (*self.rungs, *((self.goal,) if self.goal is not None else ())):
+            rung_within(self.growth, value)
+        if self.shown is not None:
+            shown_within(self.growth, self.shown)
 
     @property
     def value(self) -> float:
@@ -103,7 +114,7 @@ class LevelAim(Strict):
         if self.over_db is None and self.effort_low is None:
             raise PlanError("level_without_aim")
         if self.over_db is not None:
-            checked("level over the reference", self.over_db, 0, 20)
+            checked("level over the reference", self.over_db, 0, MOST_OVER_DB)
         if (self.effort_low is None) != (self.effort_high is None):
             raise PlanError("level_without_aim")
         if self.effort_low is not None and self.effort_high is not None:
@@ -132,6 +143,8 @@ class Tube(Strict):
         checked("length", self.length_cm, 3, 60)
         checked("depth", self.depth_cm, 0, 15)
         checked("flow", self.flow_ml_s, 20, 1000)
+        within("deepest_cm", self.deepest_cm)
+        within("back_pressure_cmh2o", self.back_pressure_cmh2o)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

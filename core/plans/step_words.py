@@ -45,7 +45,7 @@ def whys_of(step: Step) -> tuple[str, ...]:
         if part is not None:
             found.append(part.because)
     if step.grade is not None:
-        found.append(f"climbs to {step.grade.words[-1]}: {step.grade.because}")
+        found.append(f"its last rung, {step.grade.words[-1]}: {step.grade.because}")
     return tuple(dict.fromkeys(why for why in found if why))
 
 

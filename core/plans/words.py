@@ -55,6 +55,14 @@ _WORDS = {
     "repetitions_out_of_limits": "{came} repetitions: between {low} and {high}",
     "rest_out_of_limits": "a rest of {seconds:g} s: between {low} and {high} s",
     "a4_out_of_limits": "A4 at {hz:g} Hz: between {low} and {high} Hz",
+    "no_tube_in_water": "{step} has no tube in water",
+    "step_without_level": "{step} aims at no level in decibels",
+    "step_without_seconds": "{step} is not set in seconds",
+    "no_rung_left": "every rung of it is something this client must not do",
+    "strong_missing": "the cued strong “ah” was not timed, and a plain one does not stand for it",
+    "minutes_too_few": "{most:g} minutes are too few: the shortest that makes sense takes {least:.1f}",
+    "rival_school": "it goes another way than “{other}”, which is in the program already",
+    "a_number_out_of_limits": "{which} is {came:g}: between {low:g} and {high:g}",
     "degree_unknown": "degree {degree}: of the scale {known} are known",
 }
 

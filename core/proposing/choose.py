@@ -4,10 +4,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from core.catalogue.tasks import Task
+from core.catalogue.touches import Touch
 from core.catalogue.words import (
     EQUIPMENT_WORDS,
     SKILL_WORDS,
     Growth,
+    Skill,
     TaskKind,
 )
 from core.errors import PlanError
@@ -19,8 +21,10 @@ from core.plans.targets import lowest_and_highest
 from core.plans.words import why_words
 from core.proposing.request import PlanRequest
 from core.safety.condition import Condition, in_plain_words
-from core.safety.conditions import Effect, touching
+from core.safety.conditions import Effect, allows, touching
+from core.safety.program_gate import touches_of
 
+_WATER = {Touch.WATER, Touch.DEEP_WATER, Touch.SIP}
 STANDS_ALREADY = "it is in the program already"
 
 
@@ -42,6 +46,15 @@ class Chooser:
     tasks: Mapping[str, Task]
     conditions: frozenset[Condition]
 
+    @property
+    def forbidden(self) -> frozenset[Touch]:
+        """What this client must not be made to touch: by a condition, by what they cannot do, or,
+        with water, because no screening has allowed it."""
+        found = {touch for touch in Touch if not allows(self.conditions, touch)}
+        if Skill.LYING_DOWN in self.request.cannot:
+            found.add(Touch.LYING_FLAT)
+        return frozenset(found | (set() if self.request.screening else _WATER))
+
     def cannot_do(self, key: str) -> str | None:
         """Why this client cannot or must not do a task; None where nothing speaks against it."""
         task = self.tasks.get(key)
@@ -49,16 +62,23 @@ class Chooser:
             return "it is not in the catalogue"
         if key in self.request.hidden:
             return "the clinic has hidden it"
-        for touch in sorted(task.touches):
-            for rule in touching(self.conditions, touch, Effect.BLOCK):
-                having = in_plain_words(sorted(rule.conditions & self.conditions)[0]).lower()
-                return f"{having}: {rule.reason}"
+        if why := self.must_not_touch(task.touches):
+            return why
         if missing := sorted(task.skills & self.request.cannot):
             return f"the client cannot {SKILL_WORDS[missing[0]]}"
         if missing_things := sorted(task.equipment - self.request.equipment):
             return f"there is no {EQUIPMENT_WORDS[missing_things[0]]} at home"
         if self.request.tried.get(key) is Tried.WORSE:
             return "it made the voice worse when it was tried"
+        return None
+
+    def must_not_touch(self, touches: frozenset[Touch]) -> str | None:
+        """Which condition forbids it and why; None where none does."""
+        for rule in touching(self.conditions, touches, Effect.BLOCK):
+            having = in_plain_words(sorted(rule.conditions & self.conditions)[0]).lower()
+            return f"{having}: {rule.reason}"
+        if touches & _WATER and self.request.screening is None:
+            return "no screening says that water is safe"
         return None
 
     def fitted(
@@ -99,7 +119,8 @@ class Chooser:
         own = spec if key == spec.task else _as_substitute(spec, task)
         try:
             found = FITTERS[own.fit](fitting, task, own)
-            if why := _outside(found, fitting):
+            step = step_of(task, found, own, step_id="tried", because="")
+            if why := _outside(found, fitting) or self.must_not_touch(touches_of(step, self.tasks)):
                 return why
         except PlanError as error:
             return why_words(error)

@@ -1,4 +1,4 @@
-"""`./reed propose CLIENT.json`: a program with its reasons, as text or JSON."""
+"""`./reed propose CLIENT.json`: a program with its reasons, as text or JSON; `--jobs`: of many."""
 
 import argparse
 import json
@@ -6,6 +6,7 @@ import sys
 import uuid
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from core.errors import CoreError
 from core.formats.program_file import program_schema
@@ -24,6 +25,7 @@ def main(arguments: list[str] | None = None) -> int:
     )
     parser.add_argument("client", nargs="?", type=Path, help="CLIENT.json, docs/prescribing.md")
     parser.add_argument("--json", action="store_true", help="as JSON")
+    parser.add_argument("--jobs", type=Path, help="FILE.jsonl: a client a line, a JSON line each")
     parser.add_argument("--schools", action="store_true", help="list the schools and their choices")
     parser.add_argument("--publish", type=Path, help="write the JSON Schemas into a folder")
     parser.add_argument("--seed", type=int, help="step ids from a seed, so that runs compare")
@@ -33,6 +35,8 @@ def main(arguments: list[str] | None = None) -> int:
         return 0
     if given.publish is not None:
         return _publish(given.publish)
+    if given.jobs is not None:
+        return _jobs(given.jobs, given.seed)
     if given.client is None:
         parser.error("name a client file, or --schools")
     try:
@@ -48,6 +52,33 @@ def main(arguments: list[str] | None = None) -> int:
         return _refused([f"{given.client} cannot be read: {error}"])
     print(json.dumps(said, ensure_ascii=False, indent=2) if given.json else said)
     return 0
+
+
+def _jobs(file: Path, seed: int | None) -> int:
+    """A JSON line for every client: the proposal, or an error with code and messages. Exit code 2
+    only where the file itself cannot be read."""
+    new_id = _ids(seed)
+    try:
+        with file.open(encoding="utf-8-sig") as lines:
+            for number, line in enumerate(lines, 1):
+                if line.strip():
+                    print(json.dumps({"line": number, **_job(line, new_id)}, ensure_ascii=False))
+    except (OSError, UnicodeDecodeError) as error:
+        return _refused([f"{file} cannot be read: {error}"])
+    return 0
+
+
+def _job(line: str, new_id: Callable[[], str]) -> dict[str, Any]:
+    try:
+        request = read_client(line)
+        return {"error": None, **proposal_data(propose(request, new_step_id=new_id), request)}
+    except FileRefused as refused:
+        messages = [str(problem) for problem in refused.problems]
+        return {"error": {"code": "file_refused", "messages": messages}}
+    except CoreError as error:
+        asked = error.params.get("asked") or []
+        messages = [f"No program: {why_words(error)}.", *asked]
+        return {"error": {"code": error.code, "messages": messages}}
 
 
 def _ids(seed: int | None) -> Callable[[], str]:

@@ -89,6 +89,12 @@ def _evenly(free: tuple[int, ...], count: int) -> tuple[int, ...]:
     return tuple(free[place] for place in sorted(places))
 
 
+def on_fewer_days(dose: Dose, days: int) -> Dose:
+    """The dose on fewer days a week, named weekdays spread evenly."""
+    weekdays = _evenly(dose.weekdays, days) if dose.weekdays else ()
+    return replace(dose, days_a_week=days, weekdays=weekdays)
+
+
 def _visits(school_dose: Mapping[str, Any], request: PlanRequest) -> tuple[int, ...]:
     if request.wishes.visit_weekdays:
         return tuple(sorted(set(request.wishes.visit_weekdays)))

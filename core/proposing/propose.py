@@ -2,9 +2,9 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import partial
 
 from core.catalogue.tasks import Task, shipped_tasks
+from core.catalogue.touches import Touch
 from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
 from core.plans.figures import sz_ratio
@@ -13,20 +13,25 @@ from core.plans.known import Baseline, Fitting, Tried
 from core.plans.program import Advice, Chosen, Program
 from core.plans.schools import School, school_of, schools
 from core.plans.step import Phase, Step
+from core.plans.words import why_words
 from core.proposing.choose import Chooser, LeftOut, step_of
 from core.proposing.doses import dose_of
 from core.proposing.request import PlanRequest
-from core.proposing.trim import Weighed, trimmed
+from core.proposing.trim import Weighed
+from core.proposing.within import within_minutes, within_school
 from core.reference.values import (
     MINUTES_A_SESSION,
+    SHORT_PHONATION,
     SHORT_S,
     STRAIN_TO_THINK_ABOUT,
     SZ_RATIO_FLAG,
+    WARM_UP_LONGEST,
 )
-from core.safety.condition import Condition, in_plain_words
-from core.safety.conditions import Effect, Rule, limits_of, touching
+from core.safety.circumstances import lines_for_clinician
+from core.safety.condition import Condition
+from core.safety.conditions import Effect, known_conditions, touching
 from core.safety.gate import Gate
-from core.safety.program_gate import doings_of, known_conditions, program_gate, touches_of
+from core.safety.program_gate import doings_of, program_gate
 
 _PHASES = tuple(Phase)
 _WEIGHT = (
@@ -45,6 +50,7 @@ _ADVICE = ("care_water", "care_sleep", "care_gentle")
 _ADVICE_BEFORE_USE = ("care_before_event", "care_cool_down", "care_mouth_clicks")
 _BEFORE_USE = frozenset({"warm_up", "semi_performer", "cool_down", "range_full"})
 _MOST_SCHOOLS_BY_THEMSELVES = 3
+WARM_UP = "warm_up"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,17 +81,23 @@ def propose(
     screening = request.screening
     if screening is not None:
         screening = replace(screening, minor=request.baseline.minor)
-    conditions = known_conditions(screening) if screening else frozenset[Condition]()
+    conditions = known_conditions(screening, request.today) if screening else frozenset[Condition]()
     if request.baseline.minor:
         conditions |= {Condition.MINOR}
     chooser = Chooser(request, tasks if tasks is not None else shipped_tasks(), conditions)
-    shared = _fitting(request, {})
+    shared = _fitting(request, {}, chooser.forbidden)
     kept, left_out = _fit_schools(request, chooser, shared, new_step_id)
-    ordered = _in_order(kept)
-    weighed = _within_minutes(ordered, request, conditions, shared, kept)
     main_school, main_options, _own = min(kept, key=lambda one: _WEIGHT.index(one[0].phase))
     if len(kept) > 1:
         shared.reason(f"How often: as the school “{main_school.name}” asks for.")
+    weighed, dose = within_minutes(
+        _in_order(kept),
+        dose_of(main_school.dose(main_options), request, conditions, shared),
+        conditions=conditions,
+        limits=request.limits,
+        most_min=request.limits.minutes_a_session or _usual_minutes(kept, request),
+        shared=shared,
+    )
     program = Program(
         schools=tuple(Chosen(school=school.key, options=o) for school, o, _steps in kept),
         comfort=request.baseline.comfort,
@@ -93,7 +105,8 @@ def propose(
         margin_semitones=shared.margin_semitones,
         steps=tuple(one.step for one in weighed),
         short_day=_short_day(kept, chooser, shared, new_step_id),
-        dose=dose_of(main_school.dose(main_options), request, conditions, shared),
+        dose=dose,
+        shown_s=request.baseline.shown_voice_s,
         advice=_advice(request, chooser, kept),
         reasons=tuple(shared.reasons),
         assumed=tuple(shared.assumed),
@@ -103,13 +116,14 @@ def propose(
     return Proposal(
         program=program,
         left_out=tuple(left_out),
-        gate=program_gate(screening, doings_of(program), request.today),
+        gate=program_gate(screening, doings_of(program, chooser.tasks), request.today),
         load=load,
         notices=(
             *program.problems(),
             *program.notices(),
             *load_notices(load, request.limits),
             *_of_baseline(request.baseline),
+            *lines_for_clinician(request.living, today=request.today, steps=len(weighed)),
         ),
     )
 
@@ -121,6 +135,11 @@ def _of_baseline(known: Baseline) -> tuple[str, ...]:
         found.append(
             f"Throat strain {known.throat_strain} of 10 at the baseline: ease before length, "
             "loudness or range."
+        )
+    best = known.best_phonation_s
+    if best is not None and not known.minor and best < SHORT_PHONATION.number:
+        found.append(
+            f"“Ah” {best:g} s is under {SHORT_PHONATION.number:g} s ({SHORT_PHONATION.source})."
         )
     longest_s, longest_z = known.best_s_s, max(known.z_s, default=None)
     if longest_s and longest_z and longest_s >= SHORT_S.number:
@@ -136,8 +155,11 @@ def _of_baseline(known: Baseline) -> tuple[str, ...]:
 _Kept = tuple[School, dict[str, str], list[Weighed]]
 
 
-def _fitting(request: PlanRequest, options: Mapping[str, str]) -> Fitting:
+def _fitting(
+    request: PlanRequest, options: Mapping[str, str], forbidden: frozenset[Touch] = frozenset()
+) -> Fitting:
     return Fitting(
+        forbidden=forbidden,
         baseline=request.baseline,
         limits=request.limits,
         tried=request.tried,
@@ -161,16 +183,19 @@ def schools_for(
         if score:
             points.append((score, school))
     points.sort(key=lambda pair: -pair[0])
-    return tuple(Chosen(school=s.key) for _p, s in points[:_MOST_SCHOOLS_BY_THEMSELVES])
+    best: list[School] = []
+    for _points, school in points:
+        if not (school.rival and any(one.rival == school.rival for one in best)):
+            best.append(school)
+    return tuple(Chosen(school=s.key) for s in best[:_MOST_SCHOOLS_BY_THEMSELVES])
 
 
 def _asks_a_reason(school: School, conditions: frozenset[Condition]) -> bool:
     tasks = shipped_tasks()
     return any(
-        touching(conditions, touch, Effect.PRECAUTION)
+        touching(conditions, tasks[spec.task].touches, Effect.PRECAUTION)
         for spec in school.steps
         if spec.essential
-        for touch in tasks[spec.task].touches
     )
 
 
@@ -193,7 +218,11 @@ def _fit_schools(
     for one in chosen:
         school = school_of(one.school)
         options = school.chosen(one.options)
-        own = _fitting(request, options)
+        if (other := _rival_of(school, kept)) is not None:
+            why = why_words(PlanError("rival_school", other=other.name))
+            left_out.append(LeftOut(school.key, school.name, why, False))
+            continue
+        own = _fitting(request, options, chooser.forbidden)
         steps, missing = _fit_steps(school, options, chooser, own, taken, new_step_id)
         left_out += missing
         for sentence in own.asked:
@@ -206,12 +235,24 @@ def _fit_schools(
             shared.reason(sentence)
         shared.margin_semitones = max(shared.margin_semitones, own.margin_semitones)
         taken |= {weighed.step.task for weighed in steps}
-        kept.append((school, options, steps))
+        kept.append((school, options, within_school(steps, _own_minutes(school, own))))
     if not kept:
         first = next((out for out in left_out if out.essential), None)
         why = f"{first.task}: {first.why}" if first else "everything is in the program already"
         raise PlanError("nothing_fits", why=why, asked=shared.asked)
     return kept, left_out
+
+
+def _rival_of(school: School, kept: Sequence[_Kept]) -> School | None:
+    return next((o for o, _options, _own in kept if school.rival and o.rival == school.rival), None)
+
+
+def _own_minutes(school: School, own: Fitting) -> tuple[float, float] | None:
+    """The least and most minutes of a school's steps; a warm-up fills those there are."""
+    if school.key != WARM_UP:
+        return school.minutes
+    most = min(warm_up_minutes(own), own.limits.minutes_a_session or WARM_UP_LONGEST.number)
+    return max(most - 1, 0.5 * most), most
 
 
 def _fit_steps(
@@ -225,13 +266,19 @@ def _fit_steps(
     steps: list[Weighed] = []
     missing: list[LeftOut] = []
     for spec in school.specs(options):
+        turned_on = spec.params.get("when_on")
+        if turned_on and not getattr(fitting.limits, turned_on):
+            continue
         have = taken | {one.step.task for one in steps}
         found = chooser.fitted(spec, fitting, have)
         if isinstance(found, str):
             task = chooser.tasks.get(spec.task)
             name = task.name if task else spec.task
-            essential = spec.essential and not chooser.stands_for(spec, have)
-            missing.append(LeftOut(school.key, name, found, essential))
+            stands = chooser.stands_for(spec, have)
+            waits = spec.params.get("waits") and chooser.cannot_do(spec.task) is None
+            if not stands:
+                essential = spec.essential and not waits
+                missing.append(LeftOut(school.key, name, found, essential))
             continue
         task, fitted, because = found
         step = step_of(task, fitted, spec, step_id=new_step_id(), because=because)
@@ -246,38 +293,11 @@ def _in_order(kept: Sequence[_Kept]) -> list[Weighed]:
     return sorted(steps, key=lambda weighed: _PHASES.index(weighed.step.phase))
 
 
-def _within_minutes(
-    ordered: list[Weighed],
-    request: PlanRequest,
-    conditions: frozenset[Condition],
-    shared: Fitting,
-    kept: Sequence[_Kept],
-) -> list[Weighed]:
-    for rule in limits_of(conditions):
-        ordered, said = trimmed(ordered, rule.number or 0.0, counts=partial(_counts, rule))
-        if said:
-            names = in_plain_words(sorted(rule.conditions & conditions)[0])
-            shared.reason(f"{names}: {rule.reason}.")
-        for words in said:
-            shared.reason(words)
-    most = request.limits.minutes_a_session or _usual_minutes(kept, request)
-    ordered, said = trimmed(ordered, most)
-    if said:
-        shared.reason(f"A home session takes at most {most:g} min.")
-    for words in said:
-        shared.reason(words)
-    return ordered
-
-
-def _counts(rule: Rule, step: Step) -> bool:
-    return not rule.touches or bool(rule.touches & touches_of(step))
-
-
 def _usual_minutes(kept: Sequence[_Kept], request: PlanRequest) -> float:
     warm_ups = [
         warm_up_minutes(_fitting(request, options))
         for school, options, _own in kept
-        if school.key == "warm_up"
+        if school.key == WARM_UP
     ]
     return (
         max([MINUTES_A_SESSION.number, *warm_ups]) if len(kept) > 1 or not warm_ups else warm_ups[0]

@@ -10,7 +10,8 @@ from core.plans.known import Baseline, Limits, Tried
 from core.plans.program import Chosen
 from core.plans.targets import Strict
 from core.reference.values import CONCERT_A4
-from core.safety.gate import Screening
+from core.safety.circumstances import Living
+from core.safety.screening import Screening
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,6 +37,7 @@ class Wishes(Strict):
 class PlanRequest(Strict):
     """A client and what is wanted. Times are s, lengths cm, notes by name, days ISO dates.
 
+    living: what the client lives with; it changes words and times and forbids nothing.
     schools: what is combined, of equal tasks the first school's; none = chosen from `aims` and from
     the tasks that made the voice better when tried. cannot: what the client is not able to do. hidden: tasks the
     clinic does not use.
@@ -44,6 +46,7 @@ class PlanRequest(Strict):
     today: date
     baseline: Baseline
     screening: Screening | None = None
+    living: Living = field(default_factory=Living)
     schools: tuple[Chosen, ...] = ()
     aims: tuple[Aim, ...] = ()
     tried: Mapping[str, Tried] = field(default_factory=dict)

@@ -3,8 +3,11 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from core.dose.minutes import length_of
+from core.dose.minutes import minutes_by_step
 from core.plans.step import Step
+from core.plans.targets import Counted, Speech, Target, Timed
+
+_SHORTEST_TIMED_S, _SHORTEST_SPEECH_S, _FEWEST_COUNTED = 15.0, 20.0, 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +33,7 @@ def trimmed(
     left, said = list(weighed), []
     cuts = (_fewer(essential=False), _without(essential=False), _fewer(essential=True))
     for cut in (*cuts, _without(essential=True)):
-        while _minutes(left, counts) > most_min:
+        while minutes_that_count(left, counts) > most_min:
             words = cut(left, counts)
             if words is None:
                 break
@@ -38,8 +41,44 @@ def trimmed(
     return left, list(dict.fromkeys(said))
 
 
-def _minutes(weighed: Sequence[Weighed], counts: Callable[[Step], bool]) -> float:
-    return length_of([one.step for one in weighed if counts(one.step)]).minutes
+def shortened(
+    weighed: Sequence[Weighed], most_min: float, *, counts: Callable[[Step], bool]
+) -> tuple[list[Weighed], list[str]]:
+    """What is done by the clock, spoken or counted made shorter, where cutting was not enough."""
+    left, said = list(weighed), []
+    for place, one in enumerate(left):
+        over = minutes_that_count(left, counts) - most_min
+        if over <= 0 or not counts(one.step):
+            continue
+        shorter = _shorter(one.step, over * 60)
+        if shorter is not None:
+            left[place] = replace(one, step=replace(one.step, target=shorter))
+            said.append(f"{one.step.name}: shorter, to keep to the minutes.")
+    return left, said
+
+
+def _shorter(step: Step, over_s: float) -> Target | None:
+    target, less = step.target, over_s / step.repetitions
+    if isinstance(target, Timed) and step.grade is None:
+        seconds = float(int(target.seconds_a_side - less / target.sides))
+        if seconds >= _SHORTEST_TIMED_S:
+            return replace(target, seconds_a_side=seconds)
+    if isinstance(target, Speech):
+        seconds = float(int(target.seconds - less))
+        if seconds >= _SHORTEST_SPEECH_S:
+            return replace(target, seconds=seconds)
+    if isinstance(target, Counted) and (step.grade is None or not step.grade.targets):
+        count = int(target.count - less / target.seconds_each)
+        if count >= _FEWEST_COUNTED:
+            return replace(target, count=count)
+    return None
+
+
+def minutes_that_count(weighed: Sequence[Weighed], counts: Callable[[Step], bool]) -> float:
+    """Minutes of the steps a limit is about, each with the rest after it."""
+    steps = [one.step for one in weighed]
+    by_step = minutes_by_step(steps)
+    return sum(m for step, m in zip(steps, by_step, strict=True) if counts(step))
 
 
 _Cut = Callable[[list[Weighed], Callable[[Step], bool]], str | None]

@@ -32,6 +32,10 @@ class Condition(StrEnum):
     ATAXIA = "ataxia"
     PROGRESSIVE = "progressive"
     TESTOSTERONE = "testosterone"
+    FOLD_LESIONS = "fold_lesions"
+    FOLD_SURGERY = "fold_surgery"
+    FALL_RISK = "fall_risk"
+    BREATHLESS = "breathless"
     MINOR = "minor"
 
 
@@ -68,5 +72,9 @@ def in_plain_words(condition: Condition) -> str:
         Condition.ATAXIA: "Ataxia",
         Condition.PROGRESSIVE: "Progressive condition",
         Condition.TESTOSTERONE: "On testosterone",
+        Condition.FOLD_LESIONS: "Lesions of the vocal folds",
+        Condition.FOLD_SURGERY: "Surgery of the vocal folds",
+        Condition.FALL_RISK: "Risk of falling",
+        Condition.BREATHLESS: "Breathless at rest or lying",
         Condition.MINOR: "Under 18 years",
     }[condition]

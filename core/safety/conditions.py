@@ -1,7 +1,7 @@
 """Contraindications and precautions: one table of data, applied to whatever a program does."""
 
 import tomllib
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
@@ -12,10 +12,12 @@ from typing import Any
 from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.safety.condition import Condition, in_plain_words
-from core.safety.gate import Finding, Gate, RedFlag
+from core.safety.gate import Finding, Gate
+from core.safety.screening import RedFlag, Screening
 
 _TABLE = Path(__file__).parent / "conditions.toml"
 _ROUNDING_MIN = 0.05
+_NOT_SAID = "nobody has said what this task involves: say it in the Library"
 
 
 class Effect(StrEnum):
@@ -34,7 +36,8 @@ _NUMBER_OF = {Effect.LIMIT: "most_min", Effect.REMIND: "every_days"}
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rule:
     """Conditions, what they touch, what follows, why. `number`: minutes of a limit, days of a
-    reminder; a limit that touches nothing holds for the whole home session."""
+    reminder; a limit that touches nothing holds for everything, `a_day`: over all home sessions of
+    a day. unless: a step that touches one of these is not meant."""
 
     key: str
     conditions: frozenset[Condition]
@@ -43,14 +46,26 @@ class Rule:
     reason: str
     source: str
     number: float | None = None
+    unless: frozenset[Touch] = frozenset()
+    a_day: bool = False
+
+    def meets(self, touches: frozenset[Touch]) -> bool:
+        """Whether the rule means a step that touches these; what is unknown counts as touched."""
+        if touches & self.unless:
+            return False
+        return bool(touches & (self.touches | {Touch.UNKNOWN}))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Doing:
-    """What a step of a program touches and how many minutes of a home session it takes."""
+    """What a step of a program touches, the minutes of a home session it takes, the home sessions
+    on a day; short_day: it stands for a whole session on a bad day."""
 
+    name: str
     touches: frozenset[Touch]
     minutes: float = 0.0
+    sessions_a_day: int = 1
+    short_day: bool = False
 
 
 @cache
@@ -66,8 +81,10 @@ def checked_rule(key: str, entry: dict[str, Any]) -> Rule:
     number = _NUMBER_OF.get(entry.get("effect", ""))
     if number:
         wanted.add(number)
-    if set(entry) != wanted:
-        odd = sorted(set(entry) ^ wanted)
+    if number == "most_min":
+        wanted.add("per")
+    if (set(entry) - {"unless"}) != wanted:
+        odd = sorted((set(entry) - {"unless"}) ^ wanted)
         raise PlanError("rule_broken", key=key, reason=f"missing or unknown: {odd}")
     try:
         rule = Rule(
@@ -78,8 +95,10 @@ def checked_rule(key: str, entry: dict[str, Any]) -> Rule:
             reason=entry["reason"],
             source=entry["source"],
             number=float(entry[number]) if number else None,
+            unless=frozenset(Touch(name) for name in entry.get("unless", ())),
+            a_day={"session": False, "day": True}[entry.get("per", "session")],
         )
-    except (ValueError, TypeError) as error:
+    except (ValueError, TypeError, KeyError) as error:
         raise PlanError("rule_broken", key=key, reason=str(error)) from error
     if not (rule.conditions and rule.reason and rule.source):
         raise PlanError("rule_broken", key=key, reason="something is empty")
@@ -90,19 +109,32 @@ def checked_rule(key: str, entry: dict[str, Any]) -> Rule:
     return rule
 
 
-def touching(conditions: Iterable[Condition], touch: Touch, effect: Effect) -> tuple[Rule, ...]:
-    """The rules by which these conditions bear on something a task does."""
+def touching(
+    conditions: Iterable[Condition], touches: frozenset[Touch], effect: Effect
+) -> tuple[Rule, ...]:
+    """The rules by which these conditions bear on a step that touches these."""
     known = frozenset(conditions)
     return tuple(
         rule
         for rule in rules()
-        if rule.effect is effect and touch in rule.touches and rule.conditions & known
+        if rule.effect is effect and rule.conditions & known and rule.meets(touches)
     )
 
 
 def allows(conditions: Iterable[Condition], touch: Touch) -> bool:
     """Whether nothing blocks it: `allows(…, Touch.SIP)` before any prompt to drink."""
-    return not touching(conditions, touch, Effect.BLOCK)
+    return not touching(conditions, frozenset({touch}), Effect.BLOCK)
+
+
+def known_conditions(screening: Screening, today: date) -> frozenset[Condition]:
+    """The conditions of a screening, with what red flags, a cold and the age stand for, without a
+    surgery of the folds that the surgeon has released."""
+    found = conditions_of(screening.conditions, screening.red_flags)
+    if screening.released(today):
+        found -= {Condition.FOLD_SURGERY}
+    if screening.cold_on_the_voice(today):
+        found |= {Condition.ACUTE_LARYNGITIS}
+    return found | {Condition.MINOR} if screening.minor else found
 
 
 def conditions_of(
@@ -121,6 +153,11 @@ def limits_of(conditions: Iterable[Condition]) -> tuple[Rule, ...]:
     return tuple(r for r in rules() if r.effect is Effect.LIMIT and r.conditions & known)
 
 
+def limits_a_day(conditions: Iterable[Condition]) -> bool:
+    """Whether the minutes of a whole day are limited, so that no session comes on top."""
+    return any(rule.a_day for rule in limits_of(conditions))
+
+
 def reminders(
     conditions: Iterable[Condition], *, measured_on: date | None, today: date
 ) -> tuple[Finding, ...]:
@@ -136,7 +173,7 @@ def reminders(
     )
 
 
-def judged(conditions: Iterable[Condition], does: Mapping[str, Doing], gate: Gate) -> Gate:
+def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -> Gate:
     """The gate with what the conditions say of a program: `does` names what each step does.
 
     A blocked step and minutes over a limit admit no reason; a precaution needs one in writing.
@@ -149,27 +186,39 @@ def judged(conditions: Iterable[Condition], does: Mapping[str, Doing], gate: Gat
         if rule.effect is Effect.LIMIT:
             found[Effect.BLOCK] += _over(rule, known, does)
             continue
-        for name, doing in does.items():
-            if rule.touches & doing.touches:
-                words = f"{name}: {_names(rule, known).lower()}, {rule.reason}."
+        for doing in does:
+            if rule.meets(doing.touches):
+                words = f"{doing.name}: {_names(rule, known).lower()}, {rule.reason}."
+                if not rule.touches & doing.touches:
+                    words = f"{doing.name}: {_names(rule, known).lower()}, and {_NOT_SAID}."
                 found[rule.effect].append(Finding(rule.key, words))
     return Gate(
-        blocks=(*gate.blocks, *found[Effect.BLOCK]),
-        needs_reason=(*gate.needs_reason, *found[Effect.PRECAUTION]),
+        blocks=_once(gate.blocks, found[Effect.BLOCK]),
+        needs_reason=_once(gate.needs_reason, found[Effect.PRECAUTION]),
+        reminds=gate.reminds,
     )
 
 
-def limited_minutes(rule: Rule, does: Mapping[str, Doing]) -> float:
-    """Minutes of a home session that count under a limit."""
-    return sum(d.minutes for d in does.values() if not rule.touches or rule.touches & d.touches)
+def limited_minutes(rule: Rule, does: Sequence[Doing]) -> float:
+    """Minutes that count under a limit, of one home session or of a day: the longer of the whole
+    session and of the one for a bad day."""
+    sums = {False: 0.0, True: 0.0}
+    for doing in does:
+        if not rule.touches or rule.meets(doing.touches):
+            sums[doing.short_day] += doing.minutes * (doing.sessions_a_day if rule.a_day else 1)
+    return max(sums.values())
 
 
-def _over(rule: Rule, known: frozenset[Condition], does: Mapping[str, Doing]) -> list[Finding]:
+def _over(rule: Rule, known: frozenset[Condition], does: Sequence[Doing]) -> list[Finding]:
     minutes, most = limited_minutes(rule, does), rule.number or 0.0
     if minutes <= most + _ROUNDING_MIN:
         return []
     words = f"{_names(rule, known)}: {rule.reason}; these are {minutes:.1f} min. Leave out steps or repetitions."
     return [Finding(rule.key, words)]
+
+
+def _once(before: tuple[Finding, ...], more: Iterable[Finding]) -> tuple[Finding, ...]:
+    return tuple(dict.fromkeys((*before, *more)))
 
 
 def _names(rule: Rule, known: frozenset[Condition]) -> str:

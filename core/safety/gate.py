@@ -2,46 +2,9 @@
 
 from dataclasses import dataclass, field
 from datetime import date
-from enum import StrEnum
 
-from core.plans.targets import Strict
-from core.reference.values import ASK_AGAIN_AFTER, EXAMINE_HOARSE_AFTER
-from core.safety.condition import Condition
-
-
-class RedFlag(StrEnum):
-    """Signs that ask for an examination before or instead of voice work."""
-
-    NOISY_BREATHING = "noisy_breathing"
-    BLOOD = "blood"
-    FRESH_HAEMORRHAGE = "fresh_haemorrhage"
-    PAINFUL_SWALLOWING = "painful_swallowing"
-    EAR_PAIN = "ear_pain"
-    NECK_LUMP = "neck_lump"
-    TROUBLE_SWALLOWING = "trouble_swallowing"
-    WEIGHT_LOSS = "weight_loss"
-    SUDDEN_LOSS = "sudden_loss"
-    RECENT_SURGERY = "recent_surgery"
-    SMOKING_HOARSE = "smoking_hoarse"
-    FACE_OR_SPEECH_SUDDEN = "face_or_speech_sudden"
-
-
-ABSOLUTE = frozenset({RedFlag.NOISY_BREATHING, RedFlag.BLOOD, RedFlag.FRESH_HAEMORRHAGE})
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Screening(Strict):
-    """What was found when screening; dates are local dates."""
-
-    asked_on: date
-    larynx_examined_on: date | None
-    red_flags: frozenset[RedFlag] = frozenset()
-    cleared_from: date | None = None
-    voice_rest_until: date | None = None
-    hoarse_weeks: float | None = None
-    minor: bool = False
-    guardian_consent: bool = False
-    conditions: frozenset[Condition] = frozenset()
+from core.reference.values import ASK_AGAIN_AFTER, EXAMINATION_FRESH, EXAMINE_HOARSE_AFTER
+from core.safety.screening import RedFlag, Screening, in_words, opens_when
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,34 +17,61 @@ class Finding:
 
 @dataclass(frozen=True, slots=True)
 class Gate:
-    """`blocks` admit no reason; `needs_reason` can be answered in writing by the clinician."""
+    """`blocks` admit no reason; `needs_reason` can be answered in writing by the clinician;
+    `reminds` stands in nobody's way."""
 
     blocks: tuple[Finding, ...] = field(default=())
     needs_reason: tuple[Finding, ...] = field(default=())
+    reminds: tuple[Finding, ...] = field(default=())
 
     def opens(self, written_reason: str) -> bool:
         return not self.blocks and (not self.needs_reason or bool(written_reason.strip()))
 
+    @property
+    def emergency(self) -> bool:
+        """Whether the emergency number comes before anything else."""
+        return any(found.code == RedFlag.FACE_OR_SPEECH_SUDDEN for found in self.blocks)
 
-def activation_gate(screening: Screening | None, today: date) -> Gate:
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Occasion:
+    """When the gate is asked, and with which numbers of the clinic.
+
+    first: at a program's first activation, or after a red flag that is newer than the last one;
+    later an old examination only reminds. hoarse_weeks: beyond, the missing examination is urgent;
+    examination_days: an older one is not fresh.
+    """
+
+    first: bool = True
+    hoarse_weeks: float = EXAMINE_HOARSE_AFTER.number
+    examination_days: float = EXAMINATION_FRESH.number
+
+
+def activation_gate(
+    screening: Screening | None, today: date, occasion: Occasion | None = None
+) -> Gate:
     """Whether a program may become active today, with every reason in words.
 
-    Noisy breathing, blood, a fresh haemorrhage and voice rest admit no going ahead until the
-    examiner's date; a larynx not examined, other red flags and an old screening need a written
-    reason; a minor needs the guardian's consent.
+    Every red flag blocks until what opens it has come after it was noted; voice rest and a missing
+    guardian's consent block. A larynx not examined since the trouble began, an examination that is
+    not fresh and an old screening need a written reason.
     """
     if screening is None:
         return Gate(blocks=(Finding("not_screened", "No screening is recorded yet."),))
-    return Gate(tuple(_blocks(screening, today)), tuple(_needs_reason(screening, today)))
+    when = occasion or Occasion()
+    stale = _stale(screening, today, when)
+    return Gate(
+        tuple(_blocks(screening, today)),
+        (*_needs_reason(screening, today, when), *(stale if when.first else ())),
+        () if when.first else stale,
+    )
 
 
 def _blocks(screening: Screening, today: date) -> list[Finding]:
     found = []
-    cleared = screening.cleared_from is not None and screening.cleared_from <= today
-    for flag in sorted(screening.red_flags & ABSOLUTE):
-        if not cleared:
-            words = f"{in_words(flag)}: nothing voiced until the examiner's date."
-            found.append(Finding(flag.value, words))
+    for flag in screening.open_flags(today):
+        day = f"{screening.noted(flag):%-d %B %Y}"
+        found.append(Finding(flag.value, f"{in_words(flag)}, noted {day}: {opens_when(flag)}."))
     rest = screening.voice_rest_until
     if rest is not None and today < rest:
         found.append(Finding("voice_rest", f"Voice rest is ordered until {rest:%-d %B %Y}."))
@@ -90,34 +80,44 @@ def _blocks(screening: Screening, today: date) -> list[Finding]:
     return found
 
 
-def _needs_reason(screening: Screening, today: date) -> list[Finding]:
+def _needs_reason(screening: Screening, today: date, when: Occasion) -> list[Finding]:
     found = []
-    if screening.larynx_examined_on is None:
-        words = "The larynx has not been examined."
-        if (screening.hoarse_weeks or 0) > EXAMINE_HOARSE_AFTER.number:
-            words = f"Hoarse for {screening.hoarse_weeks:g} weeks and the larynx not examined."
+    if words := _not_examined(screening, today, when):
         found.append(Finding("not_examined", words))
-    for flag in sorted(screening.red_flags - ABSOLUTE):
-        found.append(Finding(flag.value, f"Red flag: {in_words(flag).lower()}."))
     age_days = (today - screening.asked_on).days
     if age_days > ASK_AGAIN_AFTER.number:
         found.append(Finding("screening_old", f"The screening is {age_days} days old: ask again."))
     return found
 
 
-def in_words(flag: RedFlag) -> str:
-    """The red flag as a clinician says it."""
-    return {
-        RedFlag.NOISY_BREATHING: "Noisy breathing",
-        RedFlag.BLOOD: "Coughing or spitting blood",
-        RedFlag.FRESH_HAEMORRHAGE: "Fresh haemorrhage of a vocal fold",
-        RedFlag.PAINFUL_SWALLOWING: "Painful swallowing",
-        RedFlag.EAR_PAIN: "Ear pain",
-        RedFlag.NECK_LUMP: "Lump in the neck",
-        RedFlag.TROUBLE_SWALLOWING: "Trouble swallowing",
-        RedFlag.WEIGHT_LOSS: "Unexplained weight loss",
-        RedFlag.SUDDEN_LOSS: "Sudden loss of voice",
-        RedFlag.RECENT_SURGERY: "Recent neck or larynx surgery or intubation",
-        RedFlag.SMOKING_HOARSE: "Smoking with hoarseness",
-        RedFlag.FACE_OR_SPEECH_SUDDEN: "Sudden drooping face or slurred speech: emergency number",
-    }[flag]
+def _not_examined(screening: Screening, today: date, when: Occasion) -> str | None:
+    if screening.examined(today):
+        return None
+    day, began = screening.larynx_examined_on, screening.began_on
+    if day is None or day > today:
+        if (screening.hoarse_weeks or 0) > when.hoarse_weeks:
+            return f"Hoarse for {screening.hoarse_weeks:g} weeks and the larynx not examined."
+        return "The larynx has not been examined."
+    if began is None:
+        return (
+            f"The larynx was examined on {day:%-d %B %Y}; whether that was after the present "
+            "trouble began is not known: ask when it began."
+        )
+    return (
+        f"The larynx was examined on {day:%-d %B %Y}, before the present trouble began "
+        f"(about {began:%-d %B %Y}): examine again."
+    )
+
+
+def _stale(screening: Screening, today: date, when: Occasion) -> tuple[Finding, ...]:
+    day = screening.larynx_examined_on
+    if day is None or not screening.examined(today):
+        return ()
+    age_days = (today - day).days
+    if age_days <= when.examination_days:
+        return ()
+    words = (
+        f"The last examination of the larynx is {age_days} days old, more than "
+        f"{when.examination_days:g}: examine again."
+    )
+    return (Finding("examination_old", words),)

@@ -1,50 +1,121 @@
 """The gate of a whole program: screening, red flags, contraindications, precautions, limits."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date
 
-from core.catalogue.tasks import shipped_tasks
+from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.touches import Touch
-from core.dose.minutes import length_of
+from core.catalogue.words import Growth, TaskKind
+from core.dose.minutes import minutes_by_step
+from core.plans.fitted import TOLD_IN_WORDS
 from core.plans.program import Program
 from core.plans.step import Step
+from core.plans.targets import Blow, Holds, Pace, Timed
 from core.reference.values import DEEP_WATER
-from core.safety.condition import Condition
-from core.safety.conditions import Doing, conditions_of, judged
-from core.safety.gate import Gate, Screening, activation_gate
+from core.safety.conditions import Doing, judged, known_conditions
+from core.safety.gate import Gate, Occasion, activation_gate
+from core.safety.screening import Screening
+
+_NOT_GENTLE = frozenset(
+    {Touch.DEEP_WATER, Touch.LOUDNESS, Touch.RANGE, Touch.SUSTAINED, Touch.FORCEFUL_PUFFS}
+)
 
 
-def touches_of(step: Step) -> frozenset[Touch]:
-    """What a step touches: what was copied into it, what its task touches today, deep water by
-    the depth of its tube."""
-    task = shipped_tasks().get(step.task)
+def touches_of(step: Step, tasks: Mapping[str, Task] | None = None) -> frozenset[Touch]:
+    """What a step touches: what was copied into it, what its task touches today, what its target,
+    its later rungs and its tube mean. Where nobody has said what its task touches: unknown.
+
+    tasks: the catalogue of the clinic; the shipped one if None.
+    """
+    known = shipped_tasks() if tasks is None else tasks
+    task = known.get(step.task)
     touches = frozenset(step.touches) | (task.touches if task else frozenset())
-    if step.tube is not None and step.tube.depth_cm >= DEEP_WATER.number:
-        touches |= {Touch.DEEP_WATER}
+    if not touches and step.task not in shipped_tasks():
+        touches |= {Touch.UNKNOWN}
+    if task is not None and step.grade is not None:
+        touches |= _by_rungs(step, task)
+    touches |= _by_target(step)
+    if step.voiced or (task is not None and task.voiced and not _air_only(step)):
+        touches |= {Touch.VOICED}
+    if _is_gentle(step, touches):
+        touches |= {Touch.GENTLE}
     return touches
 
 
-def doings_of(program: Program) -> dict[str, Doing]:
-    """What each step of a program does, by the step's name; the minutes add up to the session's."""
-    doings: dict[str, Doing] = {}
-    for step in program.steps:
-        length_s = length_of((step,)).total_s + (0 if step is program.steps[-1] else step.rest_s)
-        before = doings.get(step.name, Doing(frozenset()))
-        doings[step.name] = Doing(before.touches | touches_of(step), before.minutes + length_s / 60)
+def _by_rungs(step: Step, task: Task) -> frozenset[Touch]:
+    """What the present and the later rungs touch, where a task says it rung by rung."""
+    grade = step.grade
+    if grade is None or grade.growth not in TOLD_IN_WORDS:
+        return frozenset()
+    ahead = (int(place) for place in grade.rungs[grade.rung :])
+    known = (task.rung_touches[place] for place in ahead if 0 <= place < len(task.rung_touches))
+    return frozenset[Touch]().union(*known)
+
+
+def _by_target(step: Step) -> frozenset[Touch]:
+    found = set()
+    targets = (step.target, *(step.grade.targets if step.grade else ()))
+    if any(isinstance(target, Pace) and target.last_puff for target in targets):
+        found.add(Touch.FORCEFUL_PUFFS)
+    if step.kind is TaskKind.BUBBLES or (step.tube and step.tube.deepest_cm):
+        found.add(Touch.WATER)
+    if step.tube and max(step.tube.depth_cm, step.tube.deepest_cm) >= DEEP_WATER.number:
+        found.add(Touch.DEEP_WATER)
+    if step.level is not None:
+        found.add(Touch.LOUDNESS)
+    return frozenset(found)
+
+
+def _air_only(step: Step) -> bool:
+    """Only forms begin with air alone, as a stream for some time; everything else of a voiced task
+    is voiced, whatever the step says."""
+    is_form = step.grade is not None and step.grade.growth is Growth.FORM
+    return is_form and isinstance(step.target, Blow | Timed)
+
+
+def _is_gentle(step: Step, touches: frozenset[Touch]) -> bool:
+    """Semi-occluded, soft, on one easy note: what swollen folds may do."""
+    one_note = isinstance(step.target, Holds) and not step.target.swell
+    return Touch.SEMI_OCCLUDED in touches and not touches & _NOT_GENTLE and one_note
+
+
+def doings_of(program: Program, tasks: Mapping[str, Task] | None = None) -> tuple[Doing, ...]:
+    """What each step of a program does, the one for a bad day among them; the minutes of the
+    others add up to the session's."""
+    sessions = program.dose.sessions_a_day
+    lengths = zip(program.steps, minutes_by_step(program.steps), strict=True)
+    found = [_doing(step, minutes, sessions, tasks) for step, minutes in lengths]
     if program.short_day is not None:
-        doings.setdefault(program.short_day.name, Doing(touches_of(program.short_day)))
-    return doings
+        (minutes,) = minutes_by_step((program.short_day,))
+        found.append(_doing(program.short_day, minutes, sessions, tasks, short_day=True))
+    return tuple(found)
 
 
-def known_conditions(screening: Screening) -> frozenset[Condition]:
-    """The conditions of a screening, with what red flags stand for and what the age says."""
-    found = conditions_of(screening.conditions, screening.red_flags)
-    return found | {Condition.MINOR} if screening.minor else found
+def _doing(
+    step: Step,
+    minutes: float,
+    sessions: int,
+    tasks: Mapping[str, Task] | None,
+    *,
+    short_day: bool = False,
+) -> Doing:
+    return Doing(
+        name=step.name,
+        touches=touches_of(step, tasks),
+        minutes=minutes,
+        sessions_a_day=sessions,
+        short_day=short_day,
+    )
 
 
-def program_gate(screening: Screening | None, does: Mapping[str, Doing], today: date) -> Gate:
+def program_gate(
+    screening: Screening | None,
+    does: Sequence[Doing],
+    today: date,
+    occasion: Occasion | None = None,
+) -> Gate:
     """Whether a program that does this may be or stay active today, with every reason in words."""
-    gate = activation_gate(screening, today)
+    gate = activation_gate(screening, today, occasion)
     if screening is None:
         return gate
-    return judged(known_conditions(screening), does, gate)
+    return judged(known_conditions(screening, today), does, gate)

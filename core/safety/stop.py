@@ -1,6 +1,11 @@
-"""Stop signs: what ends a home session at once."""
+"""Stop signs: what ends a home session at once, and what rests until somebody has looked at it."""
 
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
 from enum import StrEnum
+
+from core.catalogue.touches import Touch
+from core.plans.step import Step
 
 
 class StopSign(StrEnum):
@@ -10,3 +15,41 @@ class StopSign(StrEnum):
     VOICE_WORSE = "voice_worse"
     BREATHING = "breathing"
     ANOTHER = "another"
+
+
+@dataclass(frozen=True, slots=True)
+class OpenSign:
+    """A stop sign nobody has cleared yet, and the step it came with; None = not in a step."""
+
+    sign: StopSign
+    step_id: str | None
+
+
+_VOICED = frozenset({StopSign.VOICE_WORSE, StopSign.BREATHING})
+_WATER = frozenset({Touch.WATER, Touch.DEEP_WATER, Touch.SIP})
+
+
+def rests(
+    step: Step, signs: Iterable[OpenSign], touches_of: Callable[[Step], frozenset[Touch]]
+) -> bool:
+    """Whether a step rests: the one a sign came with, all water after choking, everything voiced
+    after a worse voice or trouble breathing, and everything where the step is not known. A step of
+    which nobody said what it touches counts as water and as voiced."""
+    touches = touches_of(step)
+    for one in signs:
+        if one.step_id == step.step_id:
+            return True
+        if one.sign is StopSign.CHOKING:
+            if touches & _WATER or Touch.UNKNOWN in touches:
+                return True
+        elif one.sign in _VOICED:
+            if Touch.VOICED in touches or Touch.UNKNOWN in touches:
+                return True
+        elif one.step_id is None:
+            return True
+    return False
+
+
+def withheld(signs: Iterable[OpenSign]) -> frozenset[Touch]:
+    """What no line and no prompt may ask for besides the steps: after choking, water and sips."""
+    return _WATER if any(one.sign is StopSign.CHOKING for one in signs) else frozenset()

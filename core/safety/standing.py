@@ -1,0 +1,60 @@
+"""What stands of several screenings: a red flag stays until something opened it, asked again or not."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+
+from core.safety.condition import Condition
+from core.safety.screening import RedFlag, Screening
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """One screening as it was asked; mistaken: red flags of earlier ones that were noted in error."""
+
+    screening: Screening
+    mistaken: frozenset[RedFlag] = frozenset()
+
+
+def standing(asked: Sequence[Asked]) -> Screening | None:
+    """The newest screening with what still stands of those before it; oldest first, None for none.
+
+    A red flag that was open when it was asked again stays with its day though nobody ticked it,
+    unless it was noted in error. Examinations, clearances and releases of earlier screenings count
+    on: the newest of each. A surgery of the folds told again is the one that was first told, unless
+    another day is given.
+    """
+    now: Screening | None = None
+    for one in asked:
+        now = one.screening if now is None else _after(now, one)
+    return now
+
+
+def _after(before: Screening, one: Asked) -> Screening:
+    new = one.screening
+    noted = {flag: new.noted(flag) for flag in new.red_flags}
+    for flag in before.open_flags(new.asked_on):
+        if flag not in one.mistaken:
+            noted.setdefault(flag, before.noted(flag))
+    cleared = max((before, new), key=lambda s: s.cleared_on or s.cleared_from or date.min)
+    return replace(
+        new,
+        red_flags=frozenset(noted),
+        noted_on=noted,
+        cleared_on=cleared.cleared_on,
+        cleared_from=cleared.cleared_from,
+        larynx_examined_on=_newest(before.larynx_examined_on, new.larynx_examined_on),
+        released_on=_newest(before.released_on, new.released_on),
+        folds_operated_on=new.folds_operated_on or _operated_on(before, new),
+        looked_at_on=_newest(before.looked_at_on, new.looked_at_on),
+    )
+
+
+def _operated_on(before: Screening, new: Screening) -> date | None:
+    """The day that stands of a surgery of the folds told before and again."""
+    told_again = Condition.FOLD_SURGERY in before.conditions & new.conditions
+    return before.operated_on if told_again else None
+
+
+def _newest(first: date | None, second: date | None) -> date | None:
+    return max((day for day in (first, second) if day is not None), default=None)
