@@ -2,7 +2,6 @@
 
 import argparse
 import json
-from pathlib import Path
 
 from ops import environment
 from ops.inside import run_inside
@@ -15,6 +14,9 @@ from ops.start import prepare
 def run(arguments: list[str]) -> int:
     """`measure` (the default), `fit` or `live --streams N`."""
     what, *rest = arguments or ["measure"]
+    if what in ("-h", "--help"):
+        print("./reed bench [measure | fit | live] [OPTIONS]; each has its own --help")
+        return 0
     if what == "measure":
         environment.ensure_python("bench")
         return run_inside("core.bench.measure", rest)
@@ -38,21 +40,28 @@ def _live(arguments: list[str]) -> int:
         site = Site(cluster=cluster, port=free_port())
         site.migrate()
         site.load_demo(fresh=True)
-        starts = site.manage("live_tickets", str(given.streams), role=APPLICATION)
-        server = site.serve()
-        try:
-            told = RUN / "bench-live.json"
-            told.write_text(
-                json.dumps(
-                    {
-                        "address": site.address,
-                        "server_pid": server.pid,
-                        "seconds": given.seconds,
-                        "spread_s": given.spread,
-                        "starts": json.loads(starts),
-                    }
-                )
+        return live_against(
+            site, streams=given.streams, seconds=given.seconds, spread_s=given.spread
+        )
+
+
+def live_against(site: Site, *, streams: int, seconds: float, spread_s: float) -> int:
+    """Load a site that holds the demo with so many practice sockets; prints one table."""
+    starts = site.manage("live_tickets", str(streams), role=APPLICATION)
+    server = site.serve()
+    try:
+        told = RUN / "bench-live.json"
+        told.write_text(
+            json.dumps(
+                {
+                    "address": site.address,
+                    "server_pid": server.pid,
+                    "seconds": seconds,
+                    "spread_s": spread_s,
+                    "starts": json.loads(starts),
+                }
             )
-            return run_inside("ops.live_load", [str(Path(told))])
-        finally:
-            end(server)
+        )
+        return run_inside("ops.live_load", [str(told)])
+    finally:
+        end(server)

@@ -34,15 +34,17 @@ def call(
     todo: str,
     env: Mapping[str, str] | None = None,
     cwd: Path = ROOT,
+    feed: str | None = None,
 ) -> str:
-    """Run a command quietly; PhaseFailed with its last lines and `todo` if it fails."""
+    """Run a command quietly, `feed` as its standard input; PhaseFailed with its last lines and
+    `todo` if it fails."""
     try:
         done = subprocess.run(
-            command, cwd=cwd, env=env, text=True, capture_output=True, check=False
+            command, cwd=cwd, env=env, text=True, capture_output=True, check=False, input=feed
         )
     except FileNotFoundError as error:
         raise PhaseFailed(f"{command[0]} is not there. {todo}") from error
     if done.returncode:
         tail = "\n".join((done.stdout + done.stderr).strip().splitlines()[-12:])
-        raise PhaseFailed(f"{' '.join(command[:4])} ended with {done.returncode}.\n{tail}\n{todo}")
+        raise PhaseFailed(f"{' '.join(command[:2])} ended with {done.returncode}.\n{tail}\n{todo}")
     return done.stdout

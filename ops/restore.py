@@ -4,9 +4,12 @@ import argparse
 from pathlib import Path
 
 from ops import debian
-from ops.phases import PhaseFailed, phase
+from ops.phases import ROOT, PhaseFailed, phase
 from ops.postgres import OWNER, Cluster, main_cluster
 from ops.running import running_server
+
+OURS = ("django_migrations", "clinic_clinic", "clients_client", "practice_attempt")
+RESTORING, BEFORE = "reed_restoring", "reed_before"
 
 
 def run(arguments: list[str]) -> int:
@@ -26,11 +29,73 @@ def run(arguments: list[str]) -> int:
 
 
 def read_backup(cluster: Cluster, file: Path) -> None:
-    """Into a new database first; the old one goes only when the archive was read whole."""
-    admin = {"database": "postgres"}
+    """Into a new database first, which has to answer as ours; until then the old one stays.
+
+    PhaseFailed, with the database as it was, for an archive that cannot be read, is another
+    program's, or was written by a newer version than this.
+    """
+    _refuse_foreign(cluster, file)
+    for leftover in (RESTORING, BEFORE):
+        _drop(cluster, leftover)
+    cluster.run("psql", "-qXc", f"CREATE DATABASE {RESTORING} OWNER {OWNER}", database="postgres")
+    try:
+        cluster.run("pg_restore", "--exit-on-error", str(file.resolve()), database=RESTORING)
+        _answers_as_ours(cluster, RESTORING)
+    except PhaseFailed:
+        _drop(cluster, RESTORING)
+        raise
     (cluster.folder / "migrated").unlink(missing_ok=True)
-    cluster.run("psql", "-qXc", "DROP DATABASE IF EXISTS reed_restoring", **admin)
-    cluster.run("psql", "-qXc", f"CREATE DATABASE reed_restoring OWNER {OWNER}", **admin)
-    cluster.run("pg_restore", "--exit-on-error", str(file.resolve()), database="reed_restoring")
-    cluster.run("psql", "-qXc", "DROP DATABASE IF EXISTS reed WITH (FORCE)", **admin)
-    cluster.run("psql", "-qXc", "ALTER DATABASE reed_restoring RENAME TO reed", **admin)
+    _renamed(cluster, {"reed": BEFORE, RESTORING: "reed"})
+    try:
+        _answers_as_ours(cluster, "reed")
+    except PhaseFailed:
+        _renamed(cluster, {"reed": RESTORING, BEFORE: "reed"})
+        raise
+    _drop(cluster, BEFORE)
+
+
+def _drop(cluster: Cluster, name: str) -> None:
+    sql = f"DROP DATABASE IF EXISTS {name} WITH (FORCE)"
+    cluster.run("psql", "-qXc", sql, database="postgres")
+
+
+def _refuse_foreign(cluster: Cluster, file: Path) -> None:
+    """Look at the list of what the archive holds before anything is made of it."""
+    held = cluster.run("pg_restore", "--list", str(file.resolve()), connect=False)
+    missing = [table for table in OURS if f" TABLE public {table} " not in held]
+    if missing:
+        raise PhaseFailed(
+            f"{file} is no backup of Still Reed: it holds no table {missing[0]}. "
+            "The database is as it was."
+        )
+
+
+def _answers_as_ours(cluster: Cluster, database: str) -> None:
+    """The tables are read, and no step of the tables is newer than this version knows."""
+    for table in OURS:
+        cluster.run("psql", "-XAtc", f"SELECT count(*) FROM {table}", database=database)
+    rows = cluster.run(
+        "psql", "-XAtc", "SELECT app, name FROM django_migrations", database=database
+    )
+    there = {tuple(row.split("|")) for row in rows.split()}
+    apps = {path.parent.name for path in (ROOT / "web").glob("*/migrations")}
+    known = {(p.parent.parent.name, p.stem) for p in (ROOT / "web").glob("*/migrations/0*.py")}
+    newer = sorted(f"{app} {name}" for app, name in there - known if app in apps)
+    if newer:
+        raise PhaseFailed(
+            f"The backup was written by a newer version: it knows {newer[0]}. Update Still Reed, "
+            "then restore. The database is as it was."
+        )
+
+
+def _renamed(cluster: Cluster, names: dict[str, str]) -> None:
+    """Databases under other names, all in one transaction."""
+    for name in names:
+        ended = (
+            "SELECT pg_terminate_backend(pid) FROM pg_stat_activity "
+            f"WHERE datname = '{name}' AND pid <> pg_backend_pid()"
+        )
+        cluster.run("psql", "-qXAtc", ended, database="postgres")
+    renames = "".join(f"ALTER DATABASE {old} RENAME TO {new};\n" for old, new in names.items())
+    sql = f"BEGIN;\n{renames}COMMIT;"
+    cluster.run("psql", "-qX", "-v", "ON_ERROR_STOP=1", database="postgres", feed=sql)
