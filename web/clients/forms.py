@@ -5,12 +5,9 @@ import zoneinfo
 from django import forms
 from django.utils.translation import gettext_lazy as _
 
-from core.catalogue.words import EQUIPMENT_WORDS, SKILL_WORDS
 from core.errors import CoreError
 from core.notes.note import Note
 from core.plans.lengths import read_length_cm
-from core.safety.condition import FROM_THE_AGE, Condition, in_plain_words
-from core.safety.gate import RedFlag, in_words
 from web.clients.models import Client, Measure
 from web.clinic.words import core_words
 
@@ -46,61 +43,6 @@ class ClientForm(forms.ModelForm):
         if zone not in zoneinfo.available_timezones():
             raise forms.ValidationError(_("Unknown time zone. An example: Europe/Dublin"))
         return zone
-
-
-class ScreeningForm(forms.Form):
-    asked_on = forms.DateField(label=_("Asked on"), widget=DateInput)
-    larynx_examined_on = forms.DateField(
-        label=_("Larynx examined on"), required=False, widget=DateInput
-    )
-    findings = forms.CharField(label=_("What was found"), required=False, max_length=300)
-    hoarse_weeks = forms.FloatField(
-        label=_("Hoarse for, weeks"), required=False, min_value=0, max_value=2600
-    )
-    red_flags = forms.MultipleChoiceField(
-        label=_("Red flags"),
-        required=False,
-        choices=[(flag.value, in_words(flag)) for flag in RedFlag],
-        widget=forms.CheckboxSelectMultiple,
-    )
-    conditions = forms.MultipleChoiceField(
-        label=_("Contraindications and precautions"),
-        required=False,
-        choices=[(one.value, in_plain_words(one)) for one in Condition if one not in FROM_THE_AGE],
-        widget=forms.CheckboxSelectMultiple,
-    )
-    equipment = forms.MultipleChoiceField(
-        label=_("At home there is"),
-        required=False,
-        choices=[(one.value, words) for one, words in EQUIPMENT_WORDS.items()],
-        widget=forms.CheckboxSelectMultiple,
-    )
-    cannot = forms.MultipleChoiceField(
-        label=_("The client cannot"),
-        required=False,
-        choices=[(one.value, words) for one, words in SKILL_WORDS.items()],
-        widget=forms.CheckboxSelectMultiple,
-    )
-    cleared_from = forms.DateField(
-        label=_("Examiner allows voicing from"), required=False, widget=DateInput
-    )
-    voice_rest_until = forms.DateField(
-        label=_("Voice rest until"), required=False, widget=DateInput
-    )
-    guardian_consent = forms.BooleanField(
-        label=_("Guardian's consent is on file (minors)"), required=False
-    )
-
-    def __init__(self, *args, today, **kwargs):
-        super().__init__(*args, **kwargs)
-        self.today = today
-
-    def clean(self):
-        data = super().clean() or {}
-        for name in ("asked_on", "larynx_examined_on"):
-            if data.get(name) and data[name] > self.today:
-                self.add_error(name, _("This day is still to come."))
-        return data
 
 
 class NoteField(forms.CharField):

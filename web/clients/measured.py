@@ -86,6 +86,16 @@ class MeasuredView:
         return rows[-1] if rows else None
 
     @cached_property
+    def strong_over_db(self) -> float | None:
+        """The strongest counted "ah" over the newest conversation on its device, dB."""
+        found = []
+        for row in self._rows(Measure.STRONG):
+            talk = conversation_dbfs(self._view.baseline, row.device_name)
+            if talk is not None and row.level_mean_db is not None:
+                found.append(row.level_mean_db - talk)
+        return round(max(found), 1) if found else None
+
+    @cached_property
     def conversation_reference(self) -> LevelReference | None:
         row = self.conversation
         return level_reference(row.client_id, row.device_name) if row else None

@@ -67,6 +67,14 @@ ASKED: dict[str, Asked] = {
         wanted=3,
         typed=True,
     ),
+    Measure.STRONG: Asked(
+        task=Measured.HOLD,
+        words=_(
+            "“Breathe in well. Say ‘ah’, strong and even, effort 7 to 9 of 10, not shouted, as long as it stays so.”"
+        ),
+        wanted=0,
+        typed=True,
+    ),
     Measure.S: Asked(
         task=Measured.HISS,
         words=_("“Take a deep breath and hold ‘sss’ as long as you can.”"),

@@ -75,13 +75,43 @@ class StoredScreening(ClientRecord):
     larynx_examined_on = models.DateField(null=True, blank=True)
     findings = models.CharField(max_length=300, blank=True)
     red_flags = models.JSONField(default=list)
+    flags_noted = models.JSONField(default=dict)
+    mistaken = models.JSONField(default=list)
+    mistaken_why = models.CharField(max_length=300, blank=True)
+    cleared_on = models.DateField(null=True, blank=True)
     cleared_from = models.DateField(null=True, blank=True)
+    released_on = models.DateField(null=True, blank=True)
+    folds_operated_on = models.DateField(null=True, blank=True)
+    looked_at_on = models.DateField(null=True, blank=True)
     voice_rest_until = models.DateField(null=True, blank=True)
+    trouble_began_on = models.DateField(null=True, blank=True)
     hoarse_weeks = models.FloatField(null=True, blank=True)
+    cold = models.BooleanField(default=False)
+    hoarser = models.BooleanField(default=False)
     guardian_consent = models.BooleanField(default=False)
     conditions = models.JSONField(default=list)
     equipment = models.JSONField(default=list)
     cannot = models.JSONField(default=list)
+    circumstances = models.JSONField(default=list)
+    talking_hours = models.FloatField(null=True, blank=True)
+    events = models.JSONField(default=list)
+    medication = models.CharField(max_length=300, blank=True)
+    medication_times = models.JSONField(default=list)
+    whereabouts = models.CharField(max_length=200, blank=True)
+    emergency_contact = models.CharField(max_length=200, blank=True)
+    minutes_a_session = models.FloatField(null=True, blank=True)
+    minutes_a_week = models.FloatField(null=True, blank=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                name="screening_numbers",
+                condition=(Q(hoarse_weeks=None) | Q(hoarse_weeks__gte=0, hoarse_weeks__lte=2600))
+                & (Q(talking_hours=None) | Q(talking_hours__gte=0, talking_hours__lte=24))
+                & (Q(minutes_a_session=None) | Q(minutes_a_session__range=(1, 60)))
+                & (Q(minutes_a_week=None) | Q(minutes_a_week__range=(5, 1000))),
+            ),
+        ]
 
 
 @pghistory.track()
@@ -134,6 +164,7 @@ class Measure(models.TextChoices):
     GLIDE_UP = "glide_up", _("Glide up")
     GLIDE_DOWN = "glide_down", _("Glide down")
     PHONATION = "phonation", _("Phonation time on “ah”")
+    STRONG = "strong", _("Strong “ah”, cued")
     S = "s", _("Longest /s/")
     Z = "z", _("Longest /z/")
     PROBE_LOW = "probe_low", _("Soft hold, bottom note")

@@ -1,8 +1,9 @@
 """What pages read of a client: screening as the core sees it, the baseline with its figures."""
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, time
 from functools import cached_property
+from statistics import median
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
@@ -17,9 +18,11 @@ from core.plans.figures import (
 )
 from core.plans.pitches import PitchSchool, fit_pitches
 from core.reference import values
+from core.safety.circumstances import Circumstance, Event, Living
 from core.safety.condition import Condition
-from core.safety.conditions import allows, conditions_of
-from core.safety.gate import RedFlag, Screening
+from core.safety.conditions import allows, known_conditions
+from core.safety.screening import RedFlag, Screening
+from core.safety.standing import Asked, standing
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StoredScreening
 
 PROBES = (Measure.PROBE_LOW, Measure.PROBE_MIDDLE, Measure.PROBE_TOP)
@@ -29,30 +32,64 @@ def latest_screening(client: Client) -> StoredScreening | None:
     return StoredScreening.objects.filter(client=client).order_by("-at").first()
 
 
-def as_screening(row: StoredScreening | None, client: Client, today: date) -> Screening | None:
-    """The stored answers as the core's rules read them."""
-    if row is None:
-        return None
-    return Screening(
-        asked_on=row.asked_on,
-        larynx_examined_on=row.larynx_examined_on,
-        red_flags=frozenset(RedFlag(flag) for flag in row.red_flags),
-        cleared_from=row.cleared_from,
-        voice_rest_until=row.voice_rest_until,
-        hoarse_weeks=row.hoarse_weeks,
-        minor=client.age_on(today) < 18,
-        guardian_consent=row.guardian_consent,
-        conditions=frozenset(Condition(name) for name in row.conditions),
+def screenings_of(client: Client) -> list[StoredScreening]:
+    """Every screening of a client, oldest first."""
+    return list(StoredScreening.objects.filter(client=client).order_by("at"))
+
+
+def standing_screening(
+    client: Client, today: date, rows: list[StoredScreening] | None = None
+) -> Screening | None:
+    """What stands of all screenings of a client, as the core's rules read it."""
+    rows = screenings_of(client) if rows is None else rows
+    minor = client.age_on(today) < 18
+    return standing([_asked(row, minor=minor) for row in rows])
+
+
+def _asked(row: StoredScreening, *, minor: bool) -> Asked:
+    return Asked(
+        screening=Screening(
+            asked_on=row.asked_on,
+            larynx_examined_on=row.larynx_examined_on,
+            red_flags=frozenset(RedFlag(flag) for flag in row.red_flags),
+            noted_on={RedFlag(f): date.fromisoformat(day) for f, day in row.flags_noted.items()},
+            cleared_on=row.cleared_on,
+            cleared_from=row.cleared_from,
+            released_on=row.released_on,
+            folds_operated_on=row.folds_operated_on,
+            looked_at_on=row.looked_at_on,
+            voice_rest_until=row.voice_rest_until,
+            trouble_began_on=row.trouble_began_on,
+            hoarse_weeks=row.hoarse_weeks,
+            cold=row.cold,
+            hoarser=row.hoarser,
+            minor=minor,
+            guardian_consent=row.guardian_consent,
+            conditions=frozenset(Condition(name) for name in row.conditions),
+        ),
+        mistaken=frozenset(RedFlag(flag) for flag in row.mistaken),
     )
 
 
-def may_touch(client: Client, touch: Touch) -> bool:
-    """Whether the latest screening leaves a client this; no screening forbids what water needs."""
-    row = latest_screening(client)
+def living_of(row: StoredScreening | None) -> Living:
+    """What the client lives with, as the latest screening says."""
     if row is None:
-        return False
-    flags = frozenset(RedFlag(flag) for flag in row.red_flags)
-    return allows(conditions_of(map(Condition, row.conditions), flags), touch)
+        return Living()
+    return Living(
+        circumstances=frozenset(Circumstance(name) for name in row.circumstances),
+        talking_hours=row.talking_hours,
+        events=tuple(Event(on=date.fromisoformat(e["on"]), name=e["name"]) for e in row.events),
+        medication_times=tuple(time.fromisoformat(at) for at in row.medication_times),
+    )
+
+
+def allowed_touches(client: Client, today: date) -> frozenset[Touch]:
+    """What the screenings leave a client; none at all without one."""
+    screening = standing_screening(client, today)
+    if screening is None:
+        return frozenset()
+    known = known_conditions(screening, today)
+    return frozenset(touch for touch in Touch if allows(known, touch))
 
 
 def latest_baseline(client: Client) -> Baseline | None:
@@ -118,15 +155,22 @@ class BaselineView:
     @cached_property
     def probe_level_db(self) -> float | None:
         """Loudest mean level among the measured probes, dBFS; None when none was measured."""
-        levels = [
-            row.measurement.level_mean_db
+        return max(self._of_probes("level_mean_db"), default=None)
+
+    @cached_property
+    def probe_sd_semitones(self) -> float | None:
+        """Usual pitch SD of the measured probes, semitones; None when none was measured."""
+        found = self._of_probes("f0_sd_semitones")
+        return median(found) if found else None
+
+    def _of_probes(self, figure: str) -> list[float]:
+        """A figure of the measured soft holds that count."""
+        counted = (
+            row.measurement
             for row in self.attempts
-            if row.measure in PROBES
-            and row.measurement
-            and row.measurement.level_mean_db is not None
-            and not hasattr(row, "struck_out")
-        ]
-        return max(levels, default=None)
+            if row.measure in PROBES and row.measurement and not hasattr(row, "struck_out")
+        )
+        return [value for one in counted if (value := getattr(one, figure)) is not None]
 
     @cached_property
     def sz_ratio(self) -> float | None:

@@ -6,10 +6,11 @@ from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_http_methods, require_POST
 
-from web.clients.forms import ClientForm, ScreeningForm
+from web.clients.forms import ClientForm
 from web.clients.models import Client
-from web.clients.queries import latest_screening
+from web.clients.queries import latest_screening, standing_screening
 from web.clients.scope import client_of
+from web.clients.screening_form import ScreeningForm
 from web.clients.usecases import enrol as enrolment
 from web.clients.usecases import link as links
 from web.clinic import clock
@@ -32,11 +33,15 @@ def enrol(request):
 def screening(request, client_id):
     client, now = client_of(request, client_id), clock.now()
     today = clock.local_date(now, client.time_zone)
-    last = latest_screening(client)
-    start = {name: getattr(last, name) for name in ScreeningForm.base_fields} if last else {}
-    form = ScreeningForm(request.POST or None, today=today, initial={**start, "asked_on": today})
+    form = ScreeningForm(
+        request.POST or None,
+        today=today,
+        client=client,
+        last=latest_screening(client),
+        standing=standing_screening(client, today),
+    )
     if request.method == "POST" and form.is_valid():
-        enrolment.record_screening(client, by=request.user, now=now, **form.cleaned_data)
+        enrolment.record_screening(client, by=request.user, now=now, **form.answers())
         messages.success(request, _("Screening recorded."))
         return redirect("review:client", client.pk)
     context = {"client": client, "form": form, "here": "client"}

@@ -8,6 +8,8 @@ from django.utils.translation import gettext_lazy as _
 
 from web.clinic.models import Clinic, Role
 
+_MINUTES = _("minutes")
+
 
 class ClinicForm(forms.ModelForm):
     class Meta:
@@ -21,6 +23,9 @@ class ClinicForm(forms.ModelForm):
             "sz_ratio_flag",
             "session_minutes",
             "week_minutes",
+            "hoarse_weeks",
+            "examination_days",
+            "emergency_number",
             "retention_years",
             "policy_text",
         ]
@@ -41,15 +46,24 @@ class ClinicForm(forms.ModelForm):
     def clean_session_minutes(self):
         return _within(self.cleaned_data["session_minutes"], 1, 60)
 
+    def clean_hoarse_weeks(self):
+        return _within(self.cleaned_data["hoarse_weeks"], 0.5, 8, unit=_("weeks"))
+
+    def clean_examination_days(self):
+        return _within(self.cleaned_data["examination_days"], 14, 366, unit=_("days"))
+
+    def clean_retention_years(self):
+        return _within(self.cleaned_data["retention_years"], 1, 100, unit=_("years"))
+
     def clean_week_minutes(self):
         return _within(self.cleaned_data["week_minutes"], 5, 1000)
 
 
-def _within(minutes: float, low: float, high: float) -> float:
-    if not low <= minutes <= high:
-        words = _("Between %(low)g and %(high)g minutes.")
-        raise forms.ValidationError(words, params={"low": low, "high": high})
-    return minutes
+def _within(came: float, low: float, high: float, *, unit=_MINUTES) -> float:
+    if not low <= came <= high:
+        words = _("Between %(low)g and %(high)g %(unit)s.")
+        raise forms.ValidationError(words, params={"low": low, "high": high, "unit": unit})
+    return came
 
 
 class InviteForm(forms.Form):

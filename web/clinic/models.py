@@ -9,6 +9,8 @@ from django.utils.translation import gettext_lazy as _
 
 from core.reference.values import (
     CONCERT_A4,
+    EXAMINATION_FRESH,
+    EXAMINE_HOARSE_AFTER,
     MINUTES_A_SESSION,
     MINUTES_A_WEEK,
     SHORT_PHONATION,
@@ -54,7 +56,16 @@ class Clinic(Record):
         _("propose home sessions of up to, minutes"), default=MINUTES_A_SESSION.number
     )
     week_minutes = models.FloatField(
-        _("say when a week is over, minutes"), default=MINUTES_A_WEEK.number
+        _("propose weeks of up to, minutes"), default=MINUTES_A_WEEK.number
+    )
+    hoarse_weeks = models.FloatField(
+        _("examine the larynx when hoarse for, weeks"), default=EXAMINE_HOARSE_AFTER.number
+    )
+    examination_days = models.PositiveSmallIntegerField(
+        _("an examination is fresh for, days"), default=int(EXAMINATION_FRESH.number)
+    )
+    emergency_number = models.CharField(
+        _("emergency number shown to clients"), max_length=20, default="112"
     )
     retention_years = models.PositiveSmallIntegerField(_("keep records, years"), default=10)
     telephone = models.CharField(_("telephone shown to clients"), max_length=40, blank=True)
@@ -68,6 +79,15 @@ class Clinic(Record):
             models.CheckConstraint(
                 name="flags_positive",
                 condition=models.Q(short_phonation_s__gt=0, sz_ratio_flag__gt=0),
+            ),
+            models.CheckConstraint(
+                name="examination_in_limits",
+                condition=models.Q(
+                    hoarse_weeks__gte=0.5,
+                    hoarse_weeks__lte=8,
+                    examination_days__gte=14,
+                    examination_days__lte=366,
+                ),
             ),
             models.CheckConstraint(
                 name="minutes_in_limits",

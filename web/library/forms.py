@@ -35,6 +35,10 @@ TOUCH_WORDS = {
     Touch.LOUDNESS: _("loud speech"),
     Touch.RANGE: _("work at the ends of the range"),
     Touch.SEMI_OCCLUDED: _("semi-occluded voice"),
+    Touch.LYING_FLAT: _("lying flat"),
+    Touch.BENDING_FORWARD: _("bending forward"),
+    Touch.STANDING: _("standing or walking"),
+    Touch.NOTHING: _("none of these"),
 }
 
 
@@ -84,13 +88,14 @@ class TaskForm(forms.Form):
     aims = _many(_("Purposes"), AIM_WORDS, required=True)
     equipment = _many(_("Equipment"), EQUIPMENT_WORDS)
     skills = _many(_("The client must be able to"), SKILL_WORDS)
-    touches = _many(_("What it involves (conditions may forbid it)"), TOUCH_WORDS)
+    touches = _many(_("What it involves (conditions may forbid it)"), TOUCH_WORDS, required=True)
 
     def __init__(self, *args, base: Task | None = None, **kwargs):
         super().__init__(*args, **kwargs)
         self.base = base
         if base is not None:
             del self.fields["kind"], self.fields["amount"], self.fields["family"]
+            self.fields["touches"].required = False
 
     @property
     def family_letter(self) -> str:
@@ -104,7 +109,7 @@ class TaskForm(forms.Form):
         lists = {name: data[name] for name in ("aims", "equipment", "skills", "touches")}
         if self.base is not None:
             # An adapted task does not lose what its original touches: conditions still find it.
-            lists["touches"] = sorted({*lists["touches"], *self.base.touches})
+            lists["touches"] = _with_all(lists["touches"], self.base.touches)
         first = {name: data[name] for name in ("fault", "shown_by", "cue")}
         return words | lists | self._from_base(first)
 
@@ -120,6 +125,7 @@ class TaskForm(forms.Form):
             "counted": base.counted,
             "grows": base.grows.value,
             "rungs": list(base.rungs),
+            "rung_touches": [sorted(one) for one in base.rung_touches],
             "substitutes": list(base.substitutes),
             "set": {
                 s.name: {"unit": s.unit, "low": s.low, "high": s.high, "default": s.default}
@@ -137,6 +143,8 @@ class TaskForm(forms.Form):
 
     def clean(self):
         data = super().clean() or {}
+        if Touch.NOTHING in data.get("touches", ()) and len(data["touches"]) > 1:
+            self.add_error("touches", _("“None of these” does not go with others."))
         if self.errors:
             return data
         try:
@@ -144,6 +152,11 @@ class TaskForm(forms.Form):
         except PlanError as error:
             self.add_error(None, str(error.params["reason"]))
         return data
+
+
+def _with_all(ticked: list[str], own: frozenset[Touch]) -> list[str]:
+    found = {*ticked, *own}
+    return sorted(found - {Touch.NOTHING} or {Touch.NOTHING.value})
 
 
 def key_of(name: str) -> str:
@@ -160,6 +173,7 @@ def initial_of(task: Task) -> dict[str, Any]:
         name: [one.value for one in getattr(task, name)]
         for name in ("aims", "equipment", "skills", "touches")
     }
+    lists["touches"] = lists["touches"] or [Touch.NOTHING.value]
     texts = {name: getattr(task, name) for name in names}
     return texts | lists | first | {"voiced": task.voiced, "family": task.family}
 

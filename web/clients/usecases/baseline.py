@@ -7,11 +7,13 @@ from django.core.exceptions import ObjectDoesNotExist
 from django.db import IntegrityError, transaction
 from django.utils.translation import gettext as _
 
+from core.catalogue.touches import Touch
 from web.clients.measured import MeasuredView, conversation_dbfs
 from web.clients.measures import ASKED, Aims
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StruckOut
-from web.clients.queries import may_touch
+from web.clients.queries import allowed_touches
 from web.clients.signals import record_changed
+from web.clinic import clock
 from web.clinic.models import Membership, User
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
@@ -147,7 +149,7 @@ class BaselineEnd:
             )
         except ObjectDoesNotExist as error:
             raise Refused(4403, 404, "baseline_unknown", _("This baseline is gone.")) from error
-        if not all(may_touch(baseline.client, one) for one in ASKED[offer.step_id].touches):
+        if not ASKED[offer.step_id].touches <= _allowed(baseline.client):
             words = _("No water task: swallowing is not safe, or not screened yet.")
             raise Refused(4403, 403, "contraindicated", words)
         device = device_name(offer.device, offer.input)
@@ -192,3 +194,7 @@ class BaselineEnd:
             words = _("This attempt could not be kept; it stays on this page.")
             raise Refused(4400, 409, "attempt_clash", words) from error
         return Kept("kept", offer.attempt_id)
+
+
+def _allowed(client: Client) -> frozenset[Touch]:
+    return allowed_touches(client, clock.local_date(clock.now(), client.time_zone))

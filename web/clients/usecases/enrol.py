@@ -1,12 +1,14 @@
 """A new client and what is asked of them."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from datetime import date
 
 from django.db import connection, transaction
 
 from core.catalogue.words import Equipment, Skill
+from core.safety.circumstances import Living
 from core.safety.condition import Condition
-from core.safety.gate import RedFlag
+from core.safety.screening import RedFlag
 from web.clients.models import Client, ClientAccess, StoredScreening
 from web.clients.signals import record_changed
 from web.clinic.models import Clinic, User
@@ -27,22 +29,36 @@ def record_screening(
     *,
     by: User,
     now,
-    red_flags: list[str],
+    red_flags: Iterable[str] = (),
+    flags_noted: Mapping[str, date] | None = None,
+    mistaken: Iterable[str] = (),
     conditions: Iterable[str] = (),
     equipment: Iterable[str] = (),
     cannot: Iterable[str] = (),
+    living: Living | None = None,
     **fields,
 ) -> StoredScreening:
-    """A new screening beside the earlier ones; unknown words raise ValueError."""
+    """A new screening beside the earlier ones; unknown words raise ValueError.
+
+    flags_noted: the day of each red flag that is not the day of asking; mistaken: red flags of
+    earlier screenings that were noted in error, `mistaken_why` says why.
+    """
+    lives = living or Living()
     row = StoredScreening.objects.create(
         clinic_id=client.clinic_id,
         client=client,
         by=by,
         at=now,
         red_flags=sorted(RedFlag(flag).value for flag in red_flags),
+        flags_noted={RedFlag(f).value: d.isoformat() for f, d in (flags_noted or {}).items()},
+        mistaken=sorted(RedFlag(flag).value for flag in mistaken),
         conditions=sorted(Condition(name).value for name in conditions),
         equipment=sorted(Equipment(name).value for name in equipment),
         cannot=sorted(Skill(name).value for name in cannot),
+        circumstances=sorted(one.value for one in lives.circumstances),
+        talking_hours=lives.talking_hours,
+        events=[{"on": e.on.isoformat(), "name": e.name} for e in lives.events],
+        medication_times=[f"{at:%H:%M}" for at in lives.medication_times],
         **fields,
     )
     record_changed.send(Client, client_id=client.pk)
