@@ -8,7 +8,6 @@ from functools import partial
 from core.dose.calendar import asked_on
 from core.notes.note import Note
 from core.plans.climbing import on_rung
-from core.safety.gate import Gate
 from core.simulate.history import Course, Profile, sessions_of
 from core.sound import VERSION
 from web.clients.models import Client, ClientAccess, Measure
@@ -22,6 +21,7 @@ from web.clients.usecases.baseline import (
 )
 from web.clients.usecases.enrol import enrol_client, record_screening
 from web.clients.usecases.link import make_link
+from web.clinic.clock import local_date
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import accept_invitation, invite, open_clinic
 from web.demo.people import Person, people
@@ -30,16 +30,20 @@ from web.demo.visit import measure_visit
 from web.practice.usecases.keep_session import keep_session
 from web.programs import usecases as programs
 from web.programs.asking import request_for
+from web.programs.gates import gate_of
 from web.programs.models import Draft, ProgramVersion
 
 PASSWORD = "harrow-quay-demo"
 PIN = "246810"
 SHOWN = "Maren Tidewell"
+MEASURED_VISITS = (SHOWN, "Alwin Prewett")
+"""Clients whose visit is performed and measured as well: soft holds, and strong ones."""
 ZONE = "Europe/Dublin"
 LEAD = "lead@harrow-quay.example"
 CLINICIANS = (("una@harrow-quay.example", "Una Carrick"), ("dov@harrow-quay.example", "Dov Ellery"))
 DAYS_BETWEEN_CLIMBS = 8
 SIMULATED = "simulated history"
+AGREED = "Agreed with the treating physician; looked at again at the next visit."
 
 
 def load_demo(now: datetime) -> Clinic:
@@ -97,6 +101,7 @@ def _client(clinic: Clinic, person: Person, clinician: User, number: int, now: d
         asked_on=begin.date(),
         larynx_examined_on=begin.date() - timedelta(days=9) if person.examined else None,
         findings=person.referral if person.examined else "",
+        trouble_began_on=begin.date() - timedelta(days=60),
         hoarse_weeks=None if person.examined else 5.0,
         guardian_consent=person.age < 18,
         conditions=person.conditions,
@@ -113,6 +118,7 @@ def _baseline(client: Client, person: Person, by: User, now: datetime) -> Baseli
     baseline = open_baseline(client, by=by, now=now)
     typed = {
         Measure.PHONATION: person.phonation,
+        Measure.STRONG: (person.phonation[0] * 0.9, person.phonation[0] * 0.85),
         Measure.S: (person.s, person.s - 1.1),
         Measure.Z: (person.z, person.z - 0.9),
         Measure.PROBE_LOW: (person.probes[0], person.probes[0] - 0.7),
@@ -140,7 +146,7 @@ def _baseline(client: Client, person: Person, by: User, now: datetime) -> Baseli
             "throat_strain": round(person.strain),
         },
     )
-    if person.name == SHOWN:
+    if person.name in MEASURED_VISITS:
         low, high = Note.named(person.low), Note.named(person.high)
         measure_visit(baseline, low=low, high=high, by=by, now=now)
     record_baseline(baseline, now=now)
@@ -197,13 +203,15 @@ def _practice(
                 now=at,
             )
             version, climbed = _activate(client, moved, by, at), played.day
-        sung = person.name == SHOWN and played is happened[-1][1]
+        sung = played is happened[-1][1]
         keep_session(
             client,
             version,
             access=access,
             started_at=at,
-            attempts=played_attempts(version, profile, played.seed, weeks_in, sung=sung),
+            attempts=played_attempts(
+                version, profile, played.seed, weeks_in, sung=sung, whole=person.name == SHOWN
+            ),
             strain=played.strain,
             stop_sign="light_headed" if played.stopped else "",
             input_name="simulated voice" if sung else SIMULATED,
@@ -212,11 +220,11 @@ def _practice(
 
 
 def _activate(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVersion:
+    gate = gate_of(client, draft.program, local_date(at, client.time_zone))
     return programs.activate(
         client,
         revision=draft.revision,
-        gate=Gate(),
-        written_reason="",
+        written_reason=AGREED if gate.needs_reason else "",
         by=by,
         now=at,
         active_from=at.date(),

@@ -1,5 +1,5 @@
-"""What was done in one home session of the demo: holds and glides by a simulated ability, the rest as
-asked for, a little short on weak days."""
+"""What was done in one home session of the demo: the last one is performed and measured, of those
+before only the figures are played, by a simulated ability."""
 
 from dataclasses import dataclass
 
@@ -12,11 +12,14 @@ from core.plans.step import Step
 from core.simulate.history import PlayedHold, Profile, hold_on
 from core.sound.figures import Contour, Figures, Quality, Verdict
 from core.sound.tasks import Measured
-from web.demo.sung import sung_figures
+from web.demo.performed import USUAL_TALK_DB, performed, talked
+from web.practice.step_words import USUAL_TALK_S
 from web.practice.usecases.keep_session import WholeAttempt
 from web.programs.models import ProgramVersion
 
 _NO_CONTOUR = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
+_FIRST = 2
+_OFF_DAY_CENTS = 15
 _DRAWN = (Measured.HOLD, Measured.GLIDE)
 
 
@@ -47,12 +50,26 @@ def next_rung(program: Program) -> NextRung | None:
 
 
 def played_attempts(
-    version: ProgramVersion, profile: Profile, seed: int, weeks_in: float, *, sung: bool
+    version: ProgramVersion,
+    profile: Profile,
+    seed: int,
+    weeks_in: float,
+    *,
+    sung: bool,
+    whole: bool,
 ) -> list[WholeAttempt]:
-    """Every attempt of one home session; `sung`: really sung and measured, with its contour."""
+    """Every attempt of one home session; `sung`: really performed and measured, with its contour,
+    after the usual talk that strong work is compared with. `whole`: all of it; else the first
+    attempts of each step, which keeps the loading short."""
     program = version.program
     attempts: list[WholeAttempt] = []
     after_s = 0.0
+    if sung and any(step.level for step in program.steps):
+        figures = talked(USUAL_TALK_S, level_db=USUAL_TALK_DB, seed=seed % 997, target=None)
+        attempts.append(
+            WholeAttempt(step=None, place=0, repetition=1, figures=figures, after_s=after_s)
+        )
+        after_s += 30.0
     for step in program.steps:
         for repetition in range(1, step.repetitions + 1):
             for place in range(step.target.attempts):
@@ -66,7 +83,15 @@ def played_attempts(
                     target_s=target_s,
                 )
                 attempts.append(
-                    _attempt(step, place, repetition, held, after_s, sung=sung, a4_hz=program.a4_hz)
+                    _attempt(
+                        step,
+                        place,
+                        repetition,
+                        held,
+                        after_s,
+                        sung=sung and (whole or (repetition == 1 and place < _FIRST)),
+                        a4_hz=program.a4_hz,
+                    )
                 )
                 after_s += target_s + 20.0
     return attempts
@@ -84,11 +109,8 @@ def _attempt(
 ) -> WholeAttempt:
     asked, task = asked_of(step, place), step.kind.measured
     if task is None:
-        done = (
-            None
-            if asked.count is None
-            else round(asked.count * min(held.seconds / asked.seconds, 1))
-        )
+        share = 0.8 if abs(held.cents) > _OFF_DAY_CENTS else 1.0
+        done = None if asked.count is None else round(asked.count * share)
         return WholeAttempt(
             step=step,
             place=place,
@@ -98,10 +120,11 @@ def _attempt(
             seconds=round(asked.seconds, 1),
             count=done,
         )
-    if sung and task in _DRAWN:
-        figures = sung_figures(step, place, held, seed=round(after_s), a4_hz=a4_hz)
-    else:
-        figures = _figures(step, place, held)
+    figures = (
+        performed(step, place, held, seed=round(after_s), a4_hz=a4_hz)
+        if sung
+        else _figures(step, place, held)
+    )
     return WholeAttempt(
         step=step, place=place, repetition=repetition, figures=figures, after_s=after_s
     )
@@ -112,7 +135,10 @@ def _figures(step: Step, place: int, held: PlayedHold) -> Figures:
     hold = task is Measured.HOLD
     sings = asked.note is not None
     middle_hz = asked.note.hz() if asked.note else None
-    seconds = held.seconds if task in _DRAWN else min(held.seconds, asked.seconds * 1.05)
+    share = min(held.seconds / asked.seconds, 1.05)
+    seconds = held.seconds if task in _DRAWN else asked.seconds * (0.9 + 0.1 * share)
+    if task is Measured.HISS:
+        seconds = asked.seconds * (0.85 + 0.2 * share)
     return Figures(
         task=step.kind.value,
         target=asked.aim or None,

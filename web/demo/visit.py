@@ -8,14 +8,16 @@ from datetime import datetime
 import numpy as np
 
 from core.notes.note import Note
+from core.notes.range import VoiceGroup
 from core.simulate.meter import meter_reading_db
 from core.simulate.tasks import bubble, hiss_to_buzz, sing_pattern, speak
 from core.simulate.voice import Voice, sing
 from core.sound.live import measure_sound
 from core.sound.reading import Sound
 from core.sound.tasks import PatternTarget
-from web.clients.measures import Aims
+from web.clients.measures import ASKED, Aims
 from web.clients.models import Baseline, BaselineAttempt, Measure
+from web.clients.queries import allowed_touches
 from web.clients.usecases.baseline import BaselineEnd
 from web.clients.usecases.device import keep_reference
 from web.clinic.models import User
@@ -25,6 +27,10 @@ from web.measuring.tickets import Ticket
 
 _DEVICE = {"label": "desk microphone", "sampleRate": 48_000, "autoGainControl": False}
 _ROOM_DB = -66.0
+
+
+def _size(baseline: Baseline) -> str:
+    return "man" if baseline.client.voice_group == VoiceGroup.MEN else "woman"
 
 
 def measure_visit(baseline: Baseline, *, low: Note, high: Note, by: User, now: datetime) -> None:
@@ -42,10 +48,25 @@ def measure_visit(baseline: Baseline, *, low: Note, high: Note, by: User, now: d
             Voice(f0_hz=speaking_hz, seconds=4.0, noise_db=_ROOM_DB, lead_s=2.0, level_db=-29.0)
         ).samples,
         Measure.CONVERSATION: speak(
-            noise_db=_ROOM_DB, level_db=-30.0, fade_db=-5.0, seed=2
+            noise_db=_ROOM_DB, level_db=-30.0, fade_db=-5.0, size=_size(baseline), seed=2
+        ).samples,
+        Measure.STRONG: sing(
+            Voice(
+                f0_hz=low.up(6).hz(),
+                seconds=8.0,
+                noise_db=_ROOM_DB,
+                level_db=-21.0,
+                trail_off_db=-1,
+            )
         ).samples,
         Measure.READING: speak(
-            phrases=8, phrase_s=2.6, noise_db=_ROOM_DB, level_db=-29.0, fade_db=-3.0, seed=2
+            phrases=8,
+            phrase_s=2.6,
+            noise_db=_ROOM_DB,
+            level_db=-29.0,
+            fade_db=-3.0,
+            size=_size(baseline),
+            seed=2,
         ).samples,
         Measure.GLIDE_UP: sing(glide).samples,
         Measure.GLIDE_DOWN: sing(
@@ -62,7 +83,10 @@ def measure_visit(baseline: Baseline, *, low: Note, high: Note, by: User, now: d
             breaths_after=(4,),
         ).samples,
     }
+    allowed = allowed_touches(baseline.client, now.date())
     for place, (measure, samples) in enumerate(performed.items()):
+        if not ASKED[measure].touches <= allowed:
+            continue
         row = _keep(baseline, measure, samples, by, now, place)
         if measure == Measure.REFERENCE and row.measurement:
             level = row.measurement.level_mean_db or 0.0

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from core.sound.figures import Figures
-from core.sound.tasks import Measured, Target
+from core.sound.tasks import LevelTarget, Measured, Target
 from web.measuring.tickets import Ticket
 
 
@@ -33,7 +33,9 @@ class Offer:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Permit:
     """How to measure an attempt that may be taken; task None = only timed or counted.
-    `set_aside`: a reason to quarantine it."""
+    `set_aside`: a reason to quarantine it; `rests`: words why nothing new is to be begun, where that
+    was found out meanwhile (what was done before is kept all the same). strong: strength is asked
+    for, so nothing is said of softness; level: what it is compared with on this device."""
 
     task: Measured | None
     target: Target | None
@@ -41,6 +43,9 @@ class Permit:
     target_s: float | None = None
     for_client: bool = True
     set_aside: str | None = None
+    rests: str | None = None
+    strong: bool = False
+    level: LevelTarget | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -111,6 +111,8 @@ class _Connection:
         permit = await _in_database(end.permit, ticket, offer)
         if permit.set_aside:
             raise Refused(4401, 401, permit.set_aside, "")
+        if permit.rests:
+            raise Refused(4423, 423, "rests", permit.rests)
         if permit.task is None:
             words = _("This step is done by the clock; no sound is taken.")
             raise Refused(4403, 403, "step_not_measured", words)
@@ -164,7 +166,8 @@ class _Connection:
         await self._send({"type": "websocket.send", "text": json.dumps(data)})
 
     async def _close(self, code: int, words: str) -> None:
-        await self._send({"type": "websocket.close", "code": code, "reason": words[:60]})
+        reason = words.encode()[:120].decode(errors="ignore")
+        await self._send({"type": "websocket.close", "code": code, "reason": reason})
 
 
 async def _in_database(work, *arguments):

@@ -7,11 +7,19 @@ from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from core.notes.note import Note
+from core.notes.note import Note, nearest_note
 from core.sound.calibration import LevelReference
 from core.sound.figures import Figures, Verdict
 from core.sound.findings import findings
-from core.sound.task_figures import Bubbles, Join, PacedBreath, Speech, SungPattern
+from core.sound.task_figures import (
+    Bubbles,
+    Join,
+    PacedBreath,
+    Speech,
+    SungPattern,
+    Swell,
+    read_task_figures,
+)
 from web.design.drawings.held_line import HeldLine, held_line
 from web.design.drawings.held_marks import Rings, Stretch
 from web.measuring.models import Measurement
@@ -165,6 +173,36 @@ def _stretches(figures: Figures) -> list[Stretch]:
 
 def _number(value: float | None, pattern: str) -> str:
     return "–" if value is None else (pattern % value).replace("-", "−")
+
+
+def in_short(row: Measurement | None, *, a4_hz: float) -> str:
+    """What the task is for in a few words: notes of a glide, bubbles, silence at a join, notes of a
+    pattern, level over usual talk, breaths; "" for a held note, whose figures have columns."""
+    if row is None:
+        return ""
+    if row.glide_low_hz and row.glide_high_hz:
+        low, high = (nearest_note(hz, a4_hz)[0] for hz in (row.glide_low_hz, row.glide_high_hz))
+        return f"{low}–{high}"
+    own = read_task_figures(row.own)
+    if isinstance(own, Bubbles):
+        return _("%s bubbles a second") % _number(own.rate_hz, "%.1f") if own.rate_hz else ""
+    if isinstance(own, Join):
+        return _("silence %s") % _number(own.gap_s, "%.2f s") if own.gap_s else _("no silence")
+    if isinstance(own, SungPattern):
+        return _("%(sung)s notes, %(missing)s missing") % {
+            "sung": len(own.notes),
+            "missing": len(own.missing),
+        }
+    if isinstance(own, Speech) and own.over_reference_db is not None:
+        return _("%s against usual talk") % _number(own.over_reference_db, "%+.1f dB")
+    if isinstance(own, Swell):
+        return _("level SD %s") % _number(row.level_sd_db, "%.1f dB")
+    if isinstance(own, PacedBreath):
+        return _("in %(in)s, out %(out)s") % {
+            "in": _number(own.in_s, "%.1f s"),
+            "out": _number(own.out_s, "%.1f s"),
+        }
+    return ""
 
 
 def _rows_of_all(figures: Figures, reference: LevelReference | None) -> list[tuple[str, str]]:

@@ -55,6 +55,7 @@ def receive_attempt(request, attempt_id, ends):
     figures = caught.figures.as_data(contour=False) if caught.figures else None
     answer = {"status": kept.status, "attempt_id": kept.attempt_id, "figures": figures}
     answer["words"] = attempt_words(caught.figures, permit)
+    answer["rests"] = permit.rests
     return JsonResponse(answer, status=STATUS[kept.status])
 
 

@@ -7,6 +7,7 @@ from core.errors import CoreError
 from core.sound.figures import Figures
 from core.sound.finding import Finding
 from core.sound.findings import findings
+from core.sound.task_findings import strength_of
 from web.measuring.ends import Permit
 from web.measuring.task_words import task_words_for_client, task_words_for_clinician
 
@@ -41,11 +42,30 @@ def attempt_words(figures: Figures | None, permit: Permit) -> str:
 
 
 def _for_client(figures: Figures, permit: Permit) -> str:
+    found = findings(figures)[:MOST_FOR_CLIENT]
+    strength = strength_of(figures, permit.level) if permit.strong else None
+    shouted = any(one.code == "shouted" for one in (*found, strength) if one)
+    if strength:
+        found = [strength, *found] if shouted else [*found, strength]
     said = [_("%(seconds).1f s.") % {"seconds": figures.hold_s}]
-    if permit.target_s and (figures.hold_s or 0) >= permit.target_s and not figures.glide:
+    if shouted:
+        # What was shouted is never praised.
+        found = [finding for finding in found if finding.code != "over_target"]
+    elif permit.target_s and (figures.hold_s or 0) >= permit.target_s and not figures.glide:
         said.append(_("That is this week's hold."))
-    said += [client_words(finding) for finding in findings(figures)[:MOST_FOR_CLIENT]]
-    return " ".join(said)
+    say = strong_words if permit.strong else client_words
+    return " ".join(filter(None, [*said, *map(say, found)]))
+
+
+def strong_words(finding: Finding) -> str:
+    """A finding about a strong sound: nothing asks for softness."""
+    own = {
+        "unsteady": _("It moved a little: keep it even."),
+        "faded": _("It faded at the end: keep the end as strong."),
+        "hard_onset": _("It began hard: take a breath, then begin without a push."),
+        "breathy_onset": _("Some breath came first: let the voice begin at once."),
+    }.get(finding.code)
+    return own if own is not None else client_words(finding)
 
 
 def _for_clinician(figures: Figures) -> str:

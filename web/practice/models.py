@@ -1,13 +1,23 @@
 """Home sessions, attempts, entries, what was set aside."""
 
+import uuid
+from datetime import timedelta
+
 import pghistory
 from django.db import models
-from django.db.models import Q
+from django.db.models import F, Q
 
 from web.clients.models import ClientAccess, ClientRecord
 from web.clinic.models import User
 from web.measuring.models import Measurement, Taken
 from web.programs.models import ProgramVersion
+
+LONGEST_WAY = timedelta(days=400)
+"""An attempt reaches the server at most so long after it was made; a ticket lives far shorter."""
+
+
+USUAL_TALK = uuid.UUID("5c0de000-7a1c-4000-8000-000000000001")
+"""In place of a step: counting as one usually talks, the level reference of strong work at home."""
 
 
 class Outcome(models.TextChoices):
@@ -55,8 +65,9 @@ class Attempt(ClientRecord):
     """One try at one target; insert-only. The id comes from the page that made it."""
 
     insert_only = True
-    correction: "Correction | None" = None
+    corrected: bool = False
     step_name: str = ""
+    in_short: str = ""
 
     home_session = models.ForeignKey(HomeSession, on_delete=models.PROTECT, related_name="attempts")
     version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")
@@ -85,6 +96,11 @@ class Attempt(ClientRecord):
             models.CheckConstraint(
                 name="attempt_seconds",
                 condition=Q(seconds=None) | Q(seconds__gte=0, seconds__lte=3600),
+            ),
+            models.CheckConstraint(
+                name="attempt_between_session_and_receipt",
+                condition=Q(started_at__lte=F("received_at"))
+                & Q(started_at__gte=F("received_at") - LONGEST_WAY),
             ),
             models.CheckConstraint(
                 name="attempt_count", condition=Q(count=None) | Q(count__lte=120)
@@ -163,5 +179,19 @@ class LookedAt(ClientRecord):
     insert_only = True
 
     set_aside = models.OneToOneField(SetAside, on_delete=models.PROTECT, related_name="looked_at")
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
+class LevelReset(ClientRecord):
+    """That a level reference of a device is taken anew: nothing before counts for it."""
+
+    insert_only = True
+    SOFT, CONVERSATION = "soft", "conversation"
+
+    device = models.CharField(max_length=200)
+    kind = models.CharField(
+        max_length=12, choices=[("soft", "soft holds"), ("conversation", "usual talk")]
+    )
     by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()

@@ -1,22 +1,38 @@
 """What pages and rules read of home practice."""
 
+import itertools
 from collections.abc import Iterable
-from dataclasses import dataclass
-from datetime import date
-from statistics import mean, median
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from functools import cached_property
+from statistics import mean
 from typing import Any
 
-from django.db.models import Count, Q
+from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery
 
+from core.catalogue.touches import Touch
 from core.dose.taper import on_day
 from core.dose.tide import Stroke
 from core.grading.climb import HoldFigures, SessionFigures, session_figures
+from core.grading.strain import StrainSaid
 from core.plans.program import Program
 from core.plans.step import Step
-from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD
+from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD, STRAIN_DAYS
+from core.safety.program_gate import touches_of
+from core.safety.stop import OpenSign, StopSign, rests, withheld
 from web.clients.models import Client
-from web.practice.models import Attempt, Correction, Entry, HomeSession, Outcome, State
-from web.practice.step_words import step_data
+from web.library.queries import catalogue_of
+from web.practice.levels import conversations, device_of, level_references
+from web.practice.models import (
+    USUAL_TALK,
+    Attempt,
+    Correction,
+    Entry,
+    HomeSession,
+    Outcome,
+    State,
+)
+from web.practice.step_words import step_data, usual_talk_data
 from web.programs.models import ProgramVersion
 
 STROKES = {
@@ -39,37 +55,37 @@ def strokes_of(client_id, *, since: date) -> list[tuple[date, Stroke]]:
     return [(row.practice_day, STROKES[Outcome(row.outcome)]) for row in rows]
 
 
-def recent_sessions(client_id, *, limit: int = LOOKED_BACK) -> list[HomeSession]:
-    """The last home sessions in which something was held, newest first."""
-    rows = HomeSession.objects.filter(client_id=client_id).annotate(held=Count("attempts"))
-    return list(rows.filter(held__gt=0).order_by("-started_at")[:limit])
+def recent_held(client_id) -> tuple[list[HomeSession], list[Attempt]]:
+    """The last home sessions in which something was held, newest first, and their attempts."""
+    own = Count("attempts", filter=~Q(attempts__step_id=USUAL_TALK))
+    rows = HomeSession.objects.filter(client_id=client_id).annotate(held=own)
+    attempts = attempts_in(rows.filter(held__gt=0).order_by("-started_at")[:LOOKED_BACK])
+    sessions = {attempt.home_session_id: attempt.home_session for attempt in attempts}
+    return sorted(sessions.values(), key=lambda one: one.started_at, reverse=True), attempts
 
 
-def attempts_in(sessions: Iterable[HomeSession]) -> list[Attempt]:
-    """Attempts of these home sessions with their measurements, in order."""
-    rows = Attempt.objects.filter(home_session__in=[s.pk for s in sessions])
-    rows = rows.select_related("measurement").order_by("started_at", "place")
-    return with_corrections(list(rows))
-
-
-def with_corrections(attempts: list[Attempt]) -> list[Attempt]:
-    """The attempts with the newest correction of each as its seconds; one query. `correction` holds
-    it; what was measured stays in the measurement."""
-    rows = Correction.objects.filter(attempt__in=[a.pk for a in attempts]).order_by("at")
-    newest = {row.attempt_id: row for row in rows}
+def attempts_in(sessions: QuerySet[HomeSession]) -> list[Attempt]:
+    """Attempts of these home sessions with their measurements, in order; the newest correction of
+    each is its seconds, and `corrected` says so. What was measured stays in the measurement."""
+    newest = Correction.objects.filter(attempt=OuterRef("pk")).order_by("-at")
+    held_s = newest.values_list(F("offset_s") - F("onset_s"))[:1]
+    rows = Attempt.objects.filter(home_session__in=sessions.values("pk"))
+    rows = rows.annotate(corrected_s=Subquery(held_s))
+    attempts = list(
+        rows.select_related("measurement", "home_session").order_by("started_at", "place")
+    )
     for attempt in attempts:
-        attempt.correction = newest.get(attempt.pk)
-        if attempt.correction:
-            attempt.seconds = round(attempt.correction.hold_s, 2)
-    return attempts
+        if attempt.corrected_s is not None:
+            attempt.corrected = True
+            attempt.seconds = round(attempt.corrected_s, 2)
+    return [*attempts]
 
 
 def last_power_attempts(client_id, program: Program) -> list[Attempt]:
     """Attempts of the newest home session in which a graded note was held; a session that was
     broken off before does not hide the ones behind it."""
     step = program.main_step
-    sessions = recent_sessions(client_id)
-    attempts = attempts_in(sessions)
+    sessions, attempts = recent_held(client_id)
     for session in sessions:
         own = [a for a in attempts if a.home_session_id == session.pk]
         if step and any(a.seconds and str(a.step_id) == step.step_id for a in own):
@@ -77,55 +93,49 @@ def last_power_attempts(client_id, program: Program) -> list[Attempt]:
     return []
 
 
-def device_of(attempt: Attempt) -> str:
-    return attempt.measurement.device_name if attempt.measurement else ""
-
-
-def level_references(client_id) -> dict[str, float]:
-    """Soft reference of each device, dBFS: the median level of the first home session on it."""
-    rows = (
-        Attempt.objects.filter(client_id=client_id, measurement__level_mean_db__isnull=False)
-        .exclude(note="")
-        .order_by("started_at")
-        .select_related("measurement")[:60]
-    )
-    levels: dict[str, tuple[object, list[float]]] = {}
-    for row in rows:
-        session, found = levels.setdefault(device_of(row), (row.home_session_id, []))
-        level = row.measurement.level_mean_db if row.measurement else None
-        if row.home_session_id == session and level is not None:
-            found.append(level)
-    return {device: median(found) for device, (_session, found) in levels.items()}
-
-
 @dataclass(frozen=True)
 class Practice:
-    """The recent home sessions of a client, newest first, with what was held and said in them."""
+    """The recent home sessions of a client, newest first, with what was held and said in them:
+    `said` is every answer about strain in them and of the last 14 days."""
 
     sessions: list[HomeSession]
     attempts: list[Attempt]
     references: dict[str, float]
-    strain: dict
+    said: list[Entry]
+
+    @cached_property
+    def strain(self) -> dict:
+        """Mean throat strain of each home session by its id; unanswered sessions are absent."""
+        by_session: dict = {}
+        for one in self.said:
+            by_session.setdefault(one.home_session_id, []).append(one.value)
+        return {session_id: mean(values) for session_id, values in by_session.items()}
 
 
-def practice_of(client_id) -> Practice:
-    """Read the last home sessions in four queries."""
-    sessions = recent_sessions(client_id)
+def practice_of(client_id, today: date, versions: Iterable[ProgramVersion]) -> Practice:
+    """Read the last home sessions in four queries; `versions`: all of the client's."""
+    sessions, attempts = recent_held(client_id)
+    since = today - timedelta(days=STRAIN_DAYS.number)
+    asked = Q(home_session__in=[s.pk for s in sessions]) | Q(home_session__practice_day__gte=since)
+    said = Entry.objects.filter(asked, client_id=client_id, kind="strain")
     return Practice(
         sessions=sessions,
-        attempts=attempts_in(sessions),
-        references=level_references(client_id),
-        strain=strain_of(sessions),
+        attempts=attempts,
+        references=level_references(client_id, versions),
+        said=list(said.select_related("home_session")),
     )
 
 
-def graded_sessions(practice: Practice, program: Program) -> list[SessionFigures]:
-    """The recent home sessions at the current rung as the rules see them, oldest first."""
-    step = program.main_step
+def graded_sessions(
+    practice: Practice, program: Program, *, usual_with_tremor: float | None = None
+) -> list[SessionFigures]:
+    """The recent home sessions at the current rung as the rules of soft holds see them, oldest
+    first: those after the last stop sign only."""
+    step = program.soft_holds
     if step is None or step.grade is None:
         return []
     graded = []
-    for session in reversed(practice.sessions):
+    for session in reversed(_since_stop(practice.sessions)):
         held = [
             figures_of(a, practice.references)
             for a in practice.attempts
@@ -142,9 +152,82 @@ def graded_sessions(practice: Practice, program: Program) -> list[SessionFigures
                     day=session.practice_day,
                     notes_asked=len(step.holds),
                     strain=practice.strain.get(session.pk),
+                    usual_with_tremor=usual_with_tremor,
                 )
             )
     return graded
+
+
+def _since_stop(sessions: list[HomeSession]) -> list[HomeSession]:
+    """The home sessions after the newest with a stop sign, newest first."""
+    return list(itertools.takewhile(lambda session: not session.stop_sign, sessions))
+
+
+def strains_said(
+    client: Client, practice: Practice, versions: Iterable[ProgramVersion]
+) -> list[StrainSaid]:
+    """Every answer about throat strain with the family of its step: a task the clinic adapted is of
+    the family it was adapted from, a step may stand in an earlier version."""
+    tasks = catalogue_of(client.clinic)
+    families = {
+        step.step_id: tasks[step.task].family
+        for version in versions
+        for step in version.program.all_steps
+        if step.task in tasks
+    }
+    return [
+        StrainSaid(
+            day=one.home_session.practice_day,
+            value=float(one.value),
+            step_id=str(one.step_id),
+            family=families.get(str(one.step_id)),
+        )
+        for one in practice.said
+    ]
+
+
+def open_signs(client_id, *, but: HomeSession | None = None) -> list[OpenSign]:
+    """The stop signs nobody has cleared, each with the step it came with."""
+    rows = HomeSession.objects.filter(client_id=client_id, stop_cleared_at=None)
+    rows = rows.exclude(stop_sign="").prefetch_related("entries")
+    found = []
+    for row in rows:
+        if but is not None and row.pk == but.pk:
+            continue
+        said = [e.step_id for e in row.entries.all() if e.kind == "stop"]
+        step_id = str(said[-1]) if said and said[-1] else None
+        found.append(OpenSign(StopSign(row.stop_sign), step_id))
+    return found
+
+
+@dataclass(frozen=True)
+class Practicable:
+    """What a client may do now: the steps of a session, the one for a bad day; what rests after a
+    stop sign; what no line and no prompt may ask for."""
+
+    steps: tuple[Step, ...]
+    short_day: Step | None
+    resting: tuple[Step, ...]
+    withheld: frozenset[Touch]
+
+
+def practicable(client: Client, program: Program, *, but: HomeSession | None = None) -> Practicable:
+    """What a client may do of a program now; `but`: the home session whose own sign is left out."""
+    signs = open_signs(client.pk, but=but)
+    tasks = catalogue_of(client.clinic)
+    known = {step.step_id for step in program.all_steps}
+    held = [one if one.step_id in known else replace(one, step_id=None) for one in signs]
+
+    def touched(step: Step) -> frozenset[Touch]:
+        return touches_of(step, tasks)
+
+    resting = tuple(step for step in program.all_steps if rests(step, held, touched))
+    return Practicable(
+        steps=tuple(step for step in program.steps if step not in resting),
+        short_day=None if program.short_day in resting else program.short_day,
+        resting=resting,
+        withheld=withheld(signs),
+    )
 
 
 def figures_of(attempt: Attempt, references: dict[str, float]) -> HoldFigures:
@@ -160,15 +243,6 @@ def figures_of(attempt: Attempt, references: dict[str, float]) -> HoldFigures:
         trail_off_db=measured.trail_off_db if measured else None,
         level_over_probe_db=None if level is None or reference is None else level - reference,
     )
-
-
-def strain_of(sessions: Iterable[HomeSession]) -> dict:
-    """Mean throat strain of each home session by its id; unanswered sessions are absent."""
-    said: dict = {}
-    rows = Entry.objects.filter(home_session__in=[s.pk for s in sessions], kind="strain")
-    for session_id, value in rows.values_list("home_session_id", "value"):
-        said.setdefault(session_id, []).append(value)
-    return {session_id: mean(values) for session_id, values in said.items()}
 
 
 @dataclass(frozen=True)
@@ -192,16 +266,18 @@ def bests_by_place(attempts: Iterable[Attempt], step: Step, references) -> list[
             BestHold(
                 place=place,
                 seconds=best.seconds if best else None,
-                calm=best is not None and _calm(figures_of(best, references)),
+                calm=best is not None
+                and _calm(figures_of(best, references), strong=step.level is not None),
                 all_s=tuple(a.seconds for a in held if a.seconds),
             )
         )
     return bests
 
 
-def _calm(figures: HoldFigures) -> bool:
+def _calm(figures: HoldFigures, *, strong: bool) -> bool:
+    """Steady and, of a soft hold, no louder than its reference; strength is asked of strong ones."""
     steady = figures.pitch_sd_semitones
-    over = figures.level_over_probe_db
+    over = None if strong else figures.level_over_probe_db
     return (
         steady is not None
         and steady <= HOLD_PITCH_SD.number
@@ -218,13 +294,18 @@ def done_today(client: Client, today: date) -> int:
 def bundle_of(
     session: HomeSession, version: ProgramVersion, *, short_day: bool = False
 ) -> dict[str, Any]:
-    """Everything the player needs for one home session, in plain data; on a bad day only the step
-    that stands for the whole, where the program has one."""
+    """Everything the player needs for one home session, in plain data, without the steps that rest;
+    on a bad day only the step that stands for the whole, where the program has one. Before strong
+    work each device first takes usual talk: `usual_talk`, unless it is in `known_talk`."""
     program = on_day(version.program, session.practice_day)
-    steps = (program.short_day,) if short_day and program.short_day else program.steps
+    now = practicable(session.client, program, but=session)
+    steps = (now.short_day,) if short_day and now.short_day else now.steps
+    strong = any(step.level for step in steps)
     return {
         "session_id": str(session.pk),
         "steps": [step_data(step, program.a4_hz) for step in steps],
         "a4_hz": program.a4_hz,
         "known_devices": sorted(level_references(session.client_id)),
+        "usual_talk": usual_talk_data() if strong else None,
+        "known_talk": sorted(conversations(session.client_id)) if strong else [],
     }

@@ -16,6 +16,9 @@ from core.plans.targets import (
     Timed,
 )
 from web.design.templatetags.reed import compact
+from web.practice.models import USUAL_TALK
+
+USUAL_TALK_S = 10.0
 
 
 def step_words(step: Step) -> str:
@@ -91,6 +94,7 @@ def step_data(step: Step, a4_hz: float) -> dict:
         "kind": step.kind.value,
         "way": "measured" if step.kind.measured else step.kind.value,
         "voiced": step.voiced,
+        "strong": step.level is not None,
         "sound": step.sound,
         "instruction": step.instruction,
         "caution": step.caution,
@@ -98,6 +102,40 @@ def step_data(step: Step, a4_hz: float) -> dict:
         "effort": _effort(step),
         "repetitions": step.repetitions,
         "targets": [_target_data(step, place, a4_hz) for place in places],
+    }
+
+
+def usual_talk_data() -> dict:
+    """The item before strong work on a device that has not heard usual talk yet."""
+    return {
+        "step_id": str(USUAL_TALK),
+        "name": _("Your usual talk"),
+        "kind": "level",
+        "way": "measured",
+        "voiced": False,
+        "strong": False,
+        "sound": "",
+        "instruction": _(
+            "Put the device as far away as a ruler is long, 30 cm. Count as you usually talk, "
+            "until it stops."
+        ),
+        "caution": _("Not stronger than usual: this is what strong is compared with."),
+        "cue": "",
+        "effort": "",
+        "repetitions": 1,
+        "targets": [
+            {
+                "label": _("Count"),
+                "note": "",
+                "hz": None,
+                "end_hz": None,
+                "seconds": USUAL_TALK_S,
+                "aim": "",
+                "count": None,
+                "pace": None,
+                "rest_s": 5.0,
+            }
+        ],
     }
 
 

@@ -2,7 +2,6 @@
 
 import json
 import uuid
-from functools import partial
 
 from django import forms
 from django.conf import settings
@@ -15,9 +14,9 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from core.catalogue.touches import Touch
 from core.dose.minutes import session_length
 from core.dose.taper import on_day
-from core.safety.program_gate import doings_of, program_gate
+from core.safety.circumstances import lines_for_client, pages_for
 from web.clients.models import ClientAccess
-from web.clients.queries import as_screening, latest_screening, may_touch
+from web.clients.queries import allowed_touches, latest_screening, living_of
 from web.clients.usecases.link import try_pin
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
@@ -27,10 +26,14 @@ from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import STATUS, refusal
 from web.practice import queries
 from web.practice.door import close_door, for_client, open_door
+from web.practice.levels import level_references
 from web.practice.models import HomeSession, Outcome
+from web.practice.resting import resting_words, rests_now
 from web.practice.step_words import step_words
+from web.practice.usecases.keep_attempt import session_of
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
+from web.programs.gates import running_gate
 from web.programs.queries import active_version, asked_today, versions_of
 
 
@@ -64,45 +67,43 @@ def today(request, access: ClientAccess):
     day = clock.local_date(now, client.time_zone)
     versions = versions_of(client)
     version = versions[-1] if versions else None
-    screening = as_screening(latest_screening(client), client, day)
-    gate = program_gate(screening, doings_of(version.program) if version else {}, day)
+    gate = running_gate(client, version, day)
     context = _context(access) | {"here": "today"}
     if version is not None:
         program = on_day(version.program, day)
-        may_all = partial(_may_all, client)
+        can = queries.practicable(client, program)
+        allowed = allowed_touches(client, day) - can.withheld
         context |= {
             "program": program,
             "minutes": session_length(program).minutes,
             "asked": asked_today(versions, day),
             "done": queries.done_today(client, day),
-            "steps": [(step, step_words(step)) for step in program.steps],
-            "loud": any(step.level for step in program.steps),
-            "short_day": program.short_day and (program.short_day, step_words(program.short_day)),
-            "advice": [line.words for line in program.advice if may_all(line.touches)],
+            "steps": [(step, step_words(step)) for step in can.steps],
+            "resting_steps": [step.name for step in can.resting],
+            "loud": any(step.level for step in can.steps),
+            "short_day": can.short_day and (can.short_day, step_words(can.short_day)),
+            "advice": [line.words for line in program.advice if allowed.issuperset(line.touches)],
+            "own_lines": lines_for_client(
+                living_of(latest_screening(client)), today=day, allowed=allowed
+            ),
         }
-    context["resting"] = bool(gate.blocks)
+    context["resting"] = resting_words(gate, client.clinic) if version else None
+    context["emergency"] = gate.emergency
     return render(request, "practice/today.html", context)
-
-
-def _short_day(access: ClientAccess) -> str | None:
-    """The name of the step for a bad day; None where the program has none."""
-    version = active_version(access.client_id)
-    step = version.program.short_day if version else None
-    return step.name if step else None
-
-
-def _may_all(client, touches) -> bool:
-    return all(may_touch(client, touch) for touch in touches)
 
 
 @require_GET
 @for_client
 def practice(request, access: ClientAccess):
-    context = _context(access) | {
-        "simulated_voice": settings.OFFER_SIMULATED_VOICE,
-        "may_sip": may_touch(access.client, Touch.SIP),
-        "short_day": _short_day(access),
-    }
+    client = access.client
+    context = _context(access) | {"simulated_voice": settings.OFFER_SIMULATED_VOICE}
+    if (version := active_version(client.pk)) is not None:
+        can = queries.practicable(client, version.program)
+        allowed = allowed_touches(client, _today(client)) - can.withheld
+        context |= {
+            "may_sip": Touch.SIP in allowed,
+            "short_day": can.short_day.name if can.short_day else None,
+        }
     return render(request, "practice/practice.html", context)
 
 
@@ -114,12 +115,13 @@ def open_home_session(request, access: ClientAccess):
     try:
         said = json.loads(request.body)
         session_id = uuid.UUID(said["session_id"])
-        session, ticket = open_session(access, session_id=session_id, now=now)
+        short_day = said.get("short_day") is True
+        session, ticket = open_session(access, session_id=session_id, now=now, short_day=short_day)
     except (ValueError, KeyError, TypeError):
         return refusal(400, "unreadable", _("Reload the page."))
     except UsecaseRefused as refused:
         return refusal(409, "not_open", refused.words)
-    bundle = queries.bundle_of(session, session.version, short_day=said.get("short_day") is True)
+    bundle = queries.bundle_of(session, session.version, short_day=short_day)
     return JsonResponse(bundle | {"ticket": ticket.signed(), "server_time": now.isoformat()})
 
 
@@ -128,7 +130,7 @@ def open_home_session(request, access: ClientAccess):
 def finished(request, access: ClientAccess, session_id):
     rows = HomeSession.objects.select_related("version")
     session = get_object_or_404(rows, pk=session_id, client=access.client)
-    attempts = queries.attempts_in([session])
+    attempts = queries.attempts_in(HomeSession.objects.filter(pk=session.pk))
     context = _context(access) | {
         "session": session,
         "held": sum(1 for attempt in attempts if attempt.seconds),
@@ -159,7 +161,7 @@ def _drawing(access: ClientAccess, program, attempts):
     step = program.main_step
     if step is None:
         return None
-    references = queries.level_references(access.client_id)
+    references = level_references(access.client_id)
     bests = queries.bests_by_place(attempts, step, references)
     if not any(best.seconds for best in bests):
         return None
@@ -194,6 +196,7 @@ def entry(request, entry_id):
             raise TicketRefused
         said = read_said(json.loads(request.body), entry_id)
         kept = keep_entry(ticket, said, now=clock.now())
+        rests = rests_now(session_of(ticket)) if said.kind == "strain" else None
     except TicketRefused:
         words = _("This page has been open too long. Open your link again.")
         return refusal(401, "ticket_stale", words)
@@ -201,8 +204,18 @@ def entry(request, entry_id):
         return refusal(400, "entry_unreadable", _("This answer cannot be kept."))
     except Refused as refused:
         return refusal(refused.status, refused.code, refused.words)
-    return JsonResponse({"status": kept.status}, status=STATUS[kept.status])
+    return JsonResponse({"status": kept.status, "rests": rests}, status=STATUS[kept.status])
+
+
+def _today(client):
+    return clock.local_date(clock.now(), client.time_zone)
 
 
 def _context(access: ClientAccess) -> dict:
-    return {"link_id": access.pk, "client": access.client, "its_clinic": access.client.clinic}
+    living = living_of(latest_screening(access.client))
+    return {
+        "link_id": access.pk,
+        "client": access.client,
+        "its_clinic": access.client.clinic,
+        "pages": " ".join(pages_for(living.circumstances)),
+    }

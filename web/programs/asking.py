@@ -16,12 +16,19 @@ from core.plans.program import Chosen, Program
 from core.plans.schools import Choice, School, schools
 from core.plans.step import Phase
 from core.proposing.request import PlanRequest, Wishes
+from web.clients.measured import MeasuredView
 from web.clients.models import Client, Measure
-from web.clients.queries import BaselineView, as_screening, latest_screening
+from web.clients.queries import (
+    BaselineView,
+    latest_screening,
+    living_of,
+    standing_screening,
+)
 from web.clinic.words import core_words
 from web.library.queries import hidden_keys
 from web.programs.queries import tried_tasks
 
+SLOWEST_RATE, FASTEST_RATE = 20.0, 400.0
 _FREE_TEXT = {"sustained.goal_s", "gender_affirming.target", "warm_up.minutes"}
 
 
@@ -39,15 +46,18 @@ def request_for(
     return PlanRequest(
         today=today,
         baseline=known_baseline(view),
-        screening=as_screening(row, client, today),
+        screening=standing_screening(client, today),
+        living=living_of(row),
         schools=chosen,
         equipment=frozenset(Equipment(one) for one in (row.equipment if row else ())),
         cannot=frozenset(Skill(one) for one in (row.cannot if row else ())),
         tried={key: Tried(row.went) for key, row in tried_tasks(client.pk).items()},
         hidden=hidden_keys(client.clinic),
         limits=Limits(
-            minutes_a_session=minutes or client.clinic.session_minutes,
-            minutes_a_week=client.clinic.week_minutes,
+            minutes_a_session=_least(
+                minutes or client.clinic.session_minutes, row.minutes_a_session if row else None
+            ),
+            minutes_a_week=_least(client.clinic.week_minutes, row.minutes_a_week if row else None),
             breath_hold=breath_hold,
         ),
         wishes=Wishes(zone=client.time_zone),
@@ -55,9 +65,15 @@ def request_for(
     )
 
 
+def _least(*minutes: float | None) -> float:
+    return min(one for one in minutes if one is not None)
+
+
 def known_baseline(view: BaselineView) -> KnownBaseline:
     """The recorded baseline as the core fits by it."""
     row, comfort = view.baseline, view.baseline.comfort
+    measured = MeasuredView(view, row.client.clinic.a4_hz)
+    reading = measured.reading
     return KnownBaseline(
         voice_group=VoiceGroup(row.client.voice_group),
         age_years=view.age,
@@ -69,11 +85,20 @@ def known_baseline(view: BaselineView) -> KnownBaseline:
         s_s=_seconds(view, Measure.S),
         z_s=_seconds(view, Measure.Z),
         probes_s=tuple(s for s in view.probe_bests_s if s >= SHORTEST_TRY_S),
+        strong_s=_seconds(view, Measure.STRONG),
+        strong_over_db=measured.strong_over_db,
+        reading_wpm=_rate_within(reading.words_a_minute if reading else None),
         vital_capacity_ml=row.vital_capacity_ml,
         height_cm=row.height_cm,
         lung_sex=LungSex(row.lung_sex) if row.lung_sex else None,
         throat_strain=row.throat_strain,
     )
+
+
+def _rate_within(words_per_min: float | None) -> float | None:
+    """A rate that reading can have; anything else counts as not measured."""
+    possible = words_per_min is not None and SLOWEST_RATE <= words_per_min <= FASTEST_RATE
+    return words_per_min if possible else None
 
 
 def _seconds(view: BaselineView, measure: Measure) -> tuple[float, ...]:

@@ -14,9 +14,12 @@ from core.errors import CoreError, PlanError
 from core.plans.climbing import on_rung
 from core.plans.editing import (
     move_hold,
+    with_depth,
     with_dose,
+    with_level,
     with_repetitions,
     with_rest,
+    with_seconds,
     without_step,
 )
 from core.plans.known import Limits
@@ -27,6 +30,7 @@ from web.design.drawings.tide_table import tide_table
 from web.programs.models import Draft
 from web.programs.reeds import program_reeds
 
+_BY_NUMBER = {"depth": with_depth, "level": with_level, "seconds": with_seconds}
 Change = Callable[[Program], Program]
 
 
@@ -104,6 +108,9 @@ def _change(kind: str, data: dict[str, Any]) -> Change:
     if kind == "rest":
         step_id, rest_s = data["step_id"], float(data["value"])
         return lambda program: with_rest(program, step_id, rest_s)
+    if kind in _BY_NUMBER:
+        change, step_id, came = _BY_NUMBER[kind], data["step_id"], float(data["value"])
+        return lambda program: change(program, step_id, came)
     if kind == "remove":
         step_id = data["step_id"]
         return lambda program: without_step(program, step_id)

@@ -1,9 +1,11 @@
 """What pages read of programs."""
 
+import itertools
 from collections.abc import Sequence
 from datetime import date, timedelta
 
 from core.dose.tide import Prescribed
+from core.plans.program import Program
 from web.clients.models import Client
 from web.programs.models import ProgramVersion, TriedTask
 
@@ -41,3 +43,20 @@ def tried_tasks(client_id) -> dict[str, TriedTask]:
 
 def versions_of(client: Client) -> list[ProgramVersion]:
     return list(ProgramVersion.objects.filter(client=client).order_by("number"))
+
+
+def last_climb(versions: Sequence[ProgramVersion]) -> date | None:
+    """The day of the last version that stands on a higher rung than the one before it."""
+    pairs = itertools.pairwise(versions)
+    days = [b.active_from for a, b in pairs if _climbed(a.program, b.program)]
+    return max(days, default=None)
+
+
+def _climbed(before: Program, after: Program) -> bool:
+    """Whether any step stands on a higher rung than in the version before."""
+    rungs = {step.step_id: step.grade.rung for step in before.steps if step.grade}
+    return any(
+        step.grade.rung > rungs[step.step_id]
+        for step in after.steps
+        if step.grade and step.step_id in rungs
+    )

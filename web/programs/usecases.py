@@ -13,13 +13,15 @@ from core.plans.program import Program
 from core.proposing.doses import started_on
 from core.proposing.propose import propose as propose_program
 from core.proposing.request import PlanRequest
-from core.safety.gate import Gate
 from web.clients.models import Client
-from web.clients.queries import latest_baseline
+from web.clients.queries import BaselineView, latest_baseline
 from web.clients.signals import record_changed
+from web.clinic.clock import local_date
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.library.queries import catalogue_of, proposed_from
+from web.programs.asking import known_baseline
+from web.programs.gates import gate_of
 from web.programs.models import Draft, ProgramVersion, StoredStep, TriedTask, Went
 
 MOST_UNDO = 50
@@ -99,16 +101,16 @@ def activate(
     client: Client,
     *,
     revision: int,
-    gate: Gate,
     written_reason: str,
     by: User,
     now,
     active_from: date,
 ) -> ProgramVersion:
-    """Make the draft the client's program. The gate must open; the notes must lie inside the range
-    of the latest baseline, whichever the draft was fitted to."""
+    """Make the draft the client's program. The gate is worked out here and must open; the notes
+    must lie inside the range of the latest baseline, whichever the draft was fitted to."""
     draft = _locked(client, revision)
-    program = _in_todays_range(draft.program, client)
+    program = _as_shown_today(draft.program, client, active_from)
+    gate = gate_of(client, program, local_date(now, client.time_zone))
     if gate.blocks:
         raise UsecaseRefused(" ".join(block.words for block in gate.blocks))
     if not gate.opens(written_reason):
@@ -148,10 +150,13 @@ def activate(
     return version
 
 
-def _in_todays_range(program: Program, client: Client) -> Program:
+def _as_shown_today(program: Program, client: Client, day: date) -> Program:
+    """The program judged by the range and the longest voice of the latest baseline."""
     baseline = latest_baseline(client)
-    comfort = baseline.comfort if baseline else None
-    return replace(program, comfort=comfort) if comfort else program
+    if baseline is None or baseline.comfort is None:
+        return program
+    shown_s = known_baseline(BaselineView.of(baseline, client.age_on(day))).shown_voice_s
+    return replace(program, comfort=baseline.comfort, shown_s=shown_s)
 
 
 def _locked(client: Client, revision: int) -> Draft:

@@ -14,9 +14,14 @@ from core.catalogue.words import TaskKind
 from core.errors import CoreError
 from core.formats.program_file import read_program
 from core.formats.reading import MOST_BYTES, FileRefused, Problem
-from core.safety.gate import Gate
-from core.safety.program_gate import doings_of, program_gate
-from web.clients.queries import BaselineView, as_screening, latest_baseline, latest_screening
+from core.safety.circumstances import lines_for_clinician
+from web.clients.queries import (
+    BaselineView,
+    latest_baseline,
+    living_of,
+    screenings_of,
+    standing_screening,
+)
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
@@ -25,6 +30,7 @@ from web.library.queries import catalogue_of
 from web.programs import usecases
 from web.programs.asking import offers, read_chosen, read_minutes, request_for
 from web.programs.bench import draft_context, read_edit
+from web.programs.gates import gate_with
 from web.programs.models import Draft, Went
 from web.programs.queries import active_version, tried_tasks
 
@@ -41,22 +47,35 @@ def bench(request, client_id):
 def _bench(request, client, *, status=200, written_reason="", problems=()):
     today = clock.local_date(clock.now(), client.time_zone)
     baseline = latest_baseline(client)
+    if baseline is not None:
+        baseline.client = client
     view = BaselineView.of(baseline, client.age_on(today)) if baseline else None
     draft = Draft.objects.filter(client=client).first()
-    screening = as_screening(latest_screening(client), client, today)
-    does = doings_of(draft.program) if draft else {}
+    rows = screenings_of(client)
+    catalogue, version = catalogue_of(client.clinic), active_version(client.pk)
     context = {
         "client": client,
         "view": view,
-        "gate": program_gate(screening, does, today),
-        "version": active_version(client.pk),
+        "gate": gate_with(
+            client,
+            draft.program if draft else None,
+            today,
+            screening=standing_screening(client, today, rows),
+            version=version,
+            tasks=catalogue,
+        ),
+        "to_bear_in_mind": lines_for_clinician(
+            living_of(rows[-1] if rows else None),
+            today=today,
+            steps=len(draft.program.steps) if draft else 0,
+        ),
+        "version": version,
         "written_reason": written_reason,
         "problems_of_file": problems,
         "here": "bench",
     }
     if draft is not None:
         context |= draft_context(draft, client.clinic)
-    catalogue = catalogue_of(client.clinic)
     context["tasks"] = [t for t in catalogue.values() if t.kind is not TaskKind.ADVICE]
     context["went"] = Went.choices
     context["tried"] = [
@@ -198,12 +217,6 @@ def _answer(request, draft: Draft) -> dict:
     return {"revision": draft.revision, "html": html}
 
 
-def _gate_of_draft(client, today) -> Gate:
-    draft = Draft.objects.filter(client=client).first()
-    screening = as_screening(latest_screening(client), client, today)
-    return program_gate(screening, doings_of(draft.program) if draft else {}, today)
-
-
 @require_POST
 def activate(request, client_id):
     client = client_of(request, client_id)
@@ -214,7 +227,6 @@ def activate(request, client_id):
         version = usecases.activate(
             client,
             revision=int(request.POST.get("revision") or 0),
-            gate=_gate_of_draft(client, today),
             written_reason=reason,
             by=request.user,
             now=now,

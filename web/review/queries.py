@@ -13,19 +13,22 @@ from core.dose.tide import kept_of
 from core.grading.climb import ClimbAdvice
 from core.grading.need import Need
 from core.plans.program import Program
-from core.safety.conditions import reminders
-from core.safety.gate import Screening
-from core.safety.program_gate import known_conditions
+from core.safety.conditions import known_conditions, reminders
+from core.safety.screening import Screening
 from core.safety.stop import StopSign
 from web.clients.models import Client
+from web.clients.queries import BaselineView
 from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_strip, tide_table
-from web.practice.models import Attempt, HomeSession
-from web.practice.queries import graded_sessions, practice_of
+from web.measuring.shown import in_short
+from web.practice.levels import conversations, level_references
+from web.practice.models import USUAL_TALK, Attempt, HomeSession, LevelReset
+from web.practice.queries import practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
-from web.review.caseload import advice_for, days_of, hold_grade, need_from, recent_strokes
+from web.review.advice import advice_for, eased_names
+from web.review.caseload import days_of, hold_grade, need_from, recent_strokes
 from web.review.models import CaseloadRow
 
 STOP_WORDS = {
@@ -60,7 +63,7 @@ def rounds(clinic, *, clinician, today: date, find: str = "") -> list[Line]:
         rows = rows.filter(client__clinician=clinician)
     if find:
         rows = rows.filter(client__name__icontains=find)
-    lines = [_line(row, today) for row in rows.select_related("client")]
+    lines = [_line(row, today) for row in rows.select_related("client__clinic")]
     return sorted(lines, key=lambda line: (line.need, line.client.name))
 
 
@@ -129,22 +132,41 @@ class ClientPage:
     tide: SafeString | None
     kept: object
     advice: ClimbAdvice
+    eased: list[str]
     last: HomeSession | None
     attempts: list[Attempt]
     strain: float | None
 
 
-def client_page(client: Client, row: CaseloadRow, today: date) -> ClientPage:
+def client_page(
+    client: Client,
+    row: CaseloadRow,
+    today: date,
+    *,
+    screening: Screening | None,
+    baseline: BaselineView | None,
+) -> ClientPage:
     """Reed bed with the last home session, tide table, climb in draft."""
     versions = versions_of(client)
     program = versions[-1].program if versions else None
-    practice = practice_of(client.pk)
+    practice = practice_of(client.pk, today, versions)
     last = practice.sessions[0] if practice.sessions else None
     attempts = [a for a in practice.attempts if last and a.home_session_id == last.pk]
-    names = step_names(last.version.program) if last else {}
+    had = next((one for one in versions if last and one.pk == last.version_id), None)
+    names = step_names(had.program) if had else {}
     for attempt in attempts:
         attempt.step_name = names.get(str(attempt.step_id), "")
-    graded = graded_sessions(practice, program) if program else []
+        attempt.in_short = in_short(attempt.measurement, a4_hz=client.clinic.a4_hz)
+    advice = advice_for(
+        client,
+        practice,
+        versions,
+        recent_strokes(row),
+        today,
+        screening=screening,
+        baseline=baseline,
+        stop_open=bool(row.stop_sign),
+    )
     days = days_of(row, today=today, back=28)
     kept = kept_of(days)
     label = _("%(kept)s of %(prescribed)s home sessions kept in 28 days") % {
@@ -157,9 +179,8 @@ def client_page(client: Client, row: CaseloadRow, today: date) -> ClientPage:
         bed=bed_of(program, attempts=attempts, versions=versions) if program else None,
         tide=tide_table(days, label=label) if program else None,
         kept=kept,
-        advice=advice_for(
-            graded, versions, recent_strokes(row), today, stop_open=bool(row.stop_sign)
-        ),
+        advice=advice,
+        eased=eased_names(program, advice),
         last=last,
         attempts=attempts,
         strain=practice.strain.get(last.pk) if last else None,
@@ -170,7 +191,7 @@ def due(row: CaseloadRow, screening: Screening | None, baseline, today: date) ->
     """What is due by the calendar: a new baseline or probe, and what a time away asks for."""
     found = []
     if screening is not None and baseline is not None:
-        known = known_conditions(screening)
+        known = known_conditions(screening, today)
         measured_on = baseline.recorded_at.date()
         found += [one.words for one in reminders(known, measured_on=measured_on, today=today)]
     if row.active_since is not None:
@@ -182,9 +203,33 @@ def due(row: CaseloadRow, screening: Screening | None, baseline, today: date) ->
     return found
 
 
+@dataclass(frozen=True)
+class HomeLevel:
+    """One level reference at home, dBFS."""
+
+    device: str
+    kind: str
+    what: str
+    level: float
+
+
+def home_levels(client_id) -> list[HomeLevel]:
+    """The references of every device at home."""
+    soft = _("soft holds")
+    talk = _("strong work: usual talk")
+    return [
+        *(HomeLevel(d, LevelReset.SOFT, soft, v) for d, v in level_references(client_id).items()),
+        *(
+            HomeLevel(d, LevelReset.CONVERSATION, talk, v)
+            for d, v in conversations(client_id).items()
+        ),
+    ]
+
+
 def step_names(program: Program) -> dict[str, str]:
-    """The name of each step by its id, the one for bad days among them."""
-    return {step.step_id: step.name for step in program.all_steps}
+    """The name of each step by its id, the one for bad days and usual talk among them."""
+    own = {step.step_id: step.name for step in program.all_steps}
+    return {str(USUAL_TALK): _("Usual talk"), **own}
 
 
 def _goal_s(program: Program) -> float | None:

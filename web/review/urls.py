@@ -12,5 +12,6 @@ urlpatterns = [
     path("clients/<uuid:client_id>/look-at/", views.look_at, name="look_at"),
     path("clients/<uuid:client_id>/held/<uuid:attempt_id>/", views.attempt, name="attempt"),
     path("clients/<uuid:client_id>/held/<uuid:attempt_id>/correct/", views.correct, name="correct"),
+    path("clients/<uuid:client_id>/home-levels/", views.home_levels, name="home_levels"),
     path("clients/<uuid:client_id>/export/", views.export, name="export"),
 ]

@@ -6,10 +6,11 @@ from django.contrib import messages
 from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from core.safety.circumstances import lines_for_clinician
 from core.safety.condition import in_plain_words
-from core.safety.gate import in_words
+from core.safety.screening import Screening, in_words
 from core.safety.stop import StopSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
@@ -19,9 +20,10 @@ from web.clinic.usecases import UsecaseRefused, note_access
 from web.practice.models import Attempt, SetAside
 from web.practice.usecases.clear import clear_stop_signs, look_at_set_aside
 from web.practice.usecases.correct import correct_attempt
+from web.practice.usecases.reset_level import reset_level
 from web.review import queries
 from web.review.attempt import attempt_page
-from web.review.caseload import gate_from, screening_from
+from web.review.caseload import gate_from, living_from, screening_from
 from web.review.export import record_of
 from web.review.models import CaseloadRow
 
@@ -49,7 +51,9 @@ def rounds(request):
 @require_GET
 def client(request, client_id):
     row = get_object_or_404(
-        CaseloadRow.objects.for_clinic(request.clinic).select_related("client__clinician"),
+        CaseloadRow.objects.for_clinic(request.clinic).select_related(
+            "client__clinician", "client__clinic"
+        ),
         client_id=client_id,
     )
     person, now = row.client, clock.now()
@@ -62,11 +66,11 @@ def client(request, client_id):
     context = {
         "client": person,
         "row": row,
-        "page": queries.client_page(person, row, today),
+        "page": queries.client_page(person, row, today, screening=screening, baseline=view),
         "due": queries.due(row, screening, baseline, today),
         "age": person.age_on(today),
         "screening": screening,
-        "red_flags": [in_words(f) for f in sorted(screening.red_flags)] if screening else [],
+        **_screened(row, screening, today),
         "conditions": [in_plain_words(c) for c in sorted(screening.conditions)]
         if screening
         else [],
@@ -82,12 +86,52 @@ def client(request, client_id):
     return render(request, "review/client.html", context)
 
 
+def _screened(row: CaseloadRow, screening: Screening | None, today) -> dict:
+    """Red flags that stand and those that were opened again, and how the client lives."""
+    if screening is None:
+        return {}
+    still = screening.open_flags(today)
+    past = sorted(screening.red_flags - set(still))
+
+    def said(flag) -> str:
+        return f"{in_words(flag)}, {screening.noted(flag):%-d %B %Y}"
+
+    return {
+        "red_flags": [said(flag) for flag in still],
+        "past_flags": [_("%(flag)s: looked at since") % {"flag": said(flag)} for flag in past],
+        "living": lines_for_clinician(living_from(row), today=today, steps=0),
+        "whereabouts": (row.screening or {}).get("where", ""),
+    }
+
+
 @require_POST
 def clear_stop(request, client_id):
     person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
     clear_stop_signs(person, by=request.user, now=clock.now())
     messages.success(request, _("Stop sign cleared. Nothing had climbed since."))
     return redirect("review:client", person.pk)
+
+
+@require_http_methods(["GET", "POST"])
+def home_levels(request, client_id):
+    """Soft and strong references of each device at home; either can be taken anew."""
+    person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
+    if request.method == "POST":
+        try:
+            reset_level(
+                person,
+                device=request.POST.get("device", "")[:200],
+                kind=request.POST.get("kind", ""),
+                by=request.user,
+                now=clock.now(),
+            )
+        except UsecaseRefused as refused:
+            messages.error(request, refused.words)
+        else:
+            messages.success(request, _("It is taken anew in the next home session."))
+        return redirect("review:home_levels", person.pk)
+    context = {"client": person, "lines": queries.home_levels(person.pk), "here": "client"}
+    return render(request, "review/home_levels.html", context)
 
 
 @require_POST
@@ -123,7 +167,9 @@ def _attempt_page(request, held: Attempt, *, typed=None, wrong="", status=200):
         "client": held.client,
         "attempt": held,
         "page": page,
-        "step_name": held.version.program.step(str(held.step_id)).name,
+        "step_name": queries.step_names(held.version.program).get(
+            str(held.step_id), _("a step no longer there")
+        ),
         "at": held.started_at.astimezone(ZoneInfo(held.client.time_zone)),
         "onset_s": typed.get("onset_s", ends[0]),
         "offset_s": typed.get("offset_s", ends[1]),

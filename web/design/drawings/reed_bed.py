@@ -1,5 +1,6 @@
 """The reed bed: the client's range along the foot, a reed for each note, the goal as waterline."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
@@ -12,6 +13,8 @@ from web.design.drawings.svg import CLAY, FAINT, INK, PAPER, REED, STRAW, WATER,
 WIDTH, HEIGHT = 880, 440
 _LEFT, _RIGHT, _TOP, _GROUND = 52, 28, 34, 356
 _BEYOND = 3
+_HZ_WIDTH = 44
+_MOST_LINES = 8
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,7 +92,8 @@ def _hatch(svg: Svg) -> None:
 
 
 def _seconds(svg: Svg, place: _Scale) -> None:
-    step = next(s for s in (1, 2, 5, 10, 20, 40) if place.top_s / s <= 8)
+    steps = (s for s in (1, 2, 5, 10, 20, 40) if place.top_s / s <= _MOST_LINES)
+    step = next(steps, math.ceil(place.top_s / _MOST_LINES))
     value = step
     while value < place.top_s:
         y = place.y(value)
@@ -109,12 +113,15 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
             fill_opacity=0.45 if inside else 1.0, stroke=INK, stroke_width=0.5,
         )  # fmt: skip
     named = {reed.note for reed in bed.reeds} | {comfort.lowest, comfort.highest}
+    numbers = [note.number for note in named]
     for note in sorted(named):
         x = place.x(note.number)
+        nearest = min((abs(note.number - n) for n in numbers if n != note.number), default=99)
+        unit = " Hz" if nearest * place.step >= _HZ_WIDTH else ""
         ends = note in (comfort.lowest, comfort.highest)
         svg.text(x, _GROUND + 33, note.name, text_anchor="middle", font_weight=600)
         svg.text(
-            x, _GROUND + 47, f"{note.hz(bed.a4_hz):.0f} Hz", text_anchor="middle", font_size=11
+            x, _GROUND + 47, f"{note.hz(bed.a4_hz):.0f}{unit}", text_anchor="middle", font_size=11
         )
         if ends:
             word = "lowest" if note == comfort.lowest else "highest"

@@ -8,16 +8,20 @@ from django.utils.dateparse import parse_datetime
 from django.utils.translation import gettext as _
 
 from core.errors import PlanError
-from core.plans.asked import asked_of
+from core.plans.asked import Asked, asked_of
 from core.plans.program import Program
 from core.plans.step import Step
-from core.sound.tasks import target_of
+from core.sound.tasks import LevelTarget, Measured, target_of
 from web.clients.models import ClientAccess
 from web.clients.signals import record_changed
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
+from web.measuring.models import device_name
 from web.measuring.store import save_caught
-from web.measuring.tickets import Ticket
-from web.practice.models import Attempt, HomeSession, SetAside, State
+from web.measuring.tickets import LIFETIME_S, Ticket
+from web.practice.levels import conversations
+from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State
+from web.practice.resting import rests_now
+from web.practice.step_words import USUAL_TALK_S
 
 
 class PracticeEnd:
@@ -26,18 +30,27 @@ class PracticeEnd:
     def permit(self, ticket: Ticket, offer: Offer) -> Permit:
         session = session_of(ticket)
         program = session.version.program
-        step = _step(program, offer)
         revoked = not ClientAccess.objects.filter(
             pk=ticket.holder, client_id=ticket.client, revoked_at=None
         ).exists()
-        asked = asked_of(step, offer.place)
-        task = step.kind.measured
+        shared: dict[str, Any] = {
+            "a4_hz": program.a4_hz,
+            "set_aside": "revoked" if revoked else None,
+            "rests": rests_now(session),
+        }
+        if offer.step_id == str(USUAL_TALK):
+            return Permit(task=Measured.LEVEL, target=None, target_s=USUAL_TALK_S, **shared)
+        step = _step(program, offer)
+        asked, task = asked_of(step, offer.place), step.kind.measured
+        aim = _level_aim(session, step, offer)
+        own = target_of(task, asked.aim) if task else None
         return Permit(
             task=task,
-            target=target_of(task, asked.aim) if task else None,
-            a4_hz=program.a4_hz,
+            target=aim if task is Measured.LEVEL and aim else own,
             target_s=asked.seconds,
-            set_aside="revoked" if revoked else None,
+            strong=step.level is not None,
+            level=aim,
+            **shared,
         )
 
     @transaction.atomic
@@ -68,9 +81,10 @@ class PracticeEnd:
         self, session: HomeSession, offer: Offer, caught: Caught, now: datetime, ticket: Ticket
     ) -> None:
         program = session.version.program
-        step = _step(program, offer)
-        asked = asked_of(step, offer.place)
-        started_at, clock = started(ticket, offer, now)
+        talk = offer.step_id == str(USUAL_TALK)
+        step = None if talk else _step(program, offer)
+        asked = Asked(seconds=USUAL_TALK_S) if step is None else asked_of(step, offer.place)
+        started_at, clock = started(session, ticket, offer, now)
         measurement = save_caught(
             caught, offer, record=session, client_id=session.client_id, now=now
         )
@@ -81,8 +95,8 @@ class PracticeEnd:
             client_id=session.client_id,
             home_session=session,
             version=session.version,
-            step_id=step.step_id,
-            rung=step.rung,
+            step_id=offer.step_id,
+            rung=step.rung if step else 0,
             place=offer.place,
             repetition=offer.repetition,
             note=asked.note.name if asked.note and not asked.end else "",
@@ -100,10 +114,21 @@ class PracticeEnd:
         )
 
 
+def _level_aim(session: HomeSession, step: Step, offer: Offer) -> LevelTarget | None:
+    """What a strong step aims at, over the usual talk on this very device; None where that device
+    has not heard it, for levels compare only within one."""
+    if step.level is None:
+        return None
+    talk = conversations(session.client_id).get(device_name(offer.device, offer.input))
+    if talk is None:
+        return None
+    return LevelTarget(reference_db=talk, over_db=step.level.over_db)
+
+
 def session_of(ticket: Ticket) -> HomeSession:
     """The home session a ticket was made for; never another client's."""
     session = (
-        HomeSession.objects.select_related("version", "client")
+        HomeSession.objects.select_related("version", "client__clinic")
         .filter(pk=ticket.sitting, client_id=ticket.client, clinic_id=ticket.clinic)
         .first()
     )
@@ -112,19 +137,26 @@ def session_of(ticket: Ticket) -> HomeSession:
     return session
 
 
-def started(ticket: Ticket, offer: Offer, now: datetime) -> tuple[datetime, str]:
+def started(
+    session: HomeSession, ticket: Ticket, offer: Offer, now: datetime
+) -> tuple[datetime, str]:
     """When an attempt began: server time of the bundle plus what the browser's steady clock
-    counted; else the device's clock, never in the future, marked "estimated"."""
+    counted; else the device's clock, marked "estimated". Never before its home session was opened,
+    in the future, or later than its ticket lives: what says so is brought to the nearest."""
+    first = session.started_at
+    last = max(first, min(now, first + timedelta(seconds=LIFETIME_S)))
     if offer.elapsed_ms is not None:
         issued = datetime.fromisoformat(ticket.issued_at)
-        return min(issued + timedelta(milliseconds=offer.elapsed_ms), now), "server"
+        counted = issued + timedelta(milliseconds=min(offer.elapsed_ms, 1000 * LIFETIME_S))
+        clock = "server" if first <= counted <= last else "estimated"
+        return min(max(counted, first), last), clock
     try:
         at = parse_datetime(offer.device_time or "")
-    except ValueError:
+    except (ValueError, TypeError):
         at = None
-    if at is not None and at.tzinfo is not None:
-        return min(at, now), "estimated"
-    return now, "estimated"
+    if at is None or at.tzinfo is None:
+        return last, "estimated"
+    return min(max(at, first), last), "estimated"
 
 
 def set_aside(

@@ -16,7 +16,8 @@ from web.clients.models import ClientAccess
 from web.clients.signals import record_changed
 from web.measuring.ends import Caught, Kept, Refused
 from web.measuring.tickets import Ticket
-from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
+from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession, Outcome, State
+from web.practice.queries import practicable
 from web.practice.usecases.keep_attempt import session_of, set_aside
 
 SHARE_KEPT = 0.8
@@ -116,6 +117,8 @@ def _end(session: HomeSession, said: Said, now) -> None:
 def outcome_of(session: HomeSession) -> str:
     """Kept from 80 % of the attempts asked for, otherwise the short version."""
     program = on_day(session.version.program, session.practice_day)
-    asked = sum(step.attempts for step in program.steps)
-    done = Attempt.objects.filter(~Q(state=State.INTERRUPTED), home_session=session).count()
+    now = practicable(session.client, program, but=session)
+    asked = sum(step.attempts for step in now.steps)
+    own = Attempt.objects.filter(~Q(state=State.INTERRUPTED), home_session=session)
+    done = own.exclude(step_id=USUAL_TALK).count()
     return Outcome.KEPT if done >= SHARE_KEPT * asked else Outcome.SHORT

@@ -7,14 +7,15 @@ from datetime import datetime, timedelta
 
 from django.db import transaction
 
-from core.plans.asked import asked_of
+from core.plans.asked import Asked, asked_of
 from core.plans.step import Step
 from core.sound.figures import Figures
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date
 from web.measuring.models import Measurement, StoredContour, Taken
 from web.measuring.store import measurement_of
-from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
+from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession, Outcome, State
+from web.practice.step_words import USUAL_TALK_S
 from web.practice.usecases.keep_entry import outcome_of
 from web.programs.models import ProgramVersion
 
@@ -22,9 +23,9 @@ from web.programs.models import ProgramVersion
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WholeAttempt:
     """One attempt of the session with its figures, or its seconds and count where none are
-    measured."""
+    measured; step None = the usual talk before strong work."""
 
-    step: Step
+    step: Step | None
     place: int
     repetition: int
     figures: Figures | None
@@ -75,15 +76,16 @@ def keep_session(
             measurements.append(measurement)
             if len(attempt.figures.contour.level_db):
                 contours.append(StoredContour.packed(measurement, attempt.figures.contour))
-        asked = asked_of(attempt.step, attempt.place)
+        step = attempt.step
+        asked = asked_of(step, attempt.place) if step else Asked(seconds=USUAL_TALK_S)
         rows.append(
             Attempt(
                 clinic_id=client.clinic_id,
                 client=client,
                 home_session=session,
                 version=version,
-                step_id=attempt.step.step_id,
-                rung=attempt.step.rung,
+                step_id=step.step_id if step else USUAL_TALK,
+                rung=step.rung if step else 0,
                 place=attempt.place,
                 repetition=attempt.repetition,
                 note=asked.note.name if asked.note and not asked.end else "",
@@ -103,17 +105,21 @@ def keep_session(
     Measurement.objects.bulk_create(measurements)
     StoredContour.objects.bulk_create(contours)
     Attempt.objects.bulk_create(rows)
-    if strain is not None and rows:
-        Entry.objects.create(
+    said = {"strain": strain, "stop": stop_sign or None}
+    Entry.objects.bulk_create(
+        Entry(
             clinic_id=client.clinic_id,
             client=client,
             home_session=session,
-            kind="strain",
+            kind=kind,
             step_id=rows[-1].step_id,
-            value=strain,
+            value=value,
             sha256=uuid.uuid4().hex,
             at=started_at,
         )
+        for kind, value in said.items()
+        if rows and value is not None
+    )
     session.stop_sign = stop_sign
     session.outcome = Outcome.STOPPED if stop_sign else outcome_of(session)
     session.ended_at = started_at + timedelta(seconds=attempts[-1].after_s if attempts else 0)

@@ -1,31 +1,42 @@
 """A client opens a home session and gets everything the player needs."""
 
+from datetime import date
+
 from django.db import transaction
 from django.utils.translation import gettext as _
 
-from core.safety.program_gate import doings_of, program_gate
-from web.clients.models import ClientAccess
-from web.clients.queries import as_screening, latest_screening
+from core.safety.conditions import known_conditions, limits_a_day
+from web.clients.models import Client, ClientAccess
+from web.clients.queries import standing_screening
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.tickets import Ticket
 from web.practice.models import HomeSession
+from web.practice.queries import practicable
+from web.practice.resting import resting_words
+from web.programs.gates import running_gate
+from web.programs.models import ProgramVersion
 from web.programs.queries import active_version
 
 
 @transaction.atomic
-def open_session(access: ClientAccess, *, session_id, now) -> tuple[HomeSession, Ticket]:
+def open_session(
+    access: ClientAccess, *, session_id, now, short_day: bool = False
+) -> tuple[HomeSession, Ticket]:
     """Open the home session with the page's own id; again with the same id gives the same one."""
     client = access.client
     version = active_version(client.pk)
     if version is None:
         raise UsecaseRefused(_("There is no program yet. Your clinician will set it."))
     today = local_date(now, client.time_zone)
-    screening = as_screening(latest_screening(client), client, today)
-    gate = program_gate(screening, doings_of(version.program), today)
-    if gate.blocks:
-        raise UsecaseRefused(_("Your program rests for now. Please call the clinic."))
+    if (words := resting_words(running_gate(client, version, today), client.clinic)) is not None:
+        raise UsecaseRefused(words)
+    can = practicable(client, version.program)
+    if not can.steps or (short_day and version.program.short_day in can.resting):
+        words = _("Your program rests until your clinic has spoken with you. Please call.")
+        raise UsecaseRefused(words)
+    _refuse_on_top(client, version, session_id, today)
     session, made = HomeSession.objects.get_or_create(
         pk=session_id,
         defaults={
@@ -50,3 +61,13 @@ def open_session(access: ClientAccess, *, session_id, now) -> tuple[HomeSession,
         issued_at=now.isoformat(),
     )
     return session, ticket
+
+
+def _refuse_on_top(client: Client, version: ProgramVersion, session_id, today: date) -> None:
+    """Where a condition limits the minutes of a day, no home session comes on top of those asked."""
+    screening = standing_screening(client, today)
+    if screening is None or not limits_a_day(known_conditions(screening, today)):
+        return
+    others = HomeSession.objects.filter(client=client, practice_day=today).exclude(pk=session_id)
+    if others.count() >= version.program.dose.sessions_a_day:
+        raise UsecaseRefused(_("That is enough for today. Rest your voice."))

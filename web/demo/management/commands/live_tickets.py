@@ -4,11 +4,13 @@ import itertools
 import json
 import uuid
 
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandError
 
+from core.catalogue.words import TaskKind
 from web.clients.models import ClientAccess
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
+from web.practice.queries import practicable
 from web.practice.usecases.open_session import open_session
 
 
@@ -20,17 +22,24 @@ class Command(BaseCommand):
 
     def handle(self, *, count: int, **options):
         links = ClientAccess.objects.filter(revoked_at=None).select_related("client__clinic")
+        able = [(link, step_id) for link in links if (step_id := self._held_step(link))]
+        if not able:
+            raise CommandError(
+                "No client of the demo holds notes: nothing to load the sockets with."
+            )
         starts: list[dict[str, str]] = []
-        for access in itertools.cycle([link for link in links if self._open(link)]):
+        for access, step_id in itertools.cycle(able):
             if len(starts) == count:
                 break
-            starts.append(self._open(access))
+            _session, ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
+            starts.append({"ticket": ticket.signed(), "step_id": step_id})
         self.stdout.write(json.dumps(starts))
 
-    def _open(self, access: ClientAccess) -> dict[str, str]:
+    def _held_step(self, access: ClientAccess) -> str | None:
+        """A step of held notes that this client may practise now; None where there is none."""
         try:
-            session, ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
+            session, _ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
         except UsecaseRefused:
-            return {}
-        step = next(s for s in session.version.program.steps if s.holds)
-        return {"ticket": ticket.signed(), "step_id": step.step_id}
+            return None
+        steps = practicable(access.client, session.version.program, but=session).steps
+        return next((s.step_id for s in steps if s.holds and s.kind is TaskKind.HOLD), None)

@@ -3,12 +3,13 @@
 let context = null;
 
 export async function playTone(hz, { seconds = 1.4, endHz = hz } = {}) {
+  const loud = document.body.classList.contains("loud") ? 2 : 1;
   context ??= new AudioContext();
   await context.resume();
   const now = context.currentTime;
   const out = new GainNode(context, { gain: 0 });
   out.connect(context.destination);
-  out.gain.setTargetAtTime(0.2, now, 0.04);
+  out.gain.setTargetAtTime(0.2 * loud, now, 0.04);
   out.gain.setTargetAtTime(0, now + seconds - 0.2, 0.06);
   for (const [partial, gain] of [[1, 1], [2, 0.35], [3, 0.12]]) {
     const tone = new OscillatorNode(context, { frequency: hz * partial });

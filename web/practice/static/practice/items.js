@@ -27,3 +27,14 @@ export function voiceQuery(now) {
   const aim = now.step.kind === "hold" ? "" : `&aim=${encodeURIComponent(now.target.aim)}`;
   return `task=${now.step.kind}&hz=${now.target.hz ?? 220}&seconds=${length}&seed=${seed}${end}${aim}`;
 }
+
+// Strong is compared with usual talk on the same device: a device that has not heard it takes it first.
+export const mustTalkFirst = (now, bundle, device) =>
+  now.step.strong && bundle.usual_talk && !bundle.known_talk.includes(device);
+
+export function usualTalk({ usual_talk: step }) {
+  return { step, target: step.targets[0], place: 0, repetition: 1, lastOfStep: true };
+}
+
+// The item a stop sign came with: between two items the one before.
+export const itemAt = (items, place, screen) => items[place - (["rest", "strain", "end"].includes(screen) ? 1 : 0)];

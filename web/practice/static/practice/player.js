@@ -5,7 +5,9 @@ import { playTone } from "../design/tone.js";
 import { beginAttempt, keepTimed } from "../measuring/attempt.js";
 import { startSender } from "../measuring/sender.js";
 import * as store from "../measuring/store.js";
-import { elapsedOf, isHeld, itemsOf, startWords, stopWords, voiceQuery } from "./items.js";
+import { elapsedOf, isHeld, itemAt, itemsOf, mustTalkFirst, startWords, stopWords, usualTalk, voiceQuery } from "./items.js";
+import { practiceKeys } from "./practice-keys.js";
+import { scale } from "./scale.js";
 import { keepShell } from "./shell.js";
 
 const page = document.getElementById("player");
@@ -13,7 +15,7 @@ const at = (id) => document.getElementById(id);
 const screens = [...page.querySelectorAll("[data-screen]")];
 const sessionId = crypto.randomUUID();
 
-const state = { bundle: null, items: [], place: 0, running: null, line: null, quietSince: 0, timer: null, pacer: null, count: 0, back: "start" };
+const state = { rests: null, bundle: null, items: [], place: 0, running: null, line: null, quietSince: 0, timer: null, pacer: null, count: 0, back: "start" };
 const results = new Map();
 
 const flush = startSender({
@@ -27,6 +29,7 @@ const flush = startSender({
       : interpolate(gettext("%s kept on this page, sent when the connection is back."), [waiting.length]);
   },
   onKept(kept, status, data) {
+    state.rests = data?.rests ?? state.rests;
     results.get(kept.id)?.(status, data);
   },
 });
@@ -66,7 +69,11 @@ async function open() {
 
 function item() {
   const now = state.items[state.place];
-  if (!now) return finish();
+  if (!now) {
+    at("where").textContent = "";
+    return show("end");
+  }
+  if (state.rests) return endForToday(state.rests);
   show("hold");
   at("where").textContent = `${state.place + 1} / ${state.items.length}`;
   at("step-name").textContent = now.step.name;
@@ -92,6 +99,16 @@ function item() {
   const drawn = now.step.way === "measured" && now.target.hz && at("input").value !== "stopwatch";
   at("still-line").hidden = at("no-picture").checked || !drawn;
   state.line = newLine(now);
+}
+
+// Something was found meanwhile: what was done is kept, nothing new is begun.
+async function endForToday(words) {
+  state.rests = words;
+  state.place = state.items.length;
+  await say("finish", ratings);
+  trouble(words);
+  at("again").textContent = gettext("Finish");
+  at("again").onclick = leave;
 }
 
 function setCount(count) {
@@ -163,6 +180,7 @@ async function startHold() {
       },
       onRefused: refused,
     });
+    if (mustTalkFirst(now, state.bundle, attempt.device)) return talkFirst(attempt);
     Object.assign(state.running, { attempt, startedAt: performance.now() });
     const known = state.bundle.known_devices;
     if (known.length && !known.includes(attempt.device)) {
@@ -177,6 +195,15 @@ async function startHold() {
     return undefined;
   }
   return began();
+}
+
+async function talkFirst(attempt) {
+  state.running = null;
+  await attempt.drop();
+  state.bundle.known_talk.push(attempt.device);
+  state.items.splice(state.place, 0, usualTalk(state.bundle));
+  item();
+  at("words").textContent = gettext("First count as you usually talk: then strong can be compared with it.");
 }
 
 function tick() {
@@ -203,11 +230,12 @@ function pace(now) {
 
 async function refused(code, words) {
   const attempt = state.running?.attempt;
-  if (code === 4401) return; // the recording goes on and is sent whole
+  if (code === 4401) return undefined; // the recording goes on and is sent whole
   state.running = null;
   resetHold();
   await attempt?.drop();
-  trouble(words || gettext("This hold could not be taken. Open Today and start again."));
+  if (code === 4423) return endForToday(words);
+  return trouble(words || gettext("This hold could not be taken. Open Today and start again."));
 }
 
 function resetHold() {
@@ -311,33 +339,12 @@ function answered(value) {
 
 const ratings = { effort: null, discomfort: null };
 
-function finish() {
-  at("where").textContent = "";
-  show("end");
-}
-
-function scale(id, onPick) {
-  for (let value = 0; value <= 10; value++) {
-    const button = document.createElement("button");
-    button.type = "button";
-    button.textContent = value;
-    button.addEventListener("click", () => {
-      at(id).querySelectorAll("button").forEach((b) => b.setAttribute("aria-pressed", b === button));
-      onPick(value);
-    });
-    at(id).append(button);
-  }
-}
-
-function leaveTo() {
-  location.href = page.dataset.finished.replace("00000000-0000-0000-0000-000000000000", state.bundle.session_id);
-}
-
 async function leave() {
   await flush();
   await store.forgetBundle(state.bundle.session_id);
   const open = (await store.allEntries()).filter((entry) => !entry.refused);
-  if (!open.length) return leaveTo();
+  const finished = page.dataset.finished.replace("00000000-0000-0000-0000-000000000000", state.bundle.session_id);
+  if (!open.length) return location.assign(finished);
   trouble(gettext("Everything is kept on this page. The server cannot be reached: leave the page open and try again."));
   at("again").onclick = leave;
   return undefined;
@@ -351,7 +358,8 @@ async function stopSign(sign) {
     await open();
     if (!state.bundle) return undefined;
   }
-  await say("stop", sign);
+  const now = state.back === "start" ? null : itemAt(state.items, state.place, state.back);
+  await say("stop", sign, now?.step.step_id ?? null);
   return leave();
 }
 
@@ -364,7 +372,7 @@ at("stop-sign").addEventListener("click", () => {
 });
 at("not-stop").addEventListener("click", () => (state.bundle ? item() : show("start")));
 page.querySelectorAll("[data-sign]").forEach((b) => b.addEventListener("click", () => stopSign(b.dataset.sign)));
-at("again").addEventListener("click", () => (state.bundle ? item() : open()));
+at("again").addEventListener("click", () => (state.rests ? undefined : state.bundle ? item() : open()));
 at("tone").addEventListener("click", tone);
 at("hold").addEventListener("click", () => (state.running ? stopHold() : startHold()));
 at("next").addEventListener("click", next);
@@ -378,19 +386,11 @@ at("finish").addEventListener("click", async () => {
   leave();
 });
 at("dark").addEventListener("change", (event) => document.documentElement.classList.toggle("dark", event.target.checked));
-scale("strain", answered);
-scale("effort", (value) => (ratings.effort = value));
-scale("discomfort", (value) => (ratings.discomfort = value));
+scale(at("strain"), answered);
+scale(at("effort"), (value) => (ratings.effort = value));
+scale(at("discomfort"), (value) => (ratings.discomfort = value));
 
-document.addEventListener("keydown", (event) => {
-  if (page.dataset.shown !== "hold" || event.repeat || event.ctrlKey || event.metaKey) return;
-  if (event.key === " " && !event.target.closest("button, input, select, a")) {
-    event.preventDefault();
-    if (!at("hold").hidden) at("hold").click();
-  } else if (event.key === "r") tone();
-  else if (event.key === "n" && !at("next").hidden) next();
-  else if (event.key === "Escape" && !state.running) show("rest");
-});
+practiceKeys({ shown: () => page.dataset.shown, at, tone, next, pause: () => state.running || show("rest") });
 
 show("start");
 at("nothing-new").disabled = at("something-new").disabled = false;

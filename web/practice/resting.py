@@ -1,0 +1,26 @@
+"""What a client is told when the program rests."""
+
+from django.utils.translation import gettext as _
+
+from core.safety.gate import Gate
+from web.clinic import clock
+from web.clinic.models import Clinic
+from web.practice.models import HomeSession
+from web.programs.gates import running_gate
+
+
+def resting_words(gate: Gate, clinic: Clinic) -> str | None:
+    """Whom to call; None where the program may be practised."""
+    if not gate.blocks:
+        return None
+    if gate.emergency:
+        values = {"number": clinic.emergency_number}
+        return _("A drooping face or slurred speech is an emergency: call %(number)s now.") % values
+    return _("Your program rests for now. Please call the clinic.")
+
+
+def rests_now(session: HomeSession) -> str | None:
+    """Words for a home session that is open while something was found that rests the program."""
+    client = session.client
+    today = clock.local_date(clock.now(), client.time_zone)
+    return resting_words(running_gate(client, session.version, today), client.clinic)

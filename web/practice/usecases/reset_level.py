@@ -1,0 +1,25 @@
+"""The clinician lets a level reference of a device be taken anew."""
+
+from django.db import transaction
+from django.utils.translation import gettext as _
+
+from web.clients.models import Client
+from web.clients.signals import record_changed
+from web.clinic.models import User
+from web.clinic.usecases import UsecaseRefused
+from web.practice.levels import conversations, level_references
+from web.practice.models import LevelReset
+
+
+@transaction.atomic
+def reset_level(client: Client, *, device: str, kind: str, by: User, now) -> None:
+    """Nothing before counts for this reference; twice is harmless."""
+    known = {LevelReset.SOFT: level_references, LevelReset.CONVERSATION: conversations}
+    if kind not in known:
+        raise UsecaseRefused(_("There is no such reference."))
+    if device not in known[kind](client.pk):
+        return
+    LevelReset.objects.create(
+        clinic_id=client.clinic_id, client=client, device=device, kind=kind, by=by, at=now
+    )
+    record_changed.send(LevelReset, client_id=client.pk)

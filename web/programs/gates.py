@@ -1,0 +1,73 @@
+"""The gate of a client's program as it stands today, from the record; nobody hands it in."""
+
+from collections.abc import Mapping
+from datetime import date
+
+from core.catalogue.tasks import Task
+from core.plans.program import Program
+from core.safety.gate import Gate, Occasion
+from core.safety.program_gate import doings_of, program_gate
+from core.safety.screening import Screening
+from web.clients.models import Client
+from web.clients.queries import standing_screening
+from web.clinic.clock import local_date
+from web.clinic.models import Clinic
+from web.library.queries import catalogue_of
+from web.programs.models import ProgramVersion
+from web.programs.queries import active_version
+
+
+def gate_of(client: Client, program: Program | None, today: date) -> Gate:
+    """Whether this program may become active today."""
+    return gate_with(
+        client,
+        program,
+        today,
+        screening=standing_screening(client, today),
+        version=active_version(client.pk),
+        tasks=catalogue_of(client.clinic),
+    )
+
+
+def gate_with(
+    client: Client,
+    program: Program | None,
+    today: date,
+    *,
+    screening: Screening | None,
+    version: ProgramVersion | None,
+    tasks: Mapping[str, Task],
+) -> Gate:
+    """The same for a page that has read the record already."""
+    does = doings_of(program, tasks) if program else ()
+    return program_gate(screening, does, today, occasion_of(client, screening, version))
+
+
+def running_gate(client: Client, version: ProgramVersion | None, today: date) -> Gate:
+    """Whether a version that is active may be practised today."""
+    return program_gate(
+        standing_screening(client, today),
+        doings_of(version.program, catalogue_of(client.clinic)) if version else (),
+        today,
+        occasion_with(client.clinic, first=False),
+    )
+
+
+def occasion_of(
+    client: Client, screening: Screening | None, version: ProgramVersion | None
+) -> Occasion:
+    """A first activation, or one after a red flag that is newer than the running version."""
+    first = version is None
+    if version is not None and screening is not None:
+        activated = local_date(version.activated_at, client.time_zone)
+        first = any(screening.noted(flag) >= activated for flag in screening.red_flags)
+    return occasion_with(client.clinic, first=first)
+
+
+def occasion_with(clinic: Clinic, *, first: bool) -> Occasion:
+    """With the numbers of the clinic."""
+    return Occasion(
+        first=first,
+        hoarse_weeks=clinic.hoarse_weeks,
+        examination_days=clinic.examination_days,
+    )

@@ -1,0 +1,96 @@
+"""The climb in draft for the active program: the record as rule D and the rules of strain see it."""
+
+from datetime import date, timedelta
+
+from core.dose.tide import Stroke, kept_of, tide_days
+from core.grading.climb import ClimbAdvice, climb_advice
+from core.grading.strain import StrainView, strain_view
+from core.plans.program import Program
+from core.safety.condition import Condition
+from core.safety.conditions import known_conditions
+from core.safety.screening import Screening
+from web.clients.models import Client
+from web.clients.queries import BaselineView
+from web.practice.queries import Practice, graded_sessions, strains_said
+from web.programs.models import ProgramVersion
+from web.programs.queries import last_climb, prescribed_stretches
+
+
+def advice_for(
+    client: Client,
+    practice: Practice,
+    versions: list[ProgramVersion],
+    recent: list[tuple[date, Stroke]],
+    today: date,
+    *,
+    screening: Screening | None,
+    baseline: BaselineView | None,
+    stop_open: bool,
+) -> ClimbAdvice:
+    """What rule D says of the sustained-note ladder, and what strain says of every program."""
+    if not versions:
+        return ClimbAdvice(False, ("no program is active",))
+    program = versions[-1].program
+    usual = baseline.baseline.throat_strain if baseline else None
+    strain = _strain(client, practice, versions, today, usual)
+    grade = program.soft_holds.grade if program.soft_holds else None
+    why = None
+    if grade is None:
+        why = "no rule judges these steps yet: the clinician decides"
+    elif grade.rung + 1 >= len(grade.rungs):
+        why = "the goal is the current rung"
+    if why is not None:
+        contact = ("throat strain 5 and more: call the client",) if strain.contact else ()
+        return ClimbAdvice(False, (*contact, *strain.against, why), strain.eased, strain.contact)
+    first, last = today - timedelta(days=7), today - timedelta(days=1)
+    stretches = prescribed_stretches(versions)
+    week = tide_days(stretches, recent, first=first, last=last, today=today)
+    tremor = _usual_with_tremor(screening, baseline, today)
+    return climb_advice(
+        graded_sessions(practice, program, usual_with_tremor=tremor),
+        today=today,
+        last_climb=last_climb(versions),
+        kept_share_7_days=kept_of(week).share,
+        stop_sign_open=stop_open,
+        strain=strain,
+    )
+
+
+def eased_names(program: Program | None, advice: ClimbAdvice) -> list[str]:
+    """The names of the steps that strain asks to ease."""
+    if program is None:
+        return []
+    return [step.name for step in program.all_steps if step.step_id in advice.ease]
+
+
+def _strain(
+    client: Client,
+    practice: Practice,
+    versions: list[ProgramVersion],
+    today: date,
+    baseline: int | None,
+) -> StrainView:
+    answered_on = versions[-1].active_from if len(versions) > 1 else None
+    sessions = [
+        practice.strain.get(session.pk)
+        for session in reversed(practice.sessions)
+        if answered_on is None or session.practice_day >= answered_on
+    ]
+    return strain_view(
+        strains_said(client, practice, versions),
+        today=today,
+        baseline=None if baseline is None else float(baseline),
+        answered_on=answered_on,
+        sessions_since=sessions,
+    )
+
+
+def _usual_with_tremor(
+    screening: Screening | None, view: BaselineView | None, today: date
+) -> float | None:
+    """The client's own pitch SD on the soft-hold probes, where a tremor is known."""
+    if screening is None or view is None:
+        return None
+    if Condition.TREMOR not in known_conditions(screening, today):
+        return None
+    return view.probe_sd_semitones
