@@ -7,10 +7,13 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 if "REED_DATABASE_URL" not in os.environ:
     pytest.exit("Tests need their database: run ./reed test [pytest arguments]", returncode=3)
 
+settings.register_profile("busy", deadline=None)
+settings.load_profile("busy")
 NOW = datetime(2026, 6, 14, 10, 0, tzinfo=UTC)  # the day before the tests' fixed day
 PASSWORD = "harbour-lamp-77"
 PIN = "135791"
@@ -83,6 +86,7 @@ def enrol(clinic, clinician, name="Maren Tidewell", **screening):
     answers = {
         "asked_on": NOW.date() - timedelta(days=3),
         "larynx_examined_on": NOW.date() - timedelta(days=20),
+        "trouble_began_on": NOW.date() - timedelta(days=60),
         "red_flags": [],
     }
     record_screening(client, by=clinician, now=NOW, **answers | screening)
@@ -98,6 +102,7 @@ def baseline_of(client, by):
     row = measuring.open_baseline(client, by=by, now=NOW)
     typed = {
         Measure.PHONATION: (9.4, 8.8, 8.1),
+        Measure.STRONG: (9.2, 8.7),
         Measure.S: (17.6,),
         Measure.Z: (11.0,),
         Measure.PROBE_LOW: (8.2, 7.0),
@@ -118,7 +123,6 @@ def baseline_of(client, by):
 def activate_program(client, by, now=NOW, schools=()):
     """The worked case's program, active."""
     from core.plans.program import Chosen
-    from core.safety.gate import Gate
     from web.programs import usecases
     from web.programs.asking import request_for
 
@@ -130,7 +134,6 @@ def activate_program(client, by, now=NOW, schools=()):
     return usecases.activate(
         client,
         revision=draft.revision,
-        gate=Gate(),
         written_reason="",
         by=by,
         now=now,

@@ -1,12 +1,17 @@
 """Real browser, real server, real database: uvicorn in a thread, Debian's Chromium."""
 
+import base64
 import contextlib
+import io
 import socket
 import threading
 import time
 
 import django.utils.asyncio
+import numpy as np
 import pytest
+import soundfile
+import soxr
 import uvicorn
 from playwright.sync_api import sync_playwright
 
@@ -102,10 +107,15 @@ def playwright():
 
 @pytest.fixture
 def browsers(playwright, site):
-    """Launch a browser; `wav` bytes become its microphone, `deny` refuses the microphone."""
+    """Launch a browser; `wav` bytes become its microphone, `deny` refuses the microphone.
+
+    The sound comes sample by sample from a buffer inside the page's own audio context, so that a
+    busy machine cannot lose any of it. `real_device`: Chromium's own fake microphone plays it, with
+    whatever the machine loses.
+    """
     with contextlib.ExitStack() as opened:
 
-        def launch(*, wav=None, deny=False, folder=None, **context):
+        def launch(*, wav=None, deny=False, folder=None, real_device=False, **context):
             flags = [*QUIET, "--use-fake-device-for-media-stream"]
             if not deny:
                 flags.append("--use-fake-ui-for-media-stream")
@@ -117,12 +127,37 @@ def browsers(playwright, site):
             opened.callback(browser.close)
             ctx = browser.new_context(viewport={"width": 1280, "height": 800}, **context)
             ctx.set_default_timeout(20_000)
+            if wav is not None and not real_device:
+                ctx.add_init_script(fed_with(wav))
             page = ctx.new_page()
             page.errors = []
             page.on("pageerror", lambda error: page.errors.append(str(error)))
             return page
 
         yield launch
+
+
+FED = """
+(() => {
+  const bytes = Uint8Array.from(atob("%s"), (c) => c.charCodeAt(0));
+  const samples = new Float32Array(bytes.buffer);
+  window.MediaStreamAudioSourceNode = function (context) {
+    const buffer = new AudioBuffer({ length: samples.length, sampleRate: 16000 });
+    buffer.copyToChannel(samples, 0);
+    const source = new AudioBufferSourceNode(context, { buffer });
+    source.start();
+    return source;
+  };
+})();
+"""
+
+
+def fed_with(wav):
+    """A script that puts the sound, then a quiet room, in place of what the microphone gives."""
+    samples, rate_hz = soundfile.read(io.BytesIO(wav), dtype="float32")
+    room = np.random.default_rng(1).normal(0, 1e-4, 20 * 16_000)
+    own = np.concatenate([soxr.resample(samples, rate_hz, 16_000), room]).astype("<f4")
+    return FED % base64.b64encode(own.tobytes()).decode()
 
 
 def sign_in(page, site, user):

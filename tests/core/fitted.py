@@ -12,7 +12,7 @@ from core.plans.known import Baseline
 from core.plans.program import Chosen
 from core.proposing.propose import Proposal, propose
 from core.proposing.request import PlanRequest
-from core.safety.gate import Screening
+from core.safety.screening import Screening
 
 TODAY = date(2026, 6, 15)
 

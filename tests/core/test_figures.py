@@ -20,7 +20,7 @@ def measured(voice, task=Measured.HOLD):
     return sung, measure_sound(Sound(sung.samples, 16_000), task)
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=12)
 @given(rate_hz=st.floats(3.5, 9.0), cents=st.floats(30, 120), seed=st.integers(0, 50))
 def test_tremor_has_its_rate_and_extent(rate_hz, cents, seed):
     voice = Voice(

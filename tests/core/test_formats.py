@@ -37,7 +37,7 @@ def test_a_program_of_every_school_reads_back_equal(school):
     assert program_of(json.loads(as_text(program))) == program
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.integers(0, 2**31))
 def test_made_up_programs_and_clients_read_back_equal(seed):
     wanted = made_up_client(seed)

@@ -323,7 +323,7 @@ def test_the_own_figures_of_a_task_survive_the_open_format(task):
 
 
 @pytest.mark.parametrize("task", list(EACH))
-@settings(max_examples=4, deadline=None)
+@settings(max_examples=4)
 @given(seed=st.integers(0, 10_000))
 def test_sound_cut_anywhere_gives_the_same_figures(task, seed):
     make, target = EACH[task]

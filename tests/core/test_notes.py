@@ -33,11 +33,16 @@ def test_what_is_no_note_is_refused(name):
     assert refused.value.code == "note_unknown"
 
 
-@pytest.mark.parametrize("name", ["B♭1", "A1", "C6", "G9", "C-1"])
-def test_notes_outside_60_to_1000_hz_are_refused(name):
+@pytest.mark.parametrize("name", ["B♭1", "A1", "C♯7", "G9", "C-1"])
+def test_notes_outside_b1_to_c7_are_refused(name):
     with pytest.raises(NoteError) as refused:
         Note.named(name)
     assert refused.value.code == "note_out_of_limits"
+
+
+def test_notes_above_1000_hz_are_known_and_not_measured():
+    assert not Note.named("C6").measurable
+    assert Note.named("B5").measurable
 
 
 def test_concert_pitch_moves_every_note():

@@ -43,8 +43,8 @@ def test_breath_in_counts_of_ten_stops_where_the_breath_does():
     # at 120 beats/min a count is 0.5 s: 10 = 5 s, 20 = 10 s, 30 = 15 s, all within 19.4 s
     assert step(found, "counted_breath").grade.rungs == (10, 20, 30)
     short = proposed("breath_counts", known={"s_s": (9.5,)})
-    # 110 % of 9.5 s = 10.45 s: 20 counts fit, 30 do not
-    assert step(short, "counted_breath").grade.rungs == (10, 20)
+    # 20 counts are 10 s, longer than the own 9.5 s: 10 counts = 5 s fit
+    assert step(short, "counted_breath").grade.rungs == (10,)
     assert step(found, "puffed_breath").target.last_puff
 
 
@@ -175,10 +175,15 @@ def test_the_doses_of_the_sustained_notes():
 
 
 def test_loudness_over_three_vowels_works_toward_ten_seconds():
-    found = proposed("loudness_vowels", known=NINE)
+    found = proposed("loudness_vowels", known=NINE | {"strong_s": (8.8, 9.4)})
     vowels = step(found, "loud_vowels")
-    # 10 s is over 80 % of 9.4 = 7.52 → 7.5; then × 1.15 floored: 8.5, 9.5, 10
+    # 80 % of the best strong “ah” 9.4 = 7.52 → 7.5; then × 1.15 floored: 8.5, 9.5, 10
     assert vowels.grade.rungs == (7.5, 8.5, 9.5, 10.0)
+    # ten seconds are the cap, not the start, however long the strong “ah” was
+    long = step(proposed("loudness_vowels", known=NINE | {"strong_s": (21.0,)}), "loud_vowels")
+    assert long.grade.rungs == (10.0,)
+    # two glides for each of three vowels
+    assert step(found, "loud_glides").repetitions == 6
     assert len(vowels.holds) == 3
     assert vowels.repetitions == 2
     assert (vowels.level.effort_low, vowels.level.effort_high) == (7, 9)
@@ -186,8 +191,8 @@ def test_loudness_over_three_vowels_works_toward_ten_seconds():
 
 
 def test_longest_ah_grows_with_the_client():
-    ah = step(proposed("loudness_longest", known=NINE), "loud_ah")
-    # own longest 9.4 s: 7.5, 8.5, then 9.4 floored to 9
+    ah = step(proposed("loudness_longest", known=NINE | {"strong_s": (9.4,)}), "loud_ah")
+    # own longest strong “ah” 9.4 s: 7.5, 8.5, then 9.4 floored to 9
     assert ah.grade.rungs == (7.5, 8.5, 9.0)
     assert ah.repetitions == 5
 
@@ -198,13 +203,47 @@ def test_decibels_start_no_higher_than_was_shown():
         found = proposed("loudness_longest", known=known, options={"aim": "decibel"})
         return step(found, "loud_reading").grade.rungs
 
-    # + 3 dB at first, + 2 dB a rung, up to 9 dB
-    assert first(8.0) == (3.0, 5.0, 7.0, 9.0)
+    # + 3 dB at first, + 2 dB a rung, to the strong “ah” of + 8: the last step is under 2 dB
+    assert first(8.0) == (3.0, 5.0, 7.0, 8.0)
+    assert first(9.0) == (3.0, 5.0, 7.0, 9.0)
     # a strong ah of only + 1.5 dB: start there
     assert first(1.5)[0] == 1.5
     unknown = proposed("loudness_longest", known=NINE, options={"aim": "decibel"})
     assert step(unknown, "loud_reading").level.effort_low == 7
     assert any("one device" in sentence for sentence in unknown.program.asked)
+
+
+@pytest.mark.parametrize(
+    ("shown", "strong", "speech"),
+    [(11.0, 9.0, 3.0), (4.0, 3.0, 3.0), (1.5, 1.5, 1.5), (-1.0, 0.0, 0.0), (40.0, 20.0, 3.0)],
+)
+def test_strong_holds_aim_under_the_strong_ah_and_speech_over_the_conversation(
+    shown, strong, speech
+):
+    """Strong: the cued “ah” less 2 dB, at least the level for speech, never above what was shown."""
+    known = NINE | {"strong_s": (9.0,), "strong_over_db": shown}
+    found = proposed("loudness_vowels", known=known, options={"aim": "decibel"})
+    assert step(found, "loud_vowels").level.over_db == strong
+    assert step(found, "loud_glides").level.over_db == strong
+    assert step(found, "own_phrases").level.over_db == speech
+
+
+def test_an_untimed_strong_ah_is_asked_for_and_no_plain_one_stands_for_it():
+    found = proposed("loudness_vowels", known=NINE)
+    assert step(found, "loud_vowels") is None
+    assert step(found, "own_phrases")
+    assert any("strong “ah”" in sentence for sentence in found.program.asked)
+    assert [out.task for out in found.left_out] == ["Three vowels, fixed holds"]
+
+
+def test_reading_takes_the_words_of_the_passage_at_the_clients_own_rate():
+    known = NINE | {"reading_wpm": 90.0, "strong_s": (9.0,)}
+    # 120 words at 90 a minute = 80 s
+    assert step(proposed("loudness_vowels", known=known), "loud_reading").target.seconds == 80
+    unknown = proposed("loudness_vowels", known=NINE)
+    # 120 words at the assumed 150 a minute = 48 s, and the rate is asked for
+    assert step(unknown, "loud_reading").target.seconds == 48
+    assert any("how fast" in sentence for sentence in unknown.program.asked)
 
 
 def test_the_intensive_school_is_once_at_home_on_visit_days():
@@ -223,15 +262,16 @@ def test_patterns_for_the_speaking_voice_stop_at_the_transition():
     }
     pattern = step(proposed("range_speaking", known=known), "pattern_three").target
     grade = step(proposed("range_speaking", known=known), "pattern_three").grade
-    # floor E2 + 2 = F♯2; B2 down to F♯2 is 6 keys, then two up: 8 keys
+    # floor E2 + 2 = F♯2; the highest note stays a semitone under the transition: B3, key G3
+    # B2 down to F♯2 is 6 keys, then up to G3 8 more
     assert (pattern.keys[0].name, min(pattern.keys).name, max(pattern.keys).name) == (
         "B2",
         "F♯2",
-        "C♯3",
+        "G3",
     )
-    assert len(pattern.keys) == 8
-    # 8 keys × (5 notes + 2 beats of breath) at 90 beats/min = 8·7·60/90
-    assert pattern.seconds == pytest.approx(37.33, abs=0.01)
+    assert len(pattern.keys) == 14
+    # 14 keys × (5 notes + 2 beats of breath) at 90 beats/min = 14·7·60/90
+    assert pattern.seconds == pytest.approx(65.33, abs=0.01)
     # the last rung's top note: key A♭3 + a third (4) = C4, the transition
     assert grade.targets[-1].keys[-1].up(4).name == "C4"
 
@@ -239,9 +279,13 @@ def test_patterns_for_the_speaking_voice_stop_at_the_transition():
 def test_patterns_through_the_whole_range():
     known = {"lowest": "E3", "highest": "C5", "speaking": "A3"}
     pattern = step(proposed("range_full", known=known), "pattern_five")
-    # floor F♯3, ceiling C5 − 2 = B♭4; a fifth is 7: top key E♭4; A3 down to F♯3 = 4 keys, up to B3 = 2
-    assert len(pattern.target.keys) == 6
-    assert pattern.grade.words[-1] == "up to the key E♭4"
+    # floor F♯3, ceiling C5 − 2 = B♭4; a fifth is 7: top key E♭4; A3 down to F♯3 = 4 keys, up = 6
+    assert len(pattern.target.keys) == 10
+    assert pattern.grade.words[0] == "up to the key E♭4"
+    # two semitones more to the highest comfortable note C5 = key F4
+    assert pattern.grade.words[1:] == ("up to the key E4", "up to the key F4")
+    four = step(proposed("range_full", known=known, options={"width": "four"}), "pattern_four")
+    assert max(four.target.keys).up(5).name == "B♭4"
 
 
 def test_resonance_follows_the_balance():

@@ -53,7 +53,7 @@ def test_any_rate_gives_the_same_figures(rate_hz):
     assert found.f0_median_hz == pytest.approx(sung.f0_median_hz, rel=0.001)
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 @given(st.lists(st.integers(1, 4000), min_size=1, max_size=12), st.integers(0, 5))
 def test_cut_anywhere_the_frames_are_the_same(cuts, seed):
     samples = sing(Voice(f0_hz=180.0, seconds=1.2, seed=seed)).samples

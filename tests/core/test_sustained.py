@@ -1,6 +1,7 @@
 """The worked case: school cook, woman, 52, 165 cm, number for number."""
 
 import itertools
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
@@ -10,11 +11,19 @@ from hypothesis import strategies as st
 from core.dose.minutes import session_length
 from core.errors import CoreError, PlanError
 from core.grading.climb import HoldFigures, climb_advice, session_figures
+from core.grading.strain import StrainSaid, StrainView, strain_view
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
 from core.plans import figures
 from core.plans.climbing import on_rung
-from core.plans.editing import move_hold, with_repetitions, without_step
+from core.plans.editing import (
+    move_hold,
+    with_depth,
+    with_level,
+    with_repetitions,
+    with_seconds,
+    without_step,
+)
 from core.plans.pitches import PitchSchool, fit_pitches
 from core.plans.program import Program
 from core.plans.rungs import rungs_from
@@ -95,7 +104,11 @@ def test_two_weeks_end_in_a_climb_to_8_s_on_day_15():
         last_climb=start + timedelta(days=7),
         kept_share_7_days=24 / 28,
         stop_sign_open=False,
-        strain_median_14_days=3,
+        strain=strain_view(
+            [StrainSaid(day=s.day, value=3, step_id="power", family="D") for s in sessions],
+            today=start + timedelta(days=14),
+            baseline=3,
+        ),
     )
     assert advice.climb, advice.reasons
     assert {h.seconds for h in climbed(ladder(), 2).main_step.holds} == {8}
@@ -108,19 +121,34 @@ def test_a_gain_within_the_baseline_noise_is_not_proven():
     assert figures.change_of_best([9.4, 9.3, 9.2], [10.8]).proven
 
 
-def climb(**changes):
+NO_STRAIN = StrainView(usual=2.0, eased=(), contact=False, against=())
+
+
+def held(**changes):
+    usual = {
+        "note": "0",
+        "seconds": 7.0,
+        "target_s": 7.0,
+        "pitch_sd_semitones": 0.3,
+        "trail_off_db": -1.0,
+        "level_over_probe_db": 0.0,
+    }
+    return HoldFigures(**usual | changes)
+
+
+def notes_met(*attempts, **more):
+    day = date(2026, 6, 1)
+    found = session_figures(attempts, day=day, notes_asked=5, strain=2.0, **more)
+    return found.notes_met, found.notes_unknown
+
+
+def climb(*, unknown=0, **changes):
     base = date(2026, 6, 1)
     met = {
         "notes_asked": 5,
         "strain": 2.0,
     }
-    holds = [
-        HoldFigures(
-            note=str(n), seconds=7, target_s=7, pitch_sd_semitones=0.3, trail_off_db=-1,
-            level_over_probe_db=changes.pop("level", 0.0) if n == 0 else 0.0,
-        )
-        for n in range(5)
-    ]  # fmt: skip
+    holds = [held(note=str(n), level_over_probe_db=None if n < unknown else 0.0) for n in range(5)]
     strain = changes.pop("strain", 2.0)
     sessions = [
         session_figures(holds, day=base + timedelta(days=d), **met | {"strain": strain})
@@ -133,7 +161,7 @@ def climb(**changes):
             "last_climb": None,
             "kept_share_7_days": 1.0,
             "stop_sign_open": False,
-            "strain_median_14_days": 2.0,
+            "strain": NO_STRAIN,
         }
         | changes,
     )
@@ -147,7 +175,6 @@ def climb(**changes):
         {"kept_share_7_days": 0.49},
         {"kept_share_7_days": None},
         {"last_climb": date(2026, 6, 4)},
-        {"strain": 4.0},
         {"strain": None},
     ],
 )
@@ -157,7 +184,34 @@ def test_one_condition_missing_means_no_climb(against):
 
 
 def test_an_unknown_level_is_not_a_met_condition():
-    assert not climb(level=None).climb
+    # one unknown note leaves four of five met; two leave three
+    assert climb(unknown=1).climb
+    assert not climb(unknown=2).climb
+    assert "is not known" in climb(unknown=2).reasons[0]
+
+
+def test_a_note_is_met_by_one_attempt_that_meets_everything():
+    soft_short = held(seconds=6.5)
+    pressed_long = held(seconds=9.0, level_over_probe_db=2.1)
+    # neither alone does, and what one lacks the other does not lend
+    assert notes_met(soft_short, pressed_long) == (0, 0)
+    # the longest does not hide the soft one beside it
+    assert notes_met(held(), pressed_long) == (1, 0)
+    assert notes_met(held(level_over_probe_db=2.0)) == (1, 0)
+    assert notes_met(held(pitch_sd_semitones=0.51)) == (0, 0)
+    assert notes_met(held(trail_off_db=-4.1)) == (0, 0)
+    assert notes_met(held(trail_off_db=-4.0, pitch_sd_semitones=0.5)) == (1, 0)
+    assert notes_met(held(level_over_probe_db=None)) == (0, 1)
+    assert notes_met(held(level_over_probe_db=None, trail_off_db=-9)) == (0, 0)
+
+
+def test_with_tremor_the_own_spread_and_a_tenth_is_steady():
+    shaky = held(pitch_sd_semitones=0.65)
+    assert notes_met(shaky) == (0, 0)
+    # own 0.6 + 10 % = 0.66
+    assert notes_met(shaky, usual_with_tremor=0.6) == (1, 0)
+    # the larger of the two: an own of 0.2 does not make it stricter than 0.5
+    assert notes_met(held(pitch_sd_semitones=0.5), usual_with_tremor=0.2) == (1, 0)
 
 
 @pytest.mark.parametrize("goal_s", [0, 1000, -3, float("nan"), float("inf")])
@@ -250,3 +304,51 @@ def test_a_hold_longer_than_shown_is_noticed():
     assert program.main_step.grade.value == 9
     assert len(program.notices()) == 6  # five notes and the warm-up, which climbs along
     assert not ladder().notices()
+
+
+def test_a_glide_set_by_hand_is_no_longer_than_the_voice_shown():
+    program = ladder()
+    glide = program.steps[1]
+    # the cook's “ah” is 9.4 s: 8 s glides fit, ten do not
+    assert glide.target.seconds == 8
+    longer = with_seconds(program, glide.step_id, 10.0)
+    assert "longer than the 9.4 s shown" in longer.problems()[0]
+    assert with_seconds(program, glide.step_id, 9.0).problems() == ()
+    power = program.steps[3].step_id
+    assert "longer than" in move_hold(program, power, 0, seconds=4.0).problems()[0]
+    with pytest.raises(PlanError, match="step_without_seconds"):
+        with_seconds(program, power, 5.0)
+    for odd in (0.0, -3.0, 900.0, float("nan"), float("inf")):
+        with pytest.raises(PlanError):
+            with_seconds(program, glide.step_id, odd)
+
+
+def test_depth_and_level_are_set_by_hand_within_what_home_and_the_client_allow():
+    known = {"speaking": "A3", "strong_s": (9.0,), "strong_over_db": 6.0}
+    tube = proposed("semi_shallow").program
+    straw = tube.steps[0]
+    deeper = with_depth(tube, straw.step_id, 2.0)
+    # 1 cm more of water is 1 cmH₂O more
+    before, after = straw.tube.back_pressure_cmh2o, deeper.steps[0].tube.back_pressure_cmh2o
+    assert after - before == pytest.approx(1.0, abs=0.1)
+    assert deeper.problems() == ()
+    assert "deeper than the 3 cm" in with_depth(tube, straw.step_id, 3.5).problems()[0]
+    loud = proposed("loudness_vowels", known=known, options={"aim": "decibel"}).program
+    phrases = next(s for s in loud.steps if s.task == "own_phrases")
+    assert with_level(loud, phrases.step_id, 5.0).problems() == ()
+    assert "more than the strong" in with_level(loud, phrases.step_id, 6.5).problems()[0]
+    for change in (with_depth, with_level):
+        with pytest.raises(PlanError):
+            change(ladder(), ladder().steps[3].step_id, 2.0)
+    for odd in (0.0, -1.0, 99.0, float("nan")):
+        with pytest.raises(PlanError):
+            with_depth(tube, straw.step_id, odd)
+
+
+@pytest.mark.parametrize("odd", [900.0, 3600.1, -5.0, float("nan"), float("inf")])
+def test_no_rung_or_goal_beyond_its_limits_can_be_made(odd):
+    grade = ladder().main_step.grade
+    for change in ({"rungs": (6.5, odd), "words": ("a", "b")}, {"goal": odd}, {"shown": odd}):
+        with pytest.raises(PlanError) as refused:
+            replace(grade, rung=0, **change)
+        assert refused.value.code == "a_number_out_of_limits"

@@ -25,7 +25,7 @@ def tracked(voice, rate_hz=16_000):
     return cents, gross / max(len(cents) + gross, 1), voicing / judged
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(
     f0_hz=st.floats(70, 900),
     vowel=st.sampled_from(["ah", "oh", "ee", "oo"]),

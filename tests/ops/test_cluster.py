@@ -11,6 +11,7 @@ import urllib.request
 import pytest
 
 from ops.backup import write_backup
+from ops.bench import live_against
 from ops.phases import RUN, PhaseFailed
 from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
 from ops.restore import read_backup
@@ -101,6 +102,16 @@ def test_the_demo_is_loaded_once_and_comes_back_equal_from_a_backup(cluster, tmp
     assert dump(cluster) == before
 
 
+def test_the_live_benchmark_runs_over_the_demo(cluster, capfd):
+    site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
+    site.migrate()
+    site.load_demo()
+    assert live_against(site, streams=2, seconds=4.0, spread_s=0.5) == 0
+    row = capfd.readouterr().out.splitlines()[-1]
+    streams, refused = (cell.strip() for cell in row.split("|")[1:3])
+    assert (streams, refused) == ("2", "0")
+
+
 def get(address):
     try:
         with urllib.request.urlopen(address, timeout=10) as answer:
@@ -156,10 +167,43 @@ def test_with_the_database_down_pages_say_503_and_come_back(cluster):
         cluster.start()
 
 
-def test_a_broken_archive_leaves_the_database_as_it_was(cluster, tmp_path):
+def refused(cluster, file):
+    with pytest.raises(PhaseFailed) as said:
+        read_backup(cluster, file)
+    assert (cluster.folder / "reed_owner.secret").read_text().strip() not in str(said.value)
+    assert ask(cluster, "SELECT here FROM still") == "7"
+    names = cluster.run("psql", "-XAtc", "SELECT datname FROM pg_database", database="postgres")
+    assert "reed_restoring" not in names
+    return str(said.value)
+
+
+def test_an_archive_that_is_not_ours_leaves_the_database_as_it_was(cluster, tmp_path):
+    Site(cluster=cluster, port=free_port(), today="2026-06-15").migrate()
     ask(cluster, "CREATE TABLE still AS SELECT 7 AS here")
     broken = tmp_path / "broken.backup"
     broken.write_bytes(b"PGDMP but no archive")
-    with pytest.raises(PhaseFailed):
-        read_backup(cluster, broken)
-    assert ask(cluster, "SELECT here FROM still") == "7"
+    refused(cluster, broken)
+    cluster.run("psql", "-qXc", "CREATE DATABASE other", database="postgres")
+    cluster.run("psql", "-qXc", "CREATE TABLE django_migrations AS SELECT 1", database="other")
+    foreign = tmp_path / "foreign.backup"
+    cluster.run("pg_dump", "--format=custom", f"--file={foreign}", database="other")
+    assert "no backup of Still Reed" in refused(cluster, foreign)
+    newer = tmp_path / "newer.backup"
+    ask(
+        cluster,
+        "INSERT INTO django_migrations (app, name, applied)"
+        " VALUES ('practice', '0999_of_tomorrow', now())",
+    )
+    write_backup(cluster, newer)
+    ask(cluster, "DELETE FROM django_migrations WHERE name = '0999_of_tomorrow'")
+    assert "newer version: it knows practice 0999_of_tomorrow" in refused(cluster, newer)
+
+
+def test_no_password_is_printed_or_listed_when_a_tool_fails(cluster):
+    with pytest.raises(PhaseFailed) as failed:
+        cluster.run("psql", "-XAtc", "SELECT 1", database="no_such_database")
+    for role in ("reed_owner", "reed_app"):
+        assert cluster.secret(role) not in str(failed.value)
+    shown = cluster.run("psql", "-qXAt", feed="\\! ps -ww -eo args\n")
+    assert "psql" in shown
+    assert cluster.secret("reed_owner") not in shown

@@ -6,7 +6,9 @@ import subprocess
 import sys
 from pathlib import Path
 
+import numpy as np
 import pytest
+import soundfile
 
 from core.simulate.voice import Voice, sing
 from core.sound.command import main as measure
@@ -97,3 +99,14 @@ def test_one_good_file_is_exit_code_0(tmp_path, capsys):
     file.write_bytes(sing(Voice(f0_hz=220.0, seconds=1.0)).as_wav())
     assert measure([str(file), "--target", "A3"]) == 0
     assert json.loads(capsys.readouterr().out)["error"] is None
+
+
+def test_a_long_file_tells_how_far_it_is_and_a_short_one_nothing(tmp_path, capsys):
+    room = np.random.default_rng(1).normal(0, 1e-4, 8_000 * 60 * 6)
+    for minutes, told in ((6, 6), (1, 0)):
+        file = tmp_path / f"{minutes}.wav"
+        soundfile.write(file, room[: 8_000 * 60 * minutes], 8_000)
+        assert measure([str(file)]) == 0
+        lines = capsys.readouterr().err.splitlines()
+        assert len(lines) == told
+        assert all(f"of {minutes} min" in line for line in lines)

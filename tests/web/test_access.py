@@ -19,6 +19,7 @@ PUBLIC = {
 STAFF = {
     "review:home": "get",
     "review:rounds": "get",
+    "review:home_levels": "get",
     "review:client": "get",
     "review:clear_stop": "post",
     "review:look_at": "post",

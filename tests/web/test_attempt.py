@@ -15,16 +15,19 @@ from core.notes.note import Note
 from core.simulate.voice import Voice, sing
 from core.sound.live import measure_sound
 from core.sound.reading import Sound
+from core.sound.task_figures import Bubbles, Join, Speech
 from core.sound.tasks import Measured
 from tests.conftest import NOW
 from web.clinic.usecases import UsecaseRefused
 from web.design.drawings.held_line import HeldLine, held_line
 from web.measuring.models import Measurement
+from web.measuring.shown import in_short
 from web.measuring.store import save_measurement, stored_figures
 from web.practice.models import Attempt, Correction
 from web.practice.queries import practice_of
 from web.practice.usecases.correct import correct_attempt
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
+from web.programs.queries import versions_of
 
 SVG = "{http://www.w3.org/2000/svg}"
 VOICE = Voice(
@@ -35,6 +38,25 @@ VOICE = Voice(
 def test_the_distance_from_the_target_is_shown(signed_in, held):
     address = reverse("review:attempt", args=[held.client_id, held.pk])
     assert "From the target" in signed_in.get(address).content.decode()
+
+
+@pytest.mark.parametrize(
+    ("row", "words"),
+    [
+        ({"glide_low_hz": 98.0, "glide_high_hz": 262.0}, "G2–C4"),
+        ({"own": Bubbles(rate_hz=14.23, swing_db=6.0).as_data()}, "14.2 bubbles a second"),
+        ({"own": Join(switch_s=2, gap_s=0.07, hiss_s=2, buzz_s=3).as_data()}, "silence 0.07 s"),
+        ({"own": Join(switch_s=2, gap_s=0, hiss_s=2, buzz_s=3).as_data()}, "no silence"),
+        (
+            {"own": Speech(phrases=(), voiced_s=6, mode_hz=None, over_reference_db=6.5).as_data()},
+            "+6.5 dB against usual talk",
+        ),
+        ({"own": Speech(phrases=(), voiced_s=6, mode_hz=None).as_data()}, ""),
+        ({"f0_median_hz": 196.0}, ""),
+    ],
+)
+def test_the_client_page_says_of_each_task_what_it_is_for(row, words):
+    assert in_short(Measurement(**row), a4_hz=440.0) == words
 
 
 def sung_figures(voice=VOICE, task=Measured.HOLD, target="G3"):
@@ -116,14 +138,14 @@ def test_a_correction_stands_beside_the_measured_value(signed_in, held, clinicia
 @pytest.mark.django_db
 def test_the_corrected_seconds_are_what_the_rules_and_pages_see(signed_in, held, clinician):
     correct_attempt(held, onset_s=0.6, offset_s=2.1, reason="A cough", by=clinician, now=NOW)
-    (attempt,) = practice_of(held.client_id).attempts
+    (attempt,) = practice_of(held.client_id, NOW.date(), versions_of(held.client)).attempts
     assert attempt.seconds == pytest.approx(1.5)
     text = signed_in.get(reverse("review:client", args=[held.client_id])).content.decode()
     assert "1.5 s" in text
     assert "corrected" in text
     later = NOW + timedelta(minutes=1)
     correct_attempt(held, onset_s=0.6, offset_s=2.6, reason="Heard again", by=clinician, now=later)
-    (attempt,) = practice_of(held.client_id).attempts
+    (attempt,) = practice_of(held.client_id, NOW.date(), versions_of(held.client)).attempts
     assert attempt.seconds == pytest.approx(2.0)
     assert Correction.objects.count() == 2
 

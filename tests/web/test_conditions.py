@@ -67,7 +67,7 @@ def test_acute_laryngitis_rests_the_program_until_it_is_screened_away(
     with pytest.raises(UsecaseRefused, match="rests for now"):
         open_session(access, session_id=uuid.uuid4(), now=NOW)
     row = CaseloadRow.objects.get(client=person)
-    assert row.screening["conditions"] == ["acute_laryngitis"]
+    assert row.screening["stands"]["conditions"] == ["acute_laryngitis"]
     shown = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
     assert "acute laryngitis" in shown
     bench = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()

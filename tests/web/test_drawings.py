@@ -195,3 +195,9 @@ def test_without_a_voice_the_level_has_all_the_room_and_no_notes_are_drawn():
     assert height(hiss) > 2 * height(hum)
     assert "A3" in texts(hum)
     assert not any(text.startswith("A") for text in texts(hiss))
+
+
+def test_the_hertz_of_neighbouring_notes_do_not_run_into_each_other():
+    tree = bed(reed("C4"), reed("C#4"), reed("G3"))
+    said = [text.text for text in tree.iter(f"{SVG}text")]
+    assert {"262", "277", "196 Hz"} <= set(said)

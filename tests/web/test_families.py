@@ -15,9 +15,11 @@ from core.plans.schools import schools
 from tests.conftest import NOW, PIN, activate_program, baseline_of
 from tests.core.fitted import proposed
 from tests.web.test_conditions import practice_page, screen
+from tests.web.test_library import adapted
 from tests.web.test_uploads import put_json, put_sound, say
 from web.clients.usecases.link import make_link
-from web.practice.models import Attempt
+from web.library.usecases import set_hidden
+from web.practice.models import Attempt, HomeSession
 from web.practice.queries import bundle_of
 from web.practice.step_words import cue_words, step_data
 from web.practice.usecases.open_session import open_session
@@ -165,7 +167,9 @@ def test_the_bundle_has_all_the_page_needs_for_every_kind(of_all):
     assert keys[0]["aim"].split()[0] == keys[0]["note"]
     assert steps["hiss"]["targets"][0]["hz"] is None
     assert "Effort 7 to 9" in steps["level"]["effort"]
-    vowels = proposed("loudness_vowels", known={"speaking": "A3"}).program.steps[1]
+    vowels = proposed(
+        "loudness_vowels", known={"speaking": "A3", "strong_s": (9.4,)}
+    ).program.steps[1]
     labels = [target["label"] for target in step_data(vowels, 440.0)["targets"]]
     assert "without your voice" in steps["bubbles"]["cue"]
     assert labels == ["“ah”, 1 of 3", "“oh”, 2 of 3", "“ee”, 3 of 3"]
@@ -193,6 +197,36 @@ def test_on_a_bad_day_one_step_stands_for_the_whole(client, of_all):
     say(client, ticket, "finish", {"effort": 2, "discomfort": 0})
     session.refresh_from_db()
     assert session.outcome == "short"
+
+
+def test_a_short_day_that_rests_is_not_offered_and_never_becomes_the_whole(client, of_all):
+    version, access, session, ticket = of_all
+    say(client, ticket, "stop", "voice_worse", str(version.program.steps[0].step_id))
+    assert "A bad day" not in practice_page(client, access)
+    # a page that stood open since before asks for it all the same
+    answer = client.post(
+        reverse("practice:open_session", args=[access.pk]),
+        json.dumps({"session_id": str(uuid.uuid4()), "short_day": True}),
+        content_type="application/json",
+    )
+    assert answer.status_code == 409
+    assert "rests until your clinic has spoken with you" in answer.content.decode()
+    assert HomeSession.objects.count() == 1
+
+
+def test_strain_in_a_loudness_task_the_clinic_adapted_calls_at_once(
+    signed_in, person, clinician, clinic, client
+):
+    assert adapted(signed_in, "own_phrases", name="Our own phrases").status_code == 302
+    set_hidden(clinic, "own_phrases", hidden=True, by=clinician, now=NOW)
+    loudness = (Chosen(school="loudness_vowels", options={"aim": "effort"}),)
+    version = activate_program(person, clinician, schools=loudness)
+    step = next(step for step in version.program.steps if step.task == "own_our_own_phrases")
+    access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
+    _session, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
+    assert say(client, ticket, "strain", 5, str(step.step_id)).status_code == 201
+    page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
+    assert "throat strain 5 and more: call the client" in page
 
 
 def offer_of(step, **changes):

@@ -14,8 +14,9 @@ from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.tickets import LIFETIME_S, Ticket, TicketRefused
+from web.practice.levels import level_references
 from web.practice.models import Attempt, HomeSession
-from web.practice.queries import graded_sessions, level_references, practice_of
+from web.practice.queries import graded_sessions, practice_of
 from web.practice.usecases.clear import clear_stop_signs
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.practice.usecases.open_session import open_session
@@ -122,16 +123,16 @@ def test_levels_compare_only_within_one_device(person, version):
     session_on(person, version, 10, device="tablet", level_db=-30.0)
     session_on(person, version, 11, device="phone", level_db=-44.0)
     session_on(person, version, 12, device="phone", level_db=-43.0)
+    session_on(person, version, 13, device="phone", level_db=-41.0)
     assert level_references(person.pk) == {"tablet": -30.0, "phone": -44.0}
-    graded = graded_sessions(practice_of(person.pk), version.program)
-    assert [s.level_over_probe_db for s in graded] == [0.0, 0.0, 1.0]
+    graded = graded_sessions(practice_of(person.pk, NOW.date(), [version]), version.program)
+    # 14 dB apart on two devices say nothing; 3 dB louder on one is pressed
+    assert [s.notes_met for s in graded] == [5, 5, 5, 0]
 
 
 def test_only_sessions_at_the_current_rung_count(person, version, clinician):
     for day in (8, 9, 10, 11, 12):
         session_on(person, version, day, seconds=9.0)
-    from core.safety.gate import Gate
-
     draft = edit_draft(
         person,
         revision=1,
@@ -142,7 +143,6 @@ def test_only_sessions_at_the_current_rung_count(person, version, clinician):
     climbed = activate(
         person,
         revision=draft.revision,
-        gate=Gate(),
         written_reason="",
         by=clinician,
         now=NOW,
@@ -162,6 +162,11 @@ def test_an_open_stop_sign_blocks_until_the_clinician_clears_it(person, version,
     HomeSession.objects.filter(pk=last.pk).update(stop_sign="pain", outcome="stopped")
     assert not ready(person)
     assert clear_stop_signs(person, by=clinician, now=NOW) == 1
+    # only home sessions after it count
+    assert not ready(person)
+    practise(person, version, 15, 16)
+    assert not ready(person)
+    practise(person, version, 17)
     assert ready(person)
     assert HomeSession.objects.get(stop_sign="pain").stop_cleared_by == clinician
 
@@ -328,15 +333,19 @@ def test_the_simulated_voice_is_there_for_the_demo_only(client, settings):
 
 
 def test_a_refused_activation_leaves_the_draft_as_it_was(person, version, clinician):
-    from core.safety.gate import Finding, Gate
-
     before = Draft.objects.get(client=person)
-    closed = Gate(needs_reason=(Finding("x", "The larynx has not been examined."),))
-    with pytest.raises(UsecaseRefused, match="not been examined"):
+    record_screening(
+        person,
+        by=clinician,
+        now=NOW + timedelta(seconds=1),
+        asked_on=NOW.date(),
+        larynx_examined_on=None,
+        trouble_began_on=NOW.date(),
+    )
+    with pytest.raises(UsecaseRefused, match="before the present trouble began"):
         activate(
             person,
             revision=before.revision,
-            gate=closed,
             written_reason=" ",
             by=clinician,
             now=NOW,

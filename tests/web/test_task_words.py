@@ -94,10 +94,12 @@ def test_a_client_reads_what_to_try_next(task, own, words):
     assert words in said(task, own)
 
 
-def test_shouting_is_said_before_being_strong_enough():
+def test_shouting_is_said_and_never_praised():
     own = Speech(phrases=(), voiced_s=8.0, mode_hz=196.0, over_target_share=0.95, shouted_share=0.6)
     words = said(Measured.LEVEL, own)
-    assert words.index("shouted") < words.index("Strong enough")
+    assert "shouted" in words
+    assert "Strong enough" not in words
+    assert "this week's hold" not in words
 
 
 def test_a_rate_of_reading_is_for_the_clinician_only():
