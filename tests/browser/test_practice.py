@@ -14,6 +14,15 @@ from core.sound.tasks import Measured
 from tests.browser.conftest import begin_practice, enter, wait_until
 from web.practice.models import Attempt, Entry, HomeSession
 
+KEPT = """async (expected) => {
+  const opened = indexedDB.open("still-reed");
+  await new Promise((done) => (opened.onsuccess = done));
+  const counted = opened.result.transaction("%s").objectStore("%s").count();
+  await new Promise((done) => (counted.onsuccess = done));
+  opened.result.close();
+  return counted.result === expected;
+}"""
+KEPT_ENTRIES, KEPT_ATTEMPTS = KEPT % ("entries", "entries"), KEPT % ("attempts", "attempts")
 HOLD_S, HZ = 3.0, 311.127  # the warm-up note E♭4
 
 
@@ -304,6 +313,55 @@ def test_the_practice_page_weighs_at_most_150_kb(browsers, site, version, access
     page.wait_for_load_state("networkidle")
     assert len(weights) >= 8
     assert sum(weights.values()) <= 150_000, weights
+
+
+@pytest.mark.parametrize("way", ["finish", "stop"])
+def test_what_is_said_while_something_is_still_being_sent_is_sent_too(
+    browsers, site, version, access, way
+):
+    """The strain answer hangs on a slow network when the client finishes or stops."""
+    page = browsers()
+    enter(page, site, access)
+    begin_practice(page, listen_with="stopwatch")
+    for number in range(16):
+        page.click("#hold")
+        page.click("#hold")
+        page.wait_for_selector("#next:visible")
+        if number < 15:
+            to_next_hold(page)
+    page.click("#next")
+    hanging = []
+    page.route(
+        "**/entries/**",
+        lambda route: route.continue_() if hanging else hanging.append(route),
+    )
+    page.click("#strain button >> nth=1")
+    wait_until(lambda: hanging or page.wait_for_timeout(20))
+    if way == "finish":
+        page.click("#finish")
+    else:
+        page.click("#stop-sign")
+        page.click("[data-sign=light_headed]")
+    page.wait_for_function(KEPT_ENTRIES, arg=2)
+    hanging[0].continue_()
+    page.wait_for_url("**/finished/**")
+    assert HomeSession.objects.get().outcome == ("kept" if way == "finish" else "stopped")
+
+
+def test_a_stop_sign_does_not_wait_behind_a_recording_that_cannot_be_sent(
+    browsers, site, version, access
+):
+    page = browsers()
+    enter(page, site, access)
+    begin_practice(page, listen_with="stopwatch")
+    page.route("**/attempts/**", lambda route: route.abort())
+    page.click("#hold")
+    page.click("#hold")
+    page.wait_for_function(KEPT_ATTEMPTS, arg=1)
+    page.click("#stop-sign")
+    page.click("[data-sign=light_headed]")
+    wait_until(lambda: Entry.objects.filter(kind="stop").exists())
+    assert not Attempt.objects.exists()
 
 
 def test_the_simulated_voice_goes_the_same_way(browsers, site, version, access):

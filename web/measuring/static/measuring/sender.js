@@ -59,7 +59,8 @@ function sendEntry(entry) {
 }
 
 export function startSender({ current = () => null, onChange = () => {}, onKept = () => {} } = {}) {
-  let running = false;
+  let running = null;
+  let asked = false;
   let timer = null;
 
   async function one(kept, send, forget, mark) {
@@ -72,29 +73,48 @@ export function startSender({ current = () => null, onChange = () => {}, onKept 
     return true;
   }
 
-  async function flush() {
-    if (running) return;
-    running = true;
+  async function round() {
     clearTimeout(timer);
     let open = false;
+    const send = async (entries) => {
+      for (const entry of entries) {
+        open = !(await one(entry, sendEntry, store.forgetEntry, store.putEntry)) || open;
+      }
+    };
     try {
+      // A stop sign does not wait behind the sound of an attempt.
+      await send((await store.allEntries()).filter((entry) => entry.said.kind === "stop"));
       for (const attempt of await store.allAttempts()) {
         if (attempt.id === current()) continue;
         open = !(await one(attempt, sendAttempt, store.forgetAttempt, store.putAttempt)) || open;
       }
-      for (const entry of await store.allEntries()) {
-        open = !(await one(entry, sendEntry, store.forgetEntry, store.putEntry)) || open;
-      }
+      await send(await store.allEntries());
     } catch (error) {
       if (!(error instanceof TypeError)) throw error;
       open = true; // fetch found no server; everything stays kept
-    } finally {
-      running = false;
     }
     const attempts = (await store.allAttempts()).filter((attempt) => attempt.id !== current());
     const entries = await store.allEntries();
     onChange([...attempts, ...entries]);
     if (open) timer = setTimeout(flush, AGAIN_MS);
+  }
+
+  async function rounds() {
+    try {
+      while (asked) {
+        asked = false;
+        await round();
+      }
+    } finally {
+      running = null;
+    }
+  }
+
+  // Done when all that was kept before the call has been tried, also where a round is under way.
+  function flush() {
+    asked = true;
+    running ??= rounds();
+    return running;
   }
 
   window.addEventListener("online", flush);
