@@ -7,4 +7,4 @@ from ops.inside import run_inside
 def run(arguments: list[str]) -> int:
     """Measure; exit code 2 if any file could not be measured."""
     environment.ensure_python()
-    return run_inside("core.sound.command", arguments)
+    return run_inside("core.kinds.command", arguments)

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from core.bench.clients import made_up_client
 from core.bench.oracle import breaches
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Growth
@@ -32,7 +33,6 @@ from core.safety.conditions import (
     touching,
 )
 from core.safety.program_gate import doings_of, touches_of
-from core.simulate.clients import made_up_client
 
 SLOW_MS = 50.0
 

@@ -18,13 +18,13 @@ import soxr
 from core.bench.kinds import KINDS, NOTHING, RATES_HZ, plain
 from core.bench.score import Score, frame_errors, score
 from core.bench.tasks import print_tasks
+from core.kinds.live import LiveMeasurement, measure_sound
+from core.kinds.measured import Measured
 from core.simulate.glottis import RATE_HZ
 from core.simulate.surroundings import at_level
 from core.simulate.voice import Sung, Voice, sing
 from core.sound.kernel import HOP_S, analyse
-from core.sound.live import LiveMeasurement, measure_sound
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 from core.sound.voicing import runs
 
 PIECE_S = 0.1

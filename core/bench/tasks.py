@@ -6,13 +6,19 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from core.bench.task_kinds import breathing, bubbling, gliding, hissed, joining, singing, speaking
+from core.kinds.aim import Target
+from core.kinds.breath.figures import PacedBreath
+from core.kinds.bubbles.figures import Bubbling
+from core.kinds.join.figures import Joined
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
+from core.kinds.pattern.aim import PatternTarget
+from core.kinds.pattern.figures import SungPattern
+from core.kinds.speech.figures import Spoken
 from core.simulate.tasks import Played
 from core.simulate.voice import Sung
 from core.sound.figures import Figures
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.task_figures import Bubbles, Join, PacedBreath, Speech, SungPattern
-from core.sound.tasks import Measured, PatternTarget, Target
 
 _STOP_WITHIN_S = 0.2
 
@@ -57,12 +63,12 @@ def _bubbles(count: int) -> list[str]:
         played = bubbling(seed)
         found = spent.measure(played, Measured.BUBBLES)
         own = found.own
-        rate = own.rate_hz if isinstance(own, Bubbles) and own.rate_hz else 0.0
+        rate = own.rate_hz if isinstance(own, Bubbling) and own.rate_hz else 0.0
         spent.add("rate, %", (rate / (played.bubble_hz or 1) - 1) * 100)
         pitch = (found.f0_median_hz or 1) / (played.f0_hz or 1)
         spent.add("pitch, cents", 1200 * np.log2(pitch))
         spent.add("phonation time, s", _length_error_s(found, played))
-        stops = own.stops if isinstance(own, Bubbles) else ()
+        stops = own.stops if isinstance(own, Bubbling) else ()
         missed = [s for s in played.stops if not any(_same(s, seen) for seen in stops)]
         spent.add("stops missed or false", len(missed) + len(stops) - len(played.stops))
     return spent.rows("bubbles")
@@ -96,8 +102,8 @@ def _joins(count: int) -> list[str]:
     for seed in range(count):
         played = joining(seed)
         own = spent.measure(played, Measured.SZ).own
-        switch = own.switch_s if isinstance(own, Join) and own.switch_s else 0.0
-        gap = own.gap_s if isinstance(own, Join) and own.gap_s else 0.0
+        switch = own.switch_s if isinstance(own, Joined) and own.switch_s else 0.0
+        gap = own.gap_s if isinstance(own, Joined) and own.gap_s else 0.0
         spent.add("switch, ms", 1000 * (switch - (played.switch_s or 0.0)))
         spent.add("silence, ms", 1000 * (gap - played.gap_s))
     return spent.rows("hiss to buzz")
@@ -129,7 +135,7 @@ def _speech(count: int) -> list[str]:
             "level against another, dB",
             (two.level_mean_db or 0.0) - (one.level_mean_db or 0.0) - 6.0,
         )
-        phrases = len(one.own.phrases) if isinstance(one.own, Speech) else 0
+        phrases = len(one.own.phrases) if isinstance(one.own, Spoken) else 0
         spent.add("phrases", phrases - len(soft.phrases))
     return spent.rows("level")
 

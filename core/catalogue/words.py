@@ -2,13 +2,13 @@
 
 from enum import StrEnum
 
-from core.sound.tasks import Measured
+from core.kinds.measured import Measured
 
 
 class TaskKind(StrEnum):
     """How a task is done and measured.
 
-    The first eight are measured from sound (`core.sound.tasks.Measured` has the same values);
+    The first eight are measured from sound (`core.kinds.measured.Measured` has the same values);
     timed: done for some time, by the clock; counted: done a number of times, by the client's tap;
     advice: said, never a step.
     """

@@ -21,7 +21,7 @@ from core.plans.targets import (
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Asked:
     """One attempt: seconds, the note it begins on, where a glide ends, the measured target as text
-    (`core.sound.tasks.target_of` reads it), how many are counted."""
+    (`core.kinds.registry.target_of` reads it), how many are counted."""
 
     seconds: float
     note: Note | None = None

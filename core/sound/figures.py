@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from core.sound.kernel import HOP_S
-from core.sound.task_figures import TaskFigures
+from core.sound.own import TaskFigures, rounded
 
 
 class Verdict(StrEnum):
@@ -120,23 +120,23 @@ class Figures:
         data: dict[str, Any] = {
             "task": self.task,
             "target": self.target,
-            "onset_s": _rounded(self.onset_s, 4),
-            "offset_s": _rounded(self.offset_s, 4),
-            "hold_s": _rounded(self.hold_s, 4),
+            "onset_s": rounded(self.onset_s, 4),
+            "offset_s": rounded(self.offset_s, 4),
+            "hold_s": rounded(self.hold_s, 4),
             "breaks": [
                 {"start_s": round(b.start_s, 3), "end_s": round(b.end_s, 3), "kind": b.kind}
                 for b in self.breaks
             ],
             "f0_hz": {
-                "median": _rounded(self.f0_median_hz, 3),
-                "sd_semitones": _rounded(self.f0_sd_semitones, 4),
+                "median": rounded(self.f0_median_hz, 3),
+                "sd_semitones": rounded(self.f0_sd_semitones, 4),
             },
-            "pitch_error_cents": _rounded(self.pitch_error_cents, 2),
+            "pitch_error_cents": rounded(self.pitch_error_cents, 2),
             "level_db": {
-                "mean": _rounded(self.level_mean_db, 2),
-                "sd": _rounded(self.level_sd_db, 2),
-                "slope_db_per_s": _rounded(self.slope_db_per_s, 3),
-                "trail_off_db": _rounded(self.trail_off_db, 2),
+                "mean": rounded(self.level_mean_db, 2),
+                "sd": rounded(self.level_sd_db, 2),
+                "slope_db_per_s": rounded(self.slope_db_per_s, 3),
+                "trail_off_db": rounded(self.trail_off_db, 2),
             },
             "tremor": None
             if self.tremor is None
@@ -164,7 +164,3 @@ class Figures:
                 ],
             }
         return {**data, **self.own.as_data()} if self.own else data
-
-
-def _rounded(value: float | None, places: int) -> float | None:
-    return None if value is None else round(float(value), places)

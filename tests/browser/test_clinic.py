@@ -5,10 +5,10 @@ import json
 import pytest
 from axe_playwright_python.sync_playwright import Axe
 
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
 from core.simulate.voice import Voice, sing
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 from tests.browser.conftest import begin_practice, enter, sign_in, wait_until
 from tests.conftest import NOW, PIN, baseline_of, enrol
 from web.clients.models import BaselineAttempt, ClientAccess

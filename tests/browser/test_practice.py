@@ -7,10 +7,10 @@ from statistics import median
 import numpy as np
 import pytest
 
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
 from core.simulate.voice import Voice, sing
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 from tests.browser.conftest import begin_practice, enter, wait_until
 from web.practice.models import Attempt, Entry, HomeSession
 

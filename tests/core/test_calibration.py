@@ -7,12 +7,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.errors import SoundError
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
 from core.simulate.meter import FULL_SCALE_DB, meter_reading_db
 from core.simulate.voice import Voice, sing
 from core.sound.calibration import LevelReference, distance_correction_db
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 
 DESK = LevelReference(
     device="desk microphone", voice_dbfs=-30.0, distance_cm=30.0, room_dbfs=-55.0, meter_db=66.0

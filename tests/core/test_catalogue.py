@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 
+from core import kinds
 from core.catalogue.tasks import shipped_tasks, tasks_in
 from core.catalogue.touches import Touch
 from core.catalogue.words import (
@@ -23,7 +24,6 @@ from core.errors import PlanError
 from core.plans.schools import schools
 from core.proposing.choose import fit_for
 from core.safety.conditions import rules
-from core.sound import findings, task_findings
 
 TASKS = shipped_tasks()
 
@@ -81,7 +81,8 @@ def test_a_task_is_whole(key):
 
 
 def test_what_shows_a_fault_is_something_the_measuring_says():
-    source = Path(findings.__file__).read_text() + Path(task_findings.__file__).read_text()
+    rooms = Path(kinds.__file__).parent
+    source = "".join(path.read_text() for path in rooms.rglob("*.py"))
     by_people = {"seen", "heard", "felt", "strain", "louder_than_probe"}
     for code in set(SHOWN_BY_WORDS) - by_people:
         stem = code.removesuffix("_onset")
@@ -113,8 +114,8 @@ def test_every_touch_a_rule_names_is_done_by_some_task():
 
 
 def test_words_for_every_word_of_the_vocabulary():
-    for words, kinds in ((AIM_WORDS, Aim), (EQUIPMENT_WORDS, Equipment), (SKILL_WORDS, Skill)):
-        assert set(words) == set(kinds)
+    for words, members in ((AIM_WORDS, Aim), (EQUIPMENT_WORDS, Equipment), (SKILL_WORDS, Skill)):
+        assert set(words) == set(members)
 
 
 def test_every_task_but_advice_can_come_into_a_program():

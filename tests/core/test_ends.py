@@ -3,12 +3,12 @@
 import numpy as np
 import pytest
 
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
 from core.simulate.tasks import hiss_to_buzz
 from core.simulate.voice import Voice, sing
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
 from core.sound.refined import refined
-from core.sound.tasks import Measured
 
 RATE_HZ = 16_000
 SEEDS = range(4)

@@ -7,12 +7,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
+from core.kinds.registry import findings
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Break, Contour, Figures, Glide, Quality, Tremor, Verdict
-from core.sound.findings import findings
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 
 
 def measured(voice, task=Measured.HOLD):
@@ -135,4 +135,4 @@ def test_what_the_figures_say():
     breaks = (Break(1.0, 1.2, "gap"), Break(2.0, 2.0, "jump"))
     assert heard(breaks=breaks)[:2] == ["gaps", "jumps"]
     slide = Glide(200.0, 400.0, 12.0, "up", 0.3)
-    assert heard(glide=slide, pitch_error_cents=None) == ["glide"]
+    assert heard(task="glide", glide=slide, pitch_error_cents=None) == ["glide"]

@@ -8,12 +8,12 @@ import soxr
 
 from core.bench.kinds import KINDS, NOTHING, plain
 from core.bench.score import score
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
 from core.simulate.glottis import RATE_HZ
 from core.simulate.surroundings import Surroundings, at_level, guide_tone, talk
 from core.simulate.voice import Voice, sing
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 
 
 def measured(samples, rate_hz=16_000):

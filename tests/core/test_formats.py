@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from core.bench.clients import made_up_client
 from core.catalogue.tasks import shipped_tasks
 from core.errors import PlanError
 from core.formats.lines import line_of, lines_of
@@ -18,7 +19,6 @@ from core.plans.lengths import length_words, read_length_cm
 from core.plans.schools import schools
 from core.proposing.client_file import client_data, client_schema, read_client
 from core.proposing.command import main
-from core.simulate.clients import made_up_client
 from tests.core.fitted import propose_for, proposed, request
 
 DOCS = Path(__file__).parents[2] / "docs" / "formats"

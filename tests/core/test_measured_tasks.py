@@ -9,17 +9,19 @@ from hypothesis import strategies as st
 
 from core.bench.task_kinds import breathing, bubbling, hissed, joining, singing, speaking
 from core.errors import CoreError, SoundError
+from core.kinds.attempt import figures
+from core.kinds.breath.aim import PaceTarget
+from core.kinds.live import LiveMeasurement, measure_sound
+from core.kinds.measured import Measured
+from core.kinds.pattern.aim import PatternTarget
+from core.kinds.registry import findings, read_task_figures, target_of
+from core.kinds.speech.aim import LevelTarget
 from core.notes.note import Note
 from core.simulate.surroundings import at_level
 from core.simulate.tasks import breathe, bubble, hiss_to_buzz, sing_pattern, speak
 from core.simulate.voice import Voice, sing
-from core.sound.findings import findings
 from core.sound.kernel import frames_of
-from core.sound.live import LiveMeasurement, measure_sound
-from core.sound.measure import figures
 from core.sound.reading import Sound
-from core.sound.task_figures import read_task_figures
-from core.sound.tasks import LevelTarget, Measured, PaceTarget, PatternTarget, target_of
 
 QUIET = -70.0
 

@@ -4,13 +4,13 @@ import numpy as np
 import pytest
 import soxr
 
+from core.kinds.live import LiveMeasurement, measure_sound
+from core.kinds.measured import Measured
 from core.simulate.tasks import bubble
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Verdict
-from core.sound.live import LiveMeasurement, measure_sound
 from core.sound.losses import LossFinder
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 
 SUNG = sing(Voice(f0_hz=196.0, seconds=5.0, level_db=-26.0, lead_s=1.0, tail_s=1.0, seed=4))
 RATE = 16_000

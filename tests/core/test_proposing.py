@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from core.bench.clients import made_up_client
 from core.bench.fit import faults_of, fit_many
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
@@ -19,7 +20,6 @@ from core.plans.step_words import asks_words, whys_of
 from core.proposing.request import Wishes
 from core.safety.condition import Condition
 from core.safety.program_gate import touches_of
-from core.simulate.clients import made_up_client
 from tests.core.fitted import baseline, propose_for, proposed, request, screened, step
 
 ALL_PHASES = ("carry_over", "articulation", "resonance", "range_full", "sustained", "semi_shallow",

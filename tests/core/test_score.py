@@ -6,11 +6,11 @@ import numpy as np
 import pytest
 
 from core.bench.score import frame_errors, score
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Break
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 
 
 def truth():

@@ -8,14 +8,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.errors import SoundError
+from core.kinds.attempt import figures
+from core.kinds.live import LiveMeasurement, measure_sound
+from core.kinds.measured import Measured
 from core.notes.note import Note
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Verdict
 from core.sound.kernel import Frames, FrameStream, analyse, frames_of
-from core.sound.live import LiveMeasurement, measure_sound
-from core.sound.measure import figures
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 
 NOTES = [Note(number) for number in (40, 48, 55, 60, 67, 74, 79)]
 

@@ -8,13 +8,13 @@ from hypothesis import strategies as st
 
 from core.bench.kinds import KINDS, plain
 from core.bench.score import frame_errors, score
+from core.kinds.live import LiveMeasurement, measure_sound
+from core.kinds.measured import Measured
 from core.simulate.surroundings import Surroundings
 from core.simulate.voice import Voice, sing
 from core.sound.kernel import Frames, FrameStream, analyse, frames_of
-from core.sound.live import LiveMeasurement, measure_sound
 from core.sound.path import follow_pitch
 from core.sound.reading import Sound
-from core.sound.tasks import Measured
 
 
 def tracked(voice, rate_hz=16_000):

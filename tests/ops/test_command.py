@@ -10,8 +10,8 @@ import numpy as np
 import pytest
 import soundfile
 
+from core.kinds.command import main as measure
 from core.simulate.voice import Voice, sing
-from core.sound.command import main as measure
 from ops.main import COMMANDS
 from ops.main import main as reed
 

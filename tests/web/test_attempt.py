@@ -11,12 +11,14 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
+from core.kinds.bubbles.figures import Bubbling
+from core.kinds.join.figures import Joined
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
+from core.kinds.speech.figures import Spoken
 from core.notes.note import Note
 from core.simulate.voice import Voice, sing
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.task_figures import Bubbles, Join, Speech
-from core.sound.tasks import Measured
 from tests.conftest import NOW
 from web.clinic.usecases import UsecaseRefused
 from web.design.drawings.held_line import HeldLine, held_line
@@ -40,23 +42,47 @@ def test_the_distance_from_the_target_is_shown(signed_in, held):
     assert "From the target" in signed_in.get(address).content.decode()
 
 
+SLIDE = {
+    "low_hz": 98.0,
+    "high_hz": 262.0,
+    "span_semitones": 17.0,
+    "direction": "up",
+    "evenness_semitones": 0.3,
+    "broke_at_hz": [],
+}
+
+
 @pytest.mark.parametrize(
     ("row", "words"),
     [
-        ({"glide_low_hz": 98.0, "glide_high_hz": 262.0}, "G2–C4"),
-        ({"own": Bubbles(rate_hz=14.23, swing_db=6.0).as_data()}, "14.2 bubbles a second"),
-        ({"own": Join(switch_s=2, gap_s=0.07, hiss_s=2, buzz_s=3).as_data()}, "silence 0.07 s"),
-        ({"own": Join(switch_s=2, gap_s=0, hiss_s=2, buzz_s=3).as_data()}, "no silence"),
+        ({"task": "glide", "glide": SLIDE}, "G2–C4"),
         (
-            {"own": Speech(phrases=(), voiced_s=6, mode_hz=None, over_reference_db=6.5).as_data()},
+            {"task": "bubbles", "own": Bubbling(rate_hz=14.23, swing_db=6.0).as_data()},
+            "14.2 bubbles a second",
+        ),
+        (
+            {"task": "sz", "own": Joined(switch_s=2, gap_s=0.07, hiss_s=2, buzz_s=3).as_data()},
+            "silence 0.07 s",
+        ),
+        (
+            {"task": "sz", "own": Joined(switch_s=2, gap_s=0, hiss_s=2, buzz_s=3).as_data()},
+            "no silence",
+        ),
+        (
+            {
+                "task": "level",
+                "own": Spoken(
+                    phrases=(), voiced_s=6, mode_hz=None, over_reference_db=6.5
+                ).as_data(),
+            },
             "+6.5 dB against usual talk",
         ),
-        ({"own": Speech(phrases=(), voiced_s=6, mode_hz=None).as_data()}, ""),
-        ({"f0_median_hz": 196.0}, ""),
+        ({"task": "level", "own": Spoken(phrases=(), voiced_s=6, mode_hz=None).as_data()}, ""),
+        ({"task": "hold", "f0_median_hz": 196.0}, ""),
     ],
 )
 def test_the_client_page_says_of_each_task_what_it_is_for(row, words):
-    assert in_short(Measurement(**row), a4_hz=440.0) == words
+    assert in_short(Measurement(verdict="good", **row), a4_hz=440.0) == words
 
 
 def sung_figures(voice=VOICE, task=Measured.HOLD, target="G3"):

@@ -154,9 +154,10 @@ def test_either_reference_is_taken_anew_by_the_clinician(
 
 
 def test_strong_sound_is_never_told_to_be_softer():
-    from core.sound.live import measure_sound
+    from core.kinds.live import measure_sound
+    from core.kinds.measured import Measured
+    from core.kinds.speech.aim import LevelTarget
     from core.sound.reading import Sound
-    from core.sound.tasks import LevelTarget, Measured
 
     shaky = sing(Voice(f0_hz=220.0, seconds=5.0, wobble_semitones=1.2, level_db=-30.0, seed=3))
     found = measure_sound(Sound(shaky.samples, 16_000), Measured.HOLD)

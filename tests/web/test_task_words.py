@@ -5,26 +5,23 @@ from xml.etree import ElementTree
 import numpy as np
 import pytest
 
+from core.kinds.breath.figures import PacedBreath
+from core.kinds.bubbles.figures import Bubbling
+from core.kinds.finding import Finding
+from core.kinds.hiss.figures import Swell
+from core.kinds.join.figures import Joined
+from core.kinds.measured import Measured
+from core.kinds.pattern.figures import SungNote, SungPattern
+from core.kinds.speech.figures import Phrase, Spoken
 from core.notes.note import Note
 from core.sound.figures import Contour, Figures, Quality, Verdict
-from core.sound.finding import Finding
-from core.sound.task_figures import (
-    Bubbles,
-    Join,
-    PacedBreath,
-    Phrase,
-    Speech,
-    SungNote,
-    SungPattern,
-    Swell,
-)
-from core.sound.tasks import Measured
 from web.design.drawings.held_line import HeldLine, held_line
 from web.design.drawings.held_marks import MOST_RINGS, Rings, Stretch
+from web.kinds.registry import faces
 from web.measuring.ends import Permit
 from web.measuring.words import attempt_words, client_words, clinician_words
 
-SPEECH = Speech(phrases=(), voiced_s=8.0, mode_hz=196.0)
+SPEECH = Spoken(phrases=(), voiced_s=8.0, mode_hz=196.0)
 NOTES = (
     SungNote(name="C4", start_s=0.6, end_s=1.1, cents=4.0),
     SungNote(name="D4", start_s=1.1, end_s=1.6, cents=-62.0),
@@ -52,29 +49,29 @@ def said(task, own, *, for_client=True, **changes):
     [
         (
             Measured.BUBBLES,
-            Bubbles(rate_hz=None, swing_db=0.4),
+            Bubbling(rate_hz=None, swing_db=0.4),
             "check that the tube is in the water",
         ),
         (
             Measured.BUBBLES,
-            Bubbles(rate_hz=15.0, swing_db=8.0, stops=((2.0, 2.6),)),
+            Bubbling(rate_hz=15.0, swing_db=8.0, stops=((2.0, 2.6),)),
             "a little more air",
         ),
-        (Measured.BUBBLES, Bubbles(rate_hz=15.0, swing_db=8.0), "The bubbles went on."),
+        (Measured.BUBBLES, Bubbling(rate_hz=15.0, swing_db=8.0), "The bubbles went on."),
         (Measured.HISS, Swell(rise_db=7.0, fall_db=6.0, peak_at=0.5), "grew and faded"),
         (
             Measured.SZ,
-            Join(switch_s=2.0, gap_s=0.09, hiss_s=1.4, buzz_s=3.0),
+            Joined(switch_s=2.0, gap_s=0.09, hiss_s=1.4, buzz_s=3.0),
             "keep the air going",
         ),
         (
             Measured.SZ,
-            Join(switch_s=None, gap_s=None, hiss_s=3.0, buzz_s=0.0),
+            Joined(switch_s=None, gap_s=None, hiss_s=3.0, buzz_s=0.0),
             "let the voice come in",
         ),
         (
             Measured.SZ,
-            Join(switch_s=None, gap_s=None, hiss_s=0.0, buzz_s=3.0),
+            Joined(switch_s=None, gap_s=None, hiss_s=0.0, buzz_s=3.0),
             "begin without voice",
         ),
         (Measured.PATTERN, SungPattern(notes=NOTES[:1]), "Every note was there."),
@@ -95,7 +92,7 @@ def test_a_client_reads_what_to_try_next(task, own, words):
 
 
 def test_shouting_is_said_and_never_praised():
-    own = Speech(phrases=(), voiced_s=8.0, mode_hz=196.0, over_target_share=0.95, shouted_share=0.6)
+    own = Spoken(phrases=(), voiced_s=8.0, mode_hz=196.0, over_target_share=0.95, shouted_share=0.6)
     words = said(Measured.LEVEL, own)
     assert "shouted" in words
     assert "Strong enough" not in words
@@ -104,8 +101,76 @@ def test_shouting_is_said_and_never_praised():
 
 def test_a_rate_of_reading_is_for_the_clinician_only():
     rate = Finding("reading_rate", {"words_a_minute": 151.6})
-    assert client_words(rate) == ""
-    assert clinician_words(rate) == "152 words a minute."
+    assert client_words("level", rate) == ""
+    assert clinician_words("level", rate) == "152 words a minute."
+
+
+SAID_OF = {
+    "hold": (
+        Finding("off_note", {"cents": 80.0}),
+        Finding("other_octave", {"octaves": 1}),
+        Finding("gaps", {"count": 2, "longest_s": 0.2}),
+        Finding("jumps", {"count": 1}),
+        Finding("faded", {"trail_off_db": -7.0}),
+        Finding("tremor", {"rate_hz": 5.0, "extent_cents": 60.0}),
+        Finding("unsteady", {"sd_semitones": 0.9}),
+        Finding("steady", {"sd_semitones": 0.2}),
+        Finding("hard_onset"),
+        Finding("breathy_onset"),
+    ),
+    "glide": (
+        Finding("gaps", {"count": 1, "longest_s": 0.2}),
+        Finding("faded", {"trail_off_db": -7.0}),
+        Finding("hard_onset"),
+        Finding("glide", {"span_semitones": 12.0, "evenness": 0.3}),
+    ),
+    "hiss": (
+        Finding("uneven", {"level_sd_db": 3.0}),
+        Finding("even", {"level_sd_db": 1.0}),
+        Finding("swell", {"rise_db": 6.0, "fall_db": 6.0}),
+    ),
+    "sz": (
+        Finding("only_hiss"),
+        Finding("only_buzz"),
+        Finding("join_gap", {"gap_s": 0.09}),
+        Finding("joined"),
+    ),
+    "bubbles": (
+        Finding("no_bubbles"),
+        Finding("bubble_stops", {"count": 1, "longest_s": 0.6}),
+        Finding("voice_stops", {"count": 1, "longest_s": 0.6}),
+        Finding("bubbling", {"rate_hz": 15.0}),
+    ),
+    "pattern": (
+        Finding("other_key", {"semitones": 2}),
+        Finding("missing", {"count": 1}),
+        Finding("added", {"count": 1}),
+        Finding("off_notes", {"count": 1, "worst_cents": 60.0}),
+        Finding("uneven_tempo", {"sd_percent": 20.0}),
+        Finding("in_tune", {"count": 5}),
+    ),
+    "level": (
+        Finding("shouted", {"percent": 20.0}),
+        Finding("under_target", {"percent": 40.0}),
+        Finding("over_target", {"percent": 90.0}),
+        Finding("phrases_fade", {"trail_off_db": -6.0}),
+    ),
+    "breath": (
+        Finding("off_pace", {"in_s": 2.0, "out_s": 4.0}),
+        Finding("on_pace", {"in_s": 2.0, "out_s": 4.0}),
+    ),
+}
+
+
+@pytest.mark.parametrize("task", SAID_OF)
+def test_whatever_a_kind_finds_has_words_for_both(task):
+    for finding in SAID_OF[task]:
+        assert client_words(task, finding).endswith("."), finding.code
+        assert clinician_words(task, finding).endswith("."), finding.code
+
+
+def test_every_kind_has_its_face():
+    assert set(faces()) == set(SAID_OF)
 
 
 def test_an_attempt_with_nothing_to_say_of_it_is_still_said():
@@ -114,16 +179,16 @@ def test_an_attempt_with_nothing_to_say_of_it_is_still_said():
 
 def test_the_clinician_reads_numbers_with_units():
     stops = Finding("bubble_stops", {"count": 2, "longest_s": 0.66})
-    assert clinician_words(stops) == "Bubbles stop 2 time(s), longest 0.66 s."
+    assert clinician_words("bubbles", stops) == "Bubbles stop 2 time(s), longest 0.66 s."
     off = Finding("off_notes", {"count": 1, "worst_cents": -62.0})
-    assert clinician_words(off) == "1 note(s) over 50 cents off, worst -62."
+    assert clinician_words("pattern", off) == "1 note(s) over 50 cents off, worst -62."
     under = Finding("under_target", {"percent": 42.0})
-    assert clinician_words(under) == "Only 42 % of the voiced time at the target level."
+    assert clinician_words("level", under) == "Only 42 % of the voiced time at the target level."
 
 
 def test_speech_without_levels_keeps_pitch_and_rate():
     phrase = Phrase(start_s=0.6, end_s=2.4, level_db=-30.0, trail_off_db=-4.0)
-    own = Speech(
+    own = Spoken(
         phrases=(phrase,), voiced_s=8.0, mode_hz=196.0, trail_off_db=-4.0, words_a_minute=150.0
     )
     bare = own.without_levels()

@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 
 from core.errors import SoundError
+from core.kinds.live import LiveMeasurement
+from core.kinds.measured import Measured
 from core.simulate.voice import Voice, sing
-from core.sound.live import LiveMeasurement
-from core.sound.tasks import Measured
 from web.measuring.together import FEW_STREAMS, of_this_loop
 
 PIECE = 1_600

@@ -12,10 +12,10 @@ from django.test import Client as Browser
 from django.urls import reverse
 
 from core.bench.task_kinds import breathing, bubbling, joining
+from core.kinds.registry import read_task_figures
 from core.notes.note import Note
 from core.simulate.tasks import sing_pattern, speak
 from core.simulate.voice import Voice, sing
-from core.sound.task_figures import read_task_figures
 from tests.conftest import NOW, enrol
 from web.clients.measured import MeasuredView, level_reference
 from web.clients.measures import ASKED, Aims

@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from core.errors import NoteError
+from core.kinds.registry import read_task_figures
+from core.kinds.speech.figures import Spoken
 from core.notes.note import Note, nearest_note
 from core.sound.calibration import LevelReference
-from core.sound.task_figures import Speech, read_task_figures
 from web.clients.models import Baseline, BaselineAttempt, Measure
 from web.clients.queries import BaselineView
 from web.measuring.models import DeviceReference, Measurement
@@ -55,14 +56,14 @@ class MeasuredView:
             note, _cents = nearest_note(row.f0_median_hz, self._a4_hz)
         except NoteError:
             return None
-        mode = own.mode_hz if isinstance(own, Speech) else None
+        mode = own.mode_hz if isinstance(own, Spoken) else None
         return HabitualPitch(median_hz=row.f0_median_hz, mode_hz=mode, note=note)
 
     @cached_property
-    def reading(self) -> Speech | None:
+    def reading(self) -> Spoken | None:
         rows = self._rows(Measure.READING)
         own = read_task_figures(rows[-1].own) if rows else None
-        return own if isinstance(own, Speech) else None
+        return own if isinstance(own, Spoken) else None
 
     @cached_property
     def glided(self) -> tuple[Note, Note] | None:

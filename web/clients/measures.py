@@ -9,9 +9,13 @@ from django.utils.translation import gettext_lazy as _
 from core.catalogue.reading import HARBOUR_MORNING
 from core.catalogue.touches import Touch
 from core.errors import CoreError
+from core.kinds.aim import Target
+from core.kinds.breath.aim import PaceTarget
+from core.kinds.measured import Measured
+from core.kinds.pattern.aim import PatternTarget
+from core.kinds.speech.aim import LevelTarget
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
-from core.sound.tasks import LevelTarget, Measured, PaceTarget, PatternTarget, Target
 from web.clients.models import Baseline, Measure
 from web.clients.queries import probe_notes
 

@@ -4,6 +4,12 @@ from dataclasses import replace
 
 import numpy as np
 
+from core.kinds.aim import Target
+from core.kinds.live import measure_sound
+from core.kinds.measured import Measured
+from core.kinds.pattern.aim import PatternTarget
+from core.kinds.registry import target_of
+from core.kinds.speech.aim import LevelTarget
 from core.plans.asked import Asked, asked_of
 from core.plans.step import Step
 from core.plans.targets import Blow, Join, Pace, Pattern
@@ -11,9 +17,7 @@ from core.simulate.history import PlayedHold
 from core.simulate.tasks import breathe, bubble, hiss_to_buzz, sing_pattern, speak
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Figures
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.tasks import LevelTarget, Measured, PatternTarget, Target, target_of
 
 RATE_HZ = 16_000
 USUAL_TALK_DB = -34.0

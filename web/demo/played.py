@@ -6,12 +6,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.catalogue.words import Growth
+from core.kinds.measured import Measured
 from core.plans.asked import asked_of
 from core.plans.program import Program
 from core.plans.step import Step
 from core.simulate.history import PlayedHold, Profile, hold_on
 from core.sound.figures import Contour, Figures, Quality, Verdict
-from core.sound.tasks import Measured
 from web.demo.performed import USUAL_TALK_DB, performed, talked
 from web.practice.step_words import USUAL_TALK_S
 from web.practice.usecases.keep_session import WholeAttempt

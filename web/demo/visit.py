@@ -7,14 +7,14 @@ from datetime import datetime
 
 import numpy as np
 
+from core.kinds.live import measure_sound
+from core.kinds.pattern.aim import PatternTarget
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
 from core.simulate.meter import meter_reading_db
 from core.simulate.tasks import bubble, hiss_to_buzz, sing_pattern, speak
 from core.simulate.voice import Voice, sing
-from core.sound.live import measure_sound
 from core.sound.reading import Sound
-from core.sound.tasks import PatternTarget
 from web.clients.measures import ASKED, Aims
 from web.clients.models import Baseline, BaselineAttempt, Measure
 from web.clients.queries import allowed_touches

@@ -3,8 +3,10 @@
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
+from core.kinds.aim import Target
+from core.kinds.measured import Measured
+from core.kinds.speech.aim import LevelTarget
 from core.sound.figures import Figures
-from core.sound.tasks import LevelTarget, Measured, Target
 from web.measuring.tickets import Ticket
 
 

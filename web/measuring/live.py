@@ -18,7 +18,7 @@ from django.db import DatabaseError, close_old_connections
 from django.utils.translation import gettext as _
 
 from core.errors import SoundError
-from core.sound.live import LiveMeasurement
+from core.kinds.live import LiveMeasurement
 from web.clinic import clock
 from web.measuring import open_attempts
 from web.measuring.ends import Caught, End, Offer, Permit, Refused

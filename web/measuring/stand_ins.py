@@ -11,11 +11,14 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET
 
 from core.errors import CoreError
+from core.kinds.breath.aim import PaceTarget
+from core.kinds.measured import Measured, measured_task
+from core.kinds.pattern.aim import PatternTarget
+from core.kinds.registry import target_of
 from core.notes.note import nearest_note
 from core.simulate.meter import meter_reading_db
 from core.simulate.tasks import breathe, bubble, hiss_to_buzz, sing_pattern, speak
 from core.simulate.voice import Voice, sing
-from core.sound.tasks import Measured, PaceTarget, PatternTarget, measured_task, target_of
 
 LOWEST_HZ, HIGHEST_HZ = 60.0, 1000.0
 SHORTEST_S, LONGEST_S = 0.5, 60.0

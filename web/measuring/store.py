@@ -1,13 +1,14 @@
 """Turns figures into stored rows; called inside the transaction of whoever keeps the attempt."""
 
 import uuid
+from dataclasses import replace
 from datetime import datetime
 
 import numpy as np
 
+from core.kinds.registry import read_task_figures
 from core.sound import VERSION
 from core.sound.figures import Break, Contour, Figures, Glide, Quality, Reason, Tremor, Verdict
-from core.sound.task_figures import Speech, read_task_figures
 from web.clinic.records import ClinicRecord
 from web.measuring.ends import Caught, Offer
 from web.measuring.models import Measurement, StoredContour
@@ -34,7 +35,7 @@ def measurement_of(
         text = "The device filters noise and may cut soft sound."
         reasons = [*reasons, {"code": "noise_suppression", "text": text}]
     glide, tremor, own = figures.glide, figures.tremor, figures.own
-    if isinstance(own, Speech) and not levels:
+    if own and not levels:
         own = own.without_levels()
     return Measurement(
         clinic_id=clinic_id,
@@ -73,6 +74,11 @@ def stored_figures(row: Measurement) -> Figures:
     """The stored figures as the core knows them; the contour is empty where none was stored."""
     stored = getattr(row, "contour", None)
     curve = stored.curve() if stored else Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
+    return replace(figures_of(row), contour=curve)
+
+
+def figures_of(row: Measurement) -> Figures:
+    """The stored figures without their contour, which is not read."""
     same = ("onset_s", "offset_s", "f0_median_hz", "f0_sd_semitones", "pitch_error_cents")
     levels = ("level_mean_db", "level_sd_db", "slope_db_per_s", "trail_off_db", "room_db")
     glide = row.glide and Glide(
@@ -82,7 +88,7 @@ def stored_figures(row: Measurement) -> Figures:
         task=row.task,
         target=None,
         quality=Quality(Verdict(row.verdict), tuple(Reason(**r) for r in row.reasons)),
-        contour=curve,
+        contour=Contour(f0_hz=np.zeros(0), level_db=np.zeros(0)),
         hold_s=row.hold_s,
         breaks=tuple(Break(**b) for b in row.breaks),
         tremor=Tremor(row.tremor_rate_hz, row.tremor_extent_cents or 0.0)

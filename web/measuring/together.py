@@ -7,9 +7,9 @@ from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 
+from core.kinds.live import LiveMeasurement, LiveState
 from core.sound.figures import Figures
 from core.sound.kernel import Frames, analyse
-from core.sound.live import LiveMeasurement, LiveState
 
 GATHERED_S = 0.01
 FEW_STREAMS = 4

@@ -12,7 +12,7 @@ from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_http_methods
 
 from core.errors import SoundError
-from core.sound.live import measure_sound
+from core.kinds.live import measure_sound
 from core.sound.reading import MAX_BYTES, read_sound
 from web.clinic import clock
 from web.measuring.ends import Caught, Permit, Refused

@@ -1,15 +1,15 @@
 """Core errors of sound in words for the person at the microphone."""
 
 from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
 
 from core.errors import CoreError
+from core.kinds.finding import Finding
+from core.kinds.registry import findings
+from core.kinds.strength import strength_of
 from core.sound.figures import Figures
-from core.sound.finding import Finding
-from core.sound.findings import findings
-from core.sound.task_findings import strength_of
+from web.kinds.registry import face_of
+from web.kinds.strength import of_a_strong_voice, strength_to_client
 from web.measuring.ends import Permit
-from web.measuring.task_words import task_words_for_client, task_words_for_clinician
 
 MOST_FOR_CLIENT = 2
 
@@ -53,19 +53,8 @@ def _for_client(figures: Figures, permit: Permit) -> str:
         found = [finding for finding in found if finding.code != "over_target"]
     elif permit.target_s and (figures.hold_s or 0) >= permit.target_s and not figures.glide:
         said.append(_("That is this week's hold."))
-    say = strong_words if permit.strong else client_words
-    return " ".join(filter(None, [*said, *map(say, found)]))
-
-
-def strong_words(finding: Finding) -> str:
-    """A finding about a strong sound: nothing asks for softness."""
-    own = {
-        "unsteady": _("It moved a little: keep it even."),
-        "faded": _("It faded at the end: keep the end as strong."),
-        "hard_onset": _("It began hard: take a breath, then begin without a push."),
-        "breathy_onset": _("Some breath came first: let the voice begin at once."),
-    }.get(finding.code)
-    return own if own is not None else client_words(finding)
+    said += [client_words(figures.task, one, strong=permit.strong) for one in found]
+    return " ".join(filter(None, said))
 
 
 def _for_clinician(figures: Figures) -> str:
@@ -79,52 +68,15 @@ def _for_clinician(figures: Figures) -> str:
     return ", ".join(said) + "."
 
 
-def client_words(finding: Finding) -> str:
-    """A finding in plain words with what to try, for the person who held the note."""
-    values = finding.values
-    if finding.code == "off_note":
-        higher = values["cents"] > 0
-        return _("A little above the note.") if higher else _("A little below the note.")
-    if finding.code == "other_octave":
-        higher = values["octaves"] > 0
-        return _("Higher than the note.") if higher else _("Lower than the note.")
-    if finding.code == "gaps":
-        return ngettext(
-            "The voice cut out once.", "The voice cut out a few times.", values["count"]
-        )
-    own = task_words_for_client(finding)
-    if own is not None:
-        return own
-    return {
-        "jumps": _("The voice jumped: that may happen, go on."),
-        "faded": _("It faded at the end: stop a little sooner."),
-        "unsteady": _("It moved a little: try it softer."),
-        "tremor": _("It swayed gently."),
-        "hard_onset": _("It began hard: let it begin softly."),
-        "breathy_onset": _("Some breath came first."),
-        "glide": _("A slide through your notes."),
-        "steady": _("Steady."),
-    }[finding.code]
+def client_words(task: str, finding: Finding, *, strong: bool = False) -> str:
+    """A finding in plain words with what to try; strong: strength was asked for."""
+    own = of_a_strong_voice(finding) if strong else None
+    if own is None:
+        own = face_of(task).to_client(finding)
+    return own if own is not None else strength_to_client(finding) or ""
 
 
-def clinician_words(finding: Finding) -> str:
+def clinician_words(task: str, finding: Finding) -> str:
     """A finding in the field's terms with its numbers."""
-    pattern = (
-        task_words_for_clinician(finding)
-        or {
-            "off_note": _("Pitch %(cents)+.0f cents from the target."),
-            "other_octave": _("About %(octaves)+.0f octave from the target."),
-            "gaps": _("%(count)d gap(s) of 60 ms and more, the longest %(longest_s).2f s."),
-            "jumps": _("%(count)d jump(s) of 4 semitones and more."),
-            "faded": _("Trails off: %(trail_off_db)+.1f dB from the first to the last fifth."),
-            "unsteady": _("Unsteady: pitch SD %(sd_semitones).2f semitones."),
-            "tremor": _("Tremor %(rate_hz).1f Hz, %(extent_cents).0f cents either side."),
-            "hard_onset": _("Hard onset."),
-            "breathy_onset": _("Breathy onset."),
-            "glide": _(
-                "Glide over %(span_semitones).1f semitones, evenness %(evenness).2f semitones."
-            ),
-            "steady": _("Steady: pitch SD %(sd_semitones).2f semitones."),
-        }[finding.code]
-    )
-    return pattern % finding.values
+    pattern = face_of(task).to_clinician(finding)
+    return pattern % finding.values if pattern else ""

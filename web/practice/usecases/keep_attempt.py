@@ -8,10 +8,12 @@ from django.utils.dateparse import parse_datetime
 from django.utils.translation import gettext as _
 
 from core.errors import PlanError
+from core.kinds.measured import Measured
+from core.kinds.registry import target_of
+from core.kinds.speech.aim import LevelTarget
 from core.plans.asked import Asked, asked_of
 from core.plans.program import Program
 from core.plans.step import Step
-from core.sound.tasks import LevelTarget, Measured, target_of
 from web.clients.models import ClientAccess
 from web.clients.signals import record_changed
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused

@@ -1,0 +1,23 @@
+"""What an attempt aims at, and how it is written."""
+
+from typing import Protocol
+
+from core.errors import SoundError
+
+NUMBER = r"([+-]?\d+(?:\.\d+)?)"
+
+
+class Target(Protocol):
+    """What an attempt aims at; `name` is its text, which the kind's `read_aim` reads back."""
+
+    @property
+    def name(self) -> str: ...
+
+
+def no_aim(_text: str) -> None:
+    """For kinds that aim at nothing: whatever is written beside them is left aside."""
+
+
+def unreadable(task: str, text: str) -> SoundError:
+    """A target that no kind of this name writes."""
+    return SoundError("target_unreadable", task=task, target=text)

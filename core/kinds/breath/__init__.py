@@ -1,0 +1,1 @@
+"""Breathing in and out at a pace."""

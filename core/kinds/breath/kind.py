@@ -1,0 +1,19 @@
+"""Breathing in and out at a pace."""
+
+from core.kinds.breath.aim import read_aim
+from core.kinds.breath.figures import PacedBreath
+from core.kinds.breath.findings import findings
+from core.kinds.breath.listening import LONGEST_PAUSE_S, measured
+from core.kinds.breath.live import HearsBreath
+from core.kinds.kind import Kind, Live, played_by
+
+KIND = Kind(
+    name="breath",
+    read_aim=read_aim,
+    measured=measured,
+    findings=findings,
+    performed=played_by("core.kinds.breath.playing"),
+    own=PacedBreath,
+    live=Live(follower=HearsBreath, ended_after_s=LONGEST_PAUSE_S, longest_pause_s=LONGEST_PAUSE_S),
+    voiced=False,
+)

@@ -1,0 +1,16 @@
+"""Following breath while it happens."""
+
+from core.kinds.kind import HearsVoice, Newest
+
+_OVER_QUIETEST_DB = 6.0
+
+
+class HearsBreath(HearsVoice):
+    """The task's own sound is whatever stands out of the quietest heard so far."""
+
+    def __init__(self) -> None:
+        self._quietest_db = 0.0
+
+    def heard(self, newest: Newest) -> list[bool]:
+        self._quietest_db = min([self._quietest_db, *newest.levels_db])
+        return [level > self._quietest_db + _OVER_QUIETEST_DB for level in newest.levels_db]

@@ -1,0 +1,1 @@
+"""A voice through a tube in water."""

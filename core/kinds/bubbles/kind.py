@@ -1,0 +1,18 @@
+"""A voice through a tube in water."""
+
+from core.kinds.aim import no_aim
+from core.kinds.bubbles.figures import Bubbling
+from core.kinds.bubbles.findings import findings
+from core.kinds.bubbles.listening import measured
+from core.kinds.bubbles.live import RisingBubbles
+from core.kinds.kind import Kind, Live, played_by
+
+KIND = Kind(
+    name="bubbles",
+    read_aim=no_aim,
+    measured=measured,
+    findings=findings,
+    performed=played_by("core.kinds.bubbles.playing"),
+    own=Bubbling,
+    live=Live(follower=RisingBubbles),
+)

@@ -1,0 +1,1 @@
+"""A slide from note to note."""

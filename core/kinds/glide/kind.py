@@ -1,0 +1,15 @@
+"""A slide from note to note."""
+
+from core.kinds.aim import no_aim
+from core.kinds.glide.findings import findings
+from core.kinds.glide.listening import measured
+from core.kinds.kind import Kind, played_by
+
+KIND = Kind(
+    name="glide",
+    read_aim=no_aim,
+    measured=measured,
+    findings=findings,
+    performed=played_by("core.kinds.glide.playing"),
+    own=None,
+)

@@ -1,0 +1,38 @@
+"""What holds and glides say alike; the words for each reader are elsewhere."""
+
+from core.kinds.finding import Finding
+from core.reference.values import HOLD_TRAIL_OFF
+from core.sound.figures import Figures
+
+OFF_THE_NOTE_CENTS = 50.0
+ANOTHER_OCTAVE_CENTS = 900.0
+
+
+def of_a_note(figures: Figures) -> list[Finding]:
+    """How far from the note, breaks, and how it faded: other_octave, off_note, gaps, jumps, faded."""
+    found = _of_pitch(figures) + _of_breaks(figures)
+    if figures.trail_off_db is not None and figures.trail_off_db < -HOLD_TRAIL_OFF.number:
+        found.append(Finding("faded", {"trail_off_db": figures.trail_off_db}))
+    return found
+
+
+def of_the_onset(figures: Figures) -> list[Finding]:
+    """Codes: hard_onset, breathy_onset."""
+    hard = figures.onset in ("hard", "breathy")
+    return [Finding(f"{figures.onset}_onset")] if hard else []
+
+
+def _of_pitch(figures: Figures) -> list[Finding]:
+    error = figures.pitch_error_cents
+    if error is None or abs(error) <= OFF_THE_NOTE_CENTS:
+        return []
+    if abs(error) >= ANOTHER_OCTAVE_CENTS:
+        return [Finding("other_octave", {"octaves": round(error / 1200) or error / abs(error)})]
+    return [Finding("off_note", {"cents": error})]
+
+
+def _of_breaks(figures: Figures) -> list[Finding]:
+    gaps = [b.end_s - b.start_s for b in figures.breaks if b.kind == "gap"]
+    jumps = sum(b.kind == "jump" for b in figures.breaks)
+    found = [Finding("gaps", {"count": len(gaps), "longest_s": max(gaps)})] if gaps else []
+    return found + ([Finding("jumps", {"count": jumps})] if jumps else [])

@@ -1,0 +1,19 @@
+"""A hiss."""
+
+from core.kinds.aim import no_aim
+from core.kinds.hiss.figures import Swell
+from core.kinds.hiss.findings import findings
+from core.kinds.hiss.listening import measured
+from core.kinds.hisses import HearsHiss
+from core.kinds.kind import Kind, Live, played_by
+
+KIND = Kind(
+    name="hiss",
+    read_aim=no_aim,
+    measured=measured,
+    findings=findings,
+    performed=played_by("core.kinds.hiss.playing"),
+    own=Swell,
+    live=Live(follower=HearsHiss),
+    voiced=False,
+)

@@ -1,0 +1,1 @@
+"""One held note."""

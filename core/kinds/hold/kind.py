@@ -1,0 +1,15 @@
+"""One held note."""
+
+from core.kinds.hold.findings import findings
+from core.kinds.hold.listening import measured
+from core.kinds.kind import Kind, played_by
+from core.notes.note import Note
+
+KIND = Kind(
+    name="hold",
+    read_aim=Note.named,
+    measured=measured,
+    findings=findings,
+    performed=played_by("core.kinds.hold.playing"),
+    own=None,
+)

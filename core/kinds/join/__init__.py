@@ -1,0 +1,1 @@
+"""A hiss that turns into a buzz."""

@@ -1,0 +1,114 @@
+"""What a kind of measured task is asked for."""
+
+import importlib
+import importlib.util
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Protocol
+
+import numpy as np
+
+from core.kinds.aim import Target
+from core.kinds.finding import Finding
+from core.sound.figures import Figures
+from core.sound.held import LONGEST_GAP_S
+from core.sound.kernel import Frames
+from core.sound.own import TaskFigures
+
+if TYPE_CHECKING:
+    from core.simulate.voice import Voice
+
+ENDED_AFTER_S = 1.2
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Newest:
+    """The newest frames of a live attempt: level in dBFS, whether it stands 35 dB under the peak or
+    higher, the pitch where one is likely (Hz)."""
+
+    frames: Frames
+    levels_db: list[float]
+    loud: list[bool]
+    known_hz: list[float | None]
+
+    @property
+    def voiced(self) -> list[bool]:
+        return [f0_hz is not None for f0_hz in self.known_hz]
+
+
+class Follower(Protocol):
+    """What a kind remembers of a live attempt from piece to piece."""
+
+    def heard(self, newest: Newest) -> list[bool]:
+        """Whether each frame sounds like the task's own sound."""
+
+    def bubbles(self, newest: Newest, start_s: float) -> tuple[float, ...]:
+        """Times (s) at which bubbles rose; none where nothing bubbles."""
+
+
+class HearsVoice:
+    """The task's own sound is voice."""
+
+    def heard(self, newest: Newest) -> list[bool]:
+        return newest.voiced
+
+    def bubbles(self, newest: Newest, start_s: float) -> tuple[float, ...]:
+        return ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Live:
+    """How an attempt is followed: after how long of something else it has ended, and how long its
+    own sound may pause, s."""
+
+    follower: Callable[[], Follower] = HearsVoice
+    ended_after_s: float = ENDED_AFTER_S
+    longest_pause_s: float = LONGEST_GAP_S
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Played:
+    """What a simulated attempt is asked for: all its seconds, its aim, the hiss before a buzz in s
+    (None = half), how many times the breath out is too long, the size of a speaker."""
+
+    seconds: float
+    aim: Target | None = None
+    hiss_s: float | None = None
+    late: float = 1.0
+    size: str = "woman"
+
+
+Performer = Callable[["Voice", Played], np.ndarray]
+
+
+def played_by(module: str) -> Performer:
+    """The `performed` of a module that is there but read only when something is played: the
+    simulators are large, and measuring does without them. ImportError where it is not there."""
+    if importlib.util.find_spec(module) is None:
+        raise ImportError(f"no module {module}")
+
+    def performed(voice: "Voice", played: Played) -> np.ndarray:
+        perform: Performer = importlib.import_module(module).performed
+        return perform(voice, played)
+
+    return performed
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kind:
+    """One kind of measured task.
+
+    name: as in `Measured`; read_aim: a target from its text; measured: all frames, target and
+    concert pitch (Hz) to figures; live: how it is followed; findings: what the figures say, in order
+    of weight; performed: samples at 16 kHz of a simulated attempt; own: its figures beyond those
+    of every sound; voiced: whether its sound is voice, so that only what a voice loses is a loss.
+    """
+
+    name: str
+    read_aim: Callable[[str], Target | None]
+    measured: Callable[[Frames, Target | None, float], Figures]
+    findings: Callable[[Figures], list[Finding]]
+    performed: Performer
+    own: type[TaskFigures] | None
+    live: Live = field(default_factory=Live)
+    voiced: bool = True

@@ -1,0 +1,17 @@
+"""The notes of a scale pattern."""
+
+from core.kinds.kind import Kind, Live, played_by
+from core.kinds.pattern.aim import read_aim
+from core.kinds.pattern.figures import SungPattern
+from core.kinds.pattern.findings import findings
+from core.kinds.pattern.listening import LONGEST_PAUSE_S, measured
+
+KIND = Kind(
+    name="pattern",
+    read_aim=read_aim,
+    measured=measured,
+    findings=findings,
+    performed=played_by("core.kinds.pattern.playing"),
+    own=SungPattern,
+    live=Live(ended_after_s=2.0, longest_pause_s=LONGEST_PAUSE_S),
+)

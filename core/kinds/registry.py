@@ -1,0 +1,80 @@
+"""Every kind of measured task by its name; the only way to one."""
+
+import importlib
+import pkgutil
+from collections.abc import Mapping
+from functools import cache
+from typing import Any
+
+from core.errors import SoundError
+from core.kinds.aim import Target
+from core.kinds.finding import Finding
+from core.kinds.kind import Kind
+from core.kinds.measured import Measured
+from core.sound.figures import Figures
+from core.sound.own import TaskFigures
+
+
+def load(package: str) -> dict[str, tuple[str, Kind]]:
+    """Folder and kind by the kind's name: each folder's `kind` module holds its KIND.
+
+    SoundError("kind_broken", folder, reason) where one has no such module or lacks a part.
+    """
+    found: dict[str, tuple[str, Kind]] = {}
+    for folder in pkgutil.iter_modules(importlib.import_module(package).__path__):
+        if not folder.ispkg:
+            continue
+        try:
+            kind = importlib.import_module(f"{package}.{folder.name}.kind").KIND
+        except (ImportError, AttributeError, TypeError) as error:
+            raise SoundError("kind_broken", folder=folder.name, reason=str(error)) from error
+        found[kind.name] = folder.name, kind
+    return found
+
+
+@cache
+def _all() -> Mapping[str, tuple[str, Kind]]:
+    found = load("core.kinds")
+    for name in set(Measured) ^ set(found):
+        raise SoundError("kind_broken", folder=str(name), reason="a name without its room")
+    return found
+
+
+@cache
+def kinds() -> Mapping[str, Kind]:
+    """All kinds by name; SoundError("kind_broken") where a measured task has none."""
+    return {name: kind for name, (_folder, kind) in _all().items()}
+
+
+@cache
+def rooms() -> Mapping[str, str]:
+    """The folder of each kind by its name: other layers keep their part under the same."""
+    return {name: folder for name, (folder, _kind) in _all().items()}
+
+
+def kind_of(task: str) -> Kind:
+    """The kind of a measured task."""
+    return kinds()[task]
+
+
+def target_of(task: Measured, text: str | None) -> Target | None:
+    """The target of a task from its text; None for no text and for tasks without one.
+
+    "B♭3" to hold, "C4 D4 E4" as pattern, "-30 dB + 4 dB, 120 words" or "reference -30 dB" for
+    speech, "in 2.4 out 4.8" for breath.
+    Raises SoundError("target_unreadable") and the errors of notes and targets.
+    """
+    return kind_of(task).read_aim(text) if text else None
+
+
+def findings(figures: Figures) -> list[Finding]:
+    """What the figures of an attempt say, in order of weight; nothing of one without its sound."""
+    return kind_of(figures.task).findings(figures) if figures.hold_s else []
+
+
+def read_task_figures(data: dict[str, Any] | None) -> TaskFigures | None:
+    """What `as_data` of a kind's own figures gave, read back; None for nothing."""
+    for kind in kinds().values():
+        if data and kind.own is not None and kind.own.key in data:
+            return kind.own.read(data)
+    return None

@@ -1,0 +1,1 @@
+"""Speech, counting, reading."""

@@ -1,0 +1,17 @@
+"""Speech, counting, reading."""
+
+from core.kinds.kind import Kind, Live, played_by
+from core.kinds.speech.aim import read_aim
+from core.kinds.speech.figures import Spoken
+from core.kinds.speech.findings import findings
+from core.kinds.speech.listening import LONGEST_PAUSE_S, measured
+
+KIND = Kind(
+    name="level",
+    read_aim=read_aim,
+    measured=measured,
+    findings=findings,
+    performed=played_by("core.kinds.speech.playing"),
+    own=Spoken,
+    live=Live(ended_after_s=LONGEST_PAUSE_S, longest_pause_s=LONGEST_PAUSE_S),
+)
