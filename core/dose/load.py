@@ -8,7 +8,6 @@ from core.plans.dosing import Dose
 from core.plans.known import Limits
 from core.plans.program import Program
 from core.plans.step import Step
-from core.plans.targets import each_pitch
 from core.reference.values import MINUTES_A_WEEK, VOICED_MINUTES_A_WEEK
 
 
@@ -68,7 +67,7 @@ def _cycles(step: Step, program: Program) -> float:
     a4 = program.a4_hz
     stretches = [
         (mean_hz(first.hz(a4), last.hz(a4)), seconds)
-        for first, last, seconds in each_pitch(step.target)
+        for first, last, seconds in step.target.pitches()
     ]
     if stretches:
         return step.repetitions * sum(hz * seconds for hz, seconds in stretches)

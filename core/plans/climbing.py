@@ -4,10 +4,12 @@ from dataclasses import replace
 
 from core.catalogue.words import Growth, TaskKind
 from core.errors import PlanError
-from core.plans.fitted import AIR_ONLY, TOLD_IN_WORDS, kind_of
+from core.plans.fitted import AIR_ONLY, TOLD_IN_WORDS
 from core.plans.program import Program
 from core.plans.step import Grade, Step
-from core.plans.targets import Blow, Counted, Holds, Pace, Timed
+
+_TOLD_TOO = (Growth.BEATS_OUT, Growth.TEMPO)
+"""Dimensions that change the target and are said as well."""
 
 
 def on_rung(program: Program, step_id: str, rung: int) -> Program:
@@ -37,7 +39,7 @@ def step_on_rung(step: Step, rung: int) -> Step:
         if grade.growth is not Growth.FORM:
             return replace(moved, target=target)
         form = grade.words[rung]
-        kind = kind_of(_own_kind(step), target)
+        kind = target.measured_as(_own_kind(step))
         return replace(moved, target=target, kind=kind, cue=form, voiced=form != AIR_ONLY)
     return _changed(moved, grade, because)
 
@@ -48,30 +50,13 @@ def _own_kind(step: Step) -> TaskKind:
 
 
 def _changed(step: Step, grade: Grade, because: str) -> Step:
-    value, target = grade.value, step.target
-    if grade.growth is Growth.SECONDS and isinstance(target, Holds):
-        holds = tuple(replace(h, seconds=value, because=because) for h in target.holds)
-        return step.with_holds(holds)
-    if grade.growth is Growth.SECONDS and isinstance(target, Blow):
-        return replace(step, target=replace(target, seconds=value, because=because))
-    if grade.growth is Growth.SECONDS and isinstance(target, Timed):
-        return replace(step, target=replace(target, seconds_a_side=value, because=because))
-    if grade.growth is Growth.BEATS_OUT and isinstance(target, Pace):
-        return replace(
-            step,
-            target=replace(target, beats_out=int(value), because=because),
-            cue=grade.words[grade.rung],
-        )
-    if grade.growth is Growth.TEMPO and isinstance(target, Counted):
-        return replace(
-            step,
-            target=replace(target, tempo_bpm=value, because=because),
-            cue=grade.words[grade.rung],
-        )
-    if grade.growth is Growth.COUNT and isinstance(target, Counted):
-        return replace(step, target=replace(target, count=int(value), because=because))
     if grade.growth is Growth.DECIBELS and step.level is not None:
-        return replace(step, level=replace(step.level, over_db=value, because=because))
+        return replace(step, level=replace(step.level, over_db=grade.value, because=because))
+    cue = grade.words[grade.rung]
     if grade.growth in TOLD_IN_WORDS:
-        return replace(step, cue=grade.words[grade.rung])
-    raise PlanError("grade_broken", growth=grade.growth.value, rungs=len(grade.rungs))
+        return replace(step, cue=cue)
+    target = step.target.climbed(grade.growth, grade.value, because)
+    if target is None:
+        raise PlanError("grade_broken", growth=grade.growth.value, rungs=len(grade.rungs))
+    moved = replace(step, target=target)
+    return replace(moved, cue=cue) if grade.growth in _TOLD_TOO else moved

@@ -6,7 +6,7 @@ from core.errors import PlanError
 from core.plans.back_pressure import back_pressure
 from core.plans.program import Program
 from core.plans.rungs import checked_hold
-from core.plans.targets import Blow, GlidePath, Speech, Timed, checked
+from core.plans.targets import checked
 
 BY_HAND = "set by hand"
 
@@ -78,15 +78,10 @@ def with_seconds(program: Program, step_id: str, seconds: float) -> Program:
     """Another time for a glide, a stream of air, a task by the clock or speech, s; for a glide
     `problems` says where it is longer than the voice shown. PlanError("step_without_seconds")."""
     step = program.step(step_id)
-    target = step.target
-    if isinstance(target, GlidePath | Blow | Speech):
-        return program.with_step(
-            replace(step, target=replace(target, seconds=seconds, because=BY_HAND))
-        )
-    if isinstance(target, Timed):
-        timed = replace(target, seconds_a_side=seconds / target.sides, because=BY_HAND)
-        return program.with_step(replace(step, target=timed))
-    raise PlanError("step_without_seconds", step=step.name)
+    target = step.target.lasting(seconds, BY_HAND)
+    if target is None:
+        raise PlanError("step_without_seconds", step=step.name)
+    return program.with_step(replace(step, target=target))
 
 
 def without_step(program: Program, step_id: str) -> Program:

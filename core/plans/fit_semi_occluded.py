@@ -7,7 +7,7 @@ from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.back_pressure import back_pressure
 from core.plans.figures import phonation_quotient_ml_per_s
-from core.plans.fitted import AIR_ONLY, Fitted, StepSpec, inner_range, kind_of, number, reachable_s
+from core.plans.fitted import AIR_ONLY, Fitted, StepSpec, inner_range, number, reachable_s
 from core.plans.known import Fitting, Tried
 from core.plans.lengths import length_words
 from core.plans.step import Grade, Tube
@@ -70,7 +70,7 @@ def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     target = usable[0][1]
     return Fitted(
         target=target,
-        kind=kind_of(task.kind, target),
+        kind=target.measured_as(task.kind),
         grade=grade,
         tube=_tube(fitting, task, spec),
         cue=usable[0][0],

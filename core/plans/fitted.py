@@ -11,7 +11,7 @@ from core.notes.note import Note, nearest_note
 from core.plans.known import Fitting
 from core.plans.rungs import floored
 from core.plans.step import Grade, LevelAim, Phase, Tube
-from core.plans.targets import Counted, GlidePath, Pattern, Target, Timed
+from core.plans.targets import Target
 from core.reference.values import HIGHEST_PITCH
 
 
@@ -51,20 +51,6 @@ AIR_ONLY = "air only"
 """The form of a semi-occluded task that is done without voice."""
 
 Fitter = Callable[[Fitting, Task, StepSpec], Fitted]
-
-
-def kind_of(task_kind: TaskKind, target: Target) -> TaskKind:
-    """How a target of a semi-occluded task is measured: bubbles stay bubbles, a held note, a glide
-    and a pattern are measured as what they are, air and words by the clock or by counting."""
-    if isinstance(target, Timed):
-        return TaskKind.TIMED
-    if isinstance(target, Counted):
-        return TaskKind.COUNTED
-    if task_kind is not TaskKind.HOLD:
-        return task_kind
-    if isinstance(target, GlidePath):
-        return TaskKind.GLIDE
-    return TaskKind.PATTERN if isinstance(target, Pattern) else TaskKind.HOLD
 
 
 def reachable_s(fitting: Fitting, wanted_s: float, *, share: float = 0.8) -> tuple[float, str]:

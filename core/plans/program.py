@@ -13,7 +13,7 @@ from core.notes.range import ComfortableRange
 from core.plans.dosing import Dose
 from core.plans.limits import within
 from core.plans.step import Step
-from core.plans.targets import GlidePath, Holds, Strict
+from core.plans.targets import Strict
 from core.reference.values import (
     BREATH_HOLD_CAP,
     DEPTH_AT_HOME_INSUFFICIENCY,
@@ -136,12 +136,8 @@ class Program(Strict):
         """A glide never lasts longer than the voice shown, a hold does so only by climbing."""
         if self.shown_s is None:
             return ()
-        most, target = max(self.shown_s, HOLD_SHORTEST.number), step.target
-        seconds: list[float] = []
-        if isinstance(target, GlidePath):
-            seconds = [target.seconds]
-        elif isinstance(target, Holds) and not step.rung:
-            seconds = [hold.seconds for hold in target.holds]
+        most = max(self.shown_s, HOLD_SHORTEST.number)
+        seconds = step.target.voice_lengths_s(climbed=bool(step.rung))
         return tuple(
             f"{longest:g} s of voice are longer than the {self.shown_s:g} s shown so far"
             for longest in dict.fromkeys(seconds)

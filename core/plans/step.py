@@ -24,7 +24,6 @@ from core.plans.targets import (
     Target,
     Timed,
     checked,
-    each_pitch,
 )
 
 _MADE_OF = {
@@ -199,14 +198,12 @@ class Step(Strict):
     def starts(self) -> int:
         """How often something is begun after a reference tone or a breath; the keys of a pattern
         run on without one."""
-        if isinstance(self.target, Holds):
-            return self.attempts
-        return self.repetitions
+        return self.attempts if self.target.each_starts else self.repetitions
 
     @property
     def prepared(self) -> bool:
         """Whether each start has a reference tone and a breath before it."""
-        return isinstance(self.target, Holds | GlidePath | Blow | Join | Pattern)
+        return self.target.prepared
 
     @property
     def active_s(self) -> float:
@@ -218,9 +215,9 @@ class Step(Strict):
         """Voiced seconds of one home session; of speech, counted and timed tasks a share."""
         if not self.voiced:
             return 0.0
-        if isinstance(self.target, Speech | Counted | Timed):
+        if self.target.partly_voiced:
             return self.active_s * SPEECH_VOICED
-        return self.repetitions * sum(seconds for _a, _b, seconds in each_pitch(self.target))
+        return self.repetitions * sum(seconds for _a, _b, seconds in self.target.pitches())
 
     @property
     def rung(self) -> int:

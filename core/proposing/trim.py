@@ -5,9 +5,7 @@ from dataclasses import dataclass, replace
 
 from core.dose.minutes import minutes_by_step
 from core.plans.step import Step
-from core.plans.targets import Counted, Speech, Target, Timed
-
-_SHORTEST_TIMED_S, _SHORTEST_SPEECH_S, _FEWEST_COUNTED = 15.0, 20.0, 3
+from core.plans.targets import Target
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,20 +56,11 @@ def shortened(
 
 
 def _shorter(step: Step, over_s: float) -> Target | None:
-    target, less = step.target, over_s / step.repetitions
-    if isinstance(target, Timed) and step.grade is None:
-        seconds = float(int(target.seconds_a_side - less / target.sides))
-        if seconds >= _SHORTEST_TIMED_S:
-            return replace(target, seconds_a_side=seconds)
-    if isinstance(target, Speech):
-        seconds = float(int(target.seconds - less))
-        if seconds >= _SHORTEST_SPEECH_S:
-            return replace(target, seconds=seconds)
-    if isinstance(target, Counted) and (step.grade is None or not step.grade.targets):
-        count = int(target.count - less / target.seconds_each)
-        if count >= _FEWEST_COUNTED:
-            return replace(target, count=count)
-    return None
+    return step.target.shorter(
+        over_s / step.repetitions,
+        graded=step.grade is not None,
+        rungs_are_targets=bool(step.grade and step.grade.targets),
+    )
 
 
 def minutes_that_count(weighed: Sequence[Weighed], counts: Callable[[Step], bool]) -> float:

@@ -10,7 +10,6 @@ from core.errors import PlanError
 from core.plans.dosing import Dose
 from core.plans.known import Fitting, Limits
 from core.plans.step import Step
-from core.plans.targets import Timed
 from core.proposing.doses import on_fewer_days
 from core.proposing.trim import Weighed, minutes_that_count, shortened, trimmed
 from core.safety.condition import Condition, in_plain_words
@@ -31,7 +30,7 @@ def filled(
     while _minutes(left) < least_min:
         ordered = sorted(
             (i for i, one in enumerate(left) if one.step.repetitions < most_repetitions),
-            key=lambda i: (isinstance(left[i].step.target, Timed), left[i].step.repetitions),
+            key=lambda i: (left[i].step.target.by_clock, left[i].step.repetitions),
         )
         for place in ordered:
             step = left[place].step

@@ -10,7 +10,6 @@ from core.dose.minutes import minutes_by_step
 from core.plans.fitted import TOLD_IN_WORDS
 from core.plans.program import Program
 from core.plans.step import Step
-from core.plans.targets import Blow, Holds, Pace, Timed
 from core.reference.values import DEEP_WATER
 from core.safety.conditions import Doing, judged, known_conditions
 from core.safety.gate import Gate, Occasion, activation_gate
@@ -55,7 +54,7 @@ def _by_rungs(step: Step, task: Task) -> frozenset[Touch]:
 def _by_target(step: Step) -> frozenset[Touch]:
     found = set()
     targets = (step.target, *(step.grade.targets if step.grade else ()))
-    if any(isinstance(target, Pace) and target.last_puff for target in targets):
+    if any(target.forceful for target in targets):
         found.add(Touch.FORCEFUL_PUFFS)
     if step.kind is TaskKind.BUBBLES or (step.tube and step.tube.deepest_cm):
         found.add(Touch.WATER)
@@ -70,12 +69,12 @@ def _air_only(step: Step) -> bool:
     """Only forms begin with air alone, as a stream for some time; everything else of a voiced task
     is voiced, whatever the step says."""
     is_form = step.grade is not None and step.grade.growth is Growth.FORM
-    return is_form and isinstance(step.target, Blow | Timed)
+    return is_form and step.target.air_only
 
 
 def _is_gentle(step: Step, touches: frozenset[Touch]) -> bool:
     """Semi-occluded, soft, on one easy note: what swollen folds may do."""
-    one_note = isinstance(step.target, Holds) and not step.target.swell
+    one_note = step.target.one_easy_note
     return Touch.SEMI_OCCLUDED in touches and not touches & _NOT_GENTLE and one_note
 
 

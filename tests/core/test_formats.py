@@ -18,7 +18,7 @@ from core.plans.known import Limits
 from core.plans.lengths import length_words, read_length_cm
 from core.plans.schools import schools
 from core.proposing.client_file import client_data, client_schema, read_client
-from core.proposing.command import main
+from ops.terminal.propose import main
 from tests.core.fitted import propose_for, proposed, request
 
 DOCS = Path(__file__).parents[2] / "docs" / "formats"

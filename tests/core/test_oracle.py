@@ -10,9 +10,9 @@ from core.bench import oracle, oracle_words
 from core.catalogue.words import Equipment
 from core.plans.known import Limits
 from core.proposing.client_file import client_data
-from core.proposing.command import main
 from core.proposing.report import proposal_data
 from core.safety.condition import Condition
+from ops.terminal.propose import main
 from tests.core.fitted import TODAY, propose_for, request, screened
 
 MANY = ("semi_deep", "breath_support", "loudness_vowels", "range_full", "sustained", "release")

@@ -11,9 +11,9 @@ import pytest
 import soundfile
 
 from core.errors import SoundError
-from core.kinds.command import measure_one
 from core.simulate.voice import Voice, sing
 from core.sound.reading import open_sound, read_sound
+from ops.terminal.measure import measure_one
 
 
 @pytest.mark.parametrize("subtype", ["PCM_U8", "PCM_16", "PCM_24", "PCM_32", "FLOAT", "DOUBLE"])
@@ -111,7 +111,7 @@ def test_half_an_hour_is_measured_in_bounded_memory(tmp_path):
         for _ in range(180):
             out.write(piece)
     script = (
-        "import sys; from core.kinds.command import main; code = main(sys.argv[1:]);"
+        "import sys; from ops.terminal.measure import main; code = main(sys.argv[1:]);"
         "status = open('/proc/self/status').read();"
         "print(status.split('VmHWM:')[1].split()[0], file=sys.stderr); sys.exit(code)"
     )

@@ -10,10 +10,10 @@ import numpy as np
 import pytest
 import soundfile
 
-from core.kinds.command import main as measure
 from core.simulate.voice import Voice, sing
 from ops.main import COMMANDS
 from ops.main import main as reed
+from ops.terminal.measure import main as measure
 
 ROOT = Path(__file__).resolve().parents[2]
 READ = "\n".join((ROOT / name).read_text() for name in ("README.md", "CONTRIBUTING.md"))

@@ -10,9 +10,9 @@ from core.kinds.measured import Measured
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.registry import target_of
 from core.kinds.speech.aim import LevelTarget
-from core.plans.asked import Asked, asked_of
+from core.plans.asked import asked_of
 from core.plans.step import Step
-from core.plans.targets import Blow, Join, Pace, Pattern
+from core.plans.targets import Asked, Blow, Join, Pace, Pattern
 from core.simulate.history import PlayedHold
 from core.simulate.tasks import breathe, bubble, hiss_to_buzz, sing_pattern, speak
 from core.simulate.voice import Voice, sing

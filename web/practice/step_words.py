@@ -4,85 +4,11 @@ from django.utils.translation import gettext as _
 
 from core.plans.asked import asked_of, rest_after
 from core.plans.step import Step
-from core.plans.targets import (
-    Blow,
-    Counted,
-    GlidePath,
-    Holds,
-    Join,
-    Pace,
-    Pattern,
-    Speech,
-    Timed,
-)
-from web.design.templatetags.reed import compact
+from core.plans.targets import Pace
 from web.practice.models import USUAL_TALK
+from web.practice.target_words import attempt_label
 
 USUAL_TALK_S = 10.0
-
-
-def step_words(step: Step) -> str:
-    """One line for the Today page: "hold for 6.5 seconds, 5 notes"."""
-    target = step.target
-    match target:
-        case Holds() if len(step.sound.split(", ")) == len(target.holds) > 1:
-            said = {"seconds": compact(target.holds[0].seconds), "sounds": step.sound}
-            return _("hold for %(seconds)s seconds: %(sounds)s") % said
-        case Holds() if len(target.holds) > 1:
-            values = {"seconds": compact(target.holds[0].seconds), "notes": len(target.holds)}
-            return _("hold for %(seconds)s seconds, %(notes)s notes") % values
-        case Holds():
-            return _("hold for %(s)s seconds") % {"s": compact(target.holds[0].seconds)}
-        case GlidePath():
-            return _("slide")
-        case Blow():
-            return _("let the air go for %(s)s seconds") % {"s": compact(target.seconds)}
-        case Join():
-            return _("from a hiss to a buzz")
-        case Pattern():
-            return _("%(count)s short groups of notes") % {"count": len(target.keys)}
-        case Pace():
-            return _("%(count)s slow breaths") % {"count": target.breaths}
-        case Speech() | Timed():
-            return _duration(target.seconds)
-        case Counted():
-            return _("%(count)s times") % {"count": target.count}
-
-
-def attempt_label(step: Step, place: int) -> str:
-    """What the player calls one attempt."""
-    target = step.target
-    places = target.attempts
-    values = {"place": place + 1, "places": places}
-    match target:
-        case Holds() if len(sounds := step.sound.split(", ")) == places > 1:
-            return f"“{sounds[place]}”, " + _("%(place)s of %(places)s") % values
-        case Holds() if places > 1:
-            return _("Note %(place)s of %(places)s") % values
-        case Holds():
-            return _("One note")
-        case GlidePath() if target.times > 1:
-            return _("%(times)s rises in one breath") % {"times": target.times}
-        case GlidePath() if target.back:
-            return _("Up and down")
-        case GlidePath():
-            return _("Slide")
-        case Blow():
-            return _("Soft, stronger, soft") if target.swell else _("Steady air")
-        case Join():
-            return _("Hiss, then buzz")
-        case Pattern():
-            return _("Group %(place)s of %(places)s") % values
-        case Pace():
-            return _("Breath %(place)s of %(places)s") % values
-        case Speech() if places > 1:
-            return _("Part %(place)s of %(places)s") % values
-        case Speech():
-            return _("Speak")
-        case Timed():
-            return _("First one side, then the other") if target.sides > 1 else _("By the clock")
-        case Counted():
-            return _("%(count)s times") % {"count": target.count}
 
 
 def step_data(step: Step, a4_hz: float) -> dict:
@@ -187,9 +113,3 @@ def _effort(step: Step) -> str:
         return _("Stronger than you usually talk.")
     values = {"low": level.effort_low, "high": level.effort_high}
     return _("Effort %(low)s to %(high)s of 10.") % values
-
-
-def _duration(seconds: float) -> str:
-    if seconds < 100:
-        return _("for %(s)s seconds") % {"s": compact(seconds)}
-    return _("for about %(min)s minutes") % {"min": compact(round(seconds / 60, 1))}

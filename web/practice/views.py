@@ -29,7 +29,7 @@ from web.practice.door import close_door, for_client, open_door
 from web.practice.levels import level_references
 from web.practice.models import HomeSession, Outcome
 from web.practice.resting import resting_words, rests_now
-from web.practice.step_words import step_words
+from web.practice.target_words import step_words
 from web.practice.usecases.keep_attempt import session_of
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session

@@ -11,9 +11,10 @@ from core.errors import PlanError
 from core.kinds.measured import Measured
 from core.kinds.registry import target_of
 from core.kinds.speech.aim import LevelTarget
-from core.plans.asked import Asked, asked_of
+from core.plans.asked import asked_of
 from core.plans.program import Program
 from core.plans.step import Step
+from core.plans.targets import Asked
 from web.clients.models import ClientAccess
 from web.clients.signals import record_changed
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused

@@ -7,8 +7,9 @@ from datetime import datetime, timedelta
 
 from django.db import transaction
 
-from core.plans.asked import Asked, asked_of
+from core.plans.asked import asked_of
 from core.plans.step import Step
+from core.plans.targets import Asked
 from core.sound.figures import Figures
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date

@@ -4,7 +4,6 @@ from django import template
 
 from core.plans.step import Step
 from core.plans.step_words import asks_words, whys_of
-from core.plans.targets import GlidePath, Speech, Timed
 
 register = template.Library()
 
@@ -12,9 +11,10 @@ register = template.Library()
 @register.filter
 def set_by_hand(step) -> bool:
     """Whether seconds, a depth or a level of this step can be set by hand."""
-    by_seconds = isinstance(step.target, GlidePath | Speech | Timed)
     in_water = step.tube is not None and step.tube.deepest_cm
-    return bool(by_seconds or in_water or (step.level and step.level.over_db is not None))
+    return bool(
+        step.target.set_by_hand or in_water or (step.level and step.level.over_db is not None)
+    )
 
 
 @register.filter

@@ -1,0 +1,52 @@
+"""What one repetition of a step asks for: a module a kind of target.
+
+Every target answers what `common.Asks` names; nobody outside asks which it is. Limits raise PlanError.
+"""
+
+from collections.abc import Iterable
+from typing import Annotated
+
+from pydantic import Field
+
+from core.notes.note import Note
+from core.plans.targets.blow import Blow
+from core.plans.targets.common import Asked, Strict, checked, seconds_of
+from core.plans.targets.counted import Counted
+from core.plans.targets.glide import GlidePath
+from core.plans.targets.holds import Holds, HoldTarget
+from core.plans.targets.join import Join
+from core.plans.targets.pace import Pace
+from core.plans.targets.pattern import DEGREES, Pattern
+from core.plans.targets.speech import Speech
+from core.plans.targets.timed import Timed
+
+__all__ = [
+    "DEGREES",
+    "Asked",
+    "Blow",
+    "Counted",
+    "GlidePath",
+    "HoldTarget",
+    "Holds",
+    "Join",
+    "Pace",
+    "Pattern",
+    "Speech",
+    "Strict",
+    "Target",
+    "Timed",
+    "checked",
+    "lowest_and_highest",
+    "seconds_of",
+]
+
+Target = Annotated[
+    Holds | GlidePath | Blow | Join | Pattern | Pace | Speech | Timed | Counted,
+    Field(discriminator="kind"),
+]
+
+
+def lowest_and_highest(notes: Iterable[Note]) -> tuple[Note, Note] | None:
+    """The ends of some notes, or None for none."""
+    found = sorted(notes)
+    return (found[0], found[-1]) if found else None

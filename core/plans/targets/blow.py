@@ -1,0 +1,38 @@
+"""Air without a note."""
+
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal, Self
+
+from core.catalogue.words import Growth
+from core.plans.rungs import checked_hold
+from core.plans.targets.common import Asked, Asks, HoldSeconds
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Blow(Asks):
+    """Air without a note, for a number of seconds: a hiss, bubbles of air only."""
+
+    kind: Literal["blow"] = "blow"
+    seconds: HoldSeconds
+    because: str
+    swell: bool = False
+    prepared: ClassVar[bool] = True
+
+    def __post_init__(self) -> None:
+        checked_hold(self.seconds)
+
+    @property
+    def air_only(self) -> bool:
+        return True
+
+    def asked(self, place: int) -> Asked:
+        return Asked(seconds=self.seconds)
+
+    def said(self, sound: str) -> str:
+        return f"{self.seconds:g} s of air{', swell' if self.swell else ''}"
+
+    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+        return self.lasting(value, because) if growth is Growth.SECONDS else None
+
+    def lasting(self, seconds: float, because: str) -> Self | None:
+        return replace(self, seconds=seconds, because=because)

@@ -1,0 +1,129 @@
+"""What every target of a step is asked for, with what most of them answer."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Annotated, ClassVar, Self
+
+from pydantic import ConfigDict, Field
+
+from core.catalogue.words import Growth, TaskKind
+from core.errors import PlanError
+from core.notes.note import Note
+from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
+
+HoldSeconds = Annotated[float, Field(ge=HOLD_SHORTEST.number, le=HOLD_LONGEST.number)]
+Tempo = Annotated[float, Field(ge=30, le=240)]
+
+
+class Strict:
+    """In files: no key that is not known, no number that is not finite."""
+
+    __slots__ = ()
+    __pydantic_config__: ClassVar[ConfigDict] = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+def checked(name: str, came: float, low: float, high: float) -> float:
+    """A number within limits; PlanError("target_out_of_limits", which, came, low, high)."""
+    if not (math.isfinite(came) and low <= came <= high):
+        raise PlanError("target_out_of_limits", which=name, came=came, low=low, high=high)
+    return came
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """One attempt: seconds, the note it begins on, where a glide ends, the measured target as text
+    (`core.kinds.registry.target_of` reads it), how many are counted."""
+
+    seconds: float
+    note: Note | None = None
+    end: Note | None = None
+    aim: str = ""
+    count: int | None = None
+
+
+class Asks(Strict):
+    """What one repetition of a step asks for, in `seconds` without rests.
+
+    prepared: a reference tone and a breath come before each start; runs_on: its attempts follow
+    without a rest; each_starts: every attempt is a start of its own; partly_voiced: only a share of
+    it is voice; by_clock: done for some time, whatever is done in it; set_by_hand: whether the Bench
+    offers its seconds to be set.
+    """
+
+    __slots__ = ()
+    because: str
+    prepared: ClassVar[bool] = False
+    runs_on: ClassVar[bool] = False
+    each_starts: ClassVar[bool] = False
+    partly_voiced: ClassVar[bool] = False
+    by_clock: ClassVar[bool] = False
+    set_by_hand: ClassVar[bool] = False
+
+    @property
+    def attempts(self) -> int:
+        """How many attempts one repetition is."""
+        return 1
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        """Every note it asks for."""
+        return ()
+
+    @property
+    def reasons(self) -> tuple[str, ...]:
+        """Every reason of it, without repeats, in order."""
+        return (self.because,)
+
+    @property
+    def air_only(self) -> bool:
+        """Whether nothing in it need be voiced."""
+        return False
+
+    @property
+    def forceful(self) -> bool:
+        """Whether it asks for a forceful puff."""
+        return False
+
+    @property
+    def one_easy_note(self) -> bool:
+        """Whether it is nothing but notes held evenly."""
+        return False
+
+    def pitches(self) -> Iterator[tuple[Note, Note, float]]:
+        """Start note, end note and voiced seconds of every stretch with a named pitch."""
+        return iter(())
+
+    def asked(self, place: int) -> Asked:
+        """The attempt at one of its places, from 0."""
+        raise NotImplementedError
+
+    def said(self, sound: str) -> str:
+        """In one line, to the clinician; sound: what is voiced."""
+        raise NotImplementedError
+
+    def measured_as(self, of_task: TaskKind) -> TaskKind:
+        """How it is measured in a task that is done in many ways."""
+        return of_task
+
+    def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
+        """How long the voice must last in one go, s, where it may not be longer than shown;
+        climbed: whether it is on a rung above the first."""
+        return ()
+
+    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+        """On a rung of that value; None where it does not grow that way."""
+        return None
+
+    def lasting(self, seconds: float, because: str) -> Self | None:
+        """For another time, s; None where it is not set in seconds."""
+        return None
+
+    def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
+        """About so much shorter, s; None where it cannot be made shorter."""
+        return None
+
+
+def seconds_of(beats: float, tempo_bpm: float) -> float:
+    """How long some beats last at a tempo: 4 beats at 100 beats/min = 2.4 s."""
+    return beats * 60 / tempo_bpm

@@ -1,0 +1,57 @@
+"""A slide from note to note."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal, Self
+
+from core.catalogue.words import TaskKind
+from core.errors import PlanError
+from core.notes.note import Note
+from core.plans.rungs import checked_hold
+from core.plans.targets.common import Asked, Asks, HoldSeconds, checked
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GlidePath(Asks):
+    """A slide from one note to another in a number of seconds; `back`: and back again in the same
+    breath, `times` rises in one breath."""
+
+    kind: Literal["glide"] = "glide"
+    start: Note
+    end: Note
+    seconds: HoldSeconds
+    because: str
+    back: bool = False
+    times: int = 1
+    prepared: ClassVar[bool] = True
+    set_by_hand: ClassVar[bool] = True
+
+    def __post_init__(self) -> None:
+        checked_hold(self.seconds)
+        checked("times", self.times, 1, 5)
+        if self.start == self.end:
+            raise PlanError("glide_without_span", note=self.start.name)
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        return (self.start, self.end)
+
+    def pitches(self) -> Iterator[tuple[Note, Note, float]]:
+        yield (self.start, self.end, self.seconds)
+
+    def asked(self, place: int) -> Asked:
+        return Asked(seconds=self.seconds, note=self.start, end=self.end)
+
+    def said(self, sound: str) -> str:
+        more = " and back" if self.back else ""
+        more += f", {self.times} rises in one breath" if self.times > 1 else ""
+        return f"“{sound}” {self.start}→{self.end}{more}, {self.seconds:g} s"
+
+    def measured_as(self, of_task: TaskKind) -> TaskKind:
+        return TaskKind.GLIDE if of_task is TaskKind.HOLD else of_task
+
+    def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
+        return (self.seconds,)
+
+    def lasting(self, seconds: float, because: str) -> Self | None:
+        return replace(self, seconds=seconds, because=because)

@@ -1,0 +1,79 @@
+"""Notes held one after the other."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal, Self
+
+from core.catalogue.words import Growth
+from core.errors import PlanError
+from core.notes.note import Note
+from core.plans.rungs import checked_hold
+from core.plans.targets.common import Asked, Asks, HoldSeconds, Strict
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HoldTarget(Strict):
+    """One note to hold for a number of seconds, and why, in words shown to the clinician."""
+
+    note: Note
+    seconds: HoldSeconds
+    because: str
+
+    def __post_init__(self) -> None:
+        checked_hold(self.seconds)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Holds(Asks):
+    """Notes held one after the other; `swell`: soft, louder, soft within each."""
+
+    kind: Literal["holds"] = "holds"
+    holds: tuple[HoldTarget, ...]
+    swell: bool = False
+    prepared: ClassVar[bool] = True
+    each_starts: ClassVar[bool] = True
+
+    def __post_init__(self) -> None:
+        if not 1 <= len(self.holds) <= 12:
+            raise PlanError("step_without_target", notes=len(self.holds), low=1, high=12)
+
+    @property
+    def seconds(self) -> float:
+        return sum(hold.seconds for hold in self.holds)
+
+    @property
+    def attempts(self) -> int:
+        return len(self.holds)
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        return tuple(hold.note for hold in self.holds)
+
+    @property
+    def reasons(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(hold.because for hold in self.holds))
+
+    @property
+    def one_easy_note(self) -> bool:
+        return not self.swell
+
+    def pitches(self) -> Iterator[tuple[Note, Note, float]]:
+        return ((hold.note, hold.note, hold.seconds) for hold in self.holds)
+
+    def asked(self, place: int) -> Asked:
+        hold = self.holds[place]
+        return Asked(seconds=hold.seconds, note=hold.note, aim=hold.note.name)
+
+    def said(self, sound: str) -> str:
+        seconds = "/".join(dict.fromkeys(f"{hold.seconds:g}" for hold in self.holds))
+        notes = " ".join(hold.note.name for hold in self.holds)
+        return f"“{sound}” {notes}, {seconds} s{', swell' if self.swell else ''}"
+
+    def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
+        return () if climbed else tuple(hold.seconds for hold in self.holds)
+
+    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+        if growth is not Growth.SECONDS:
+            return None
+        holds = tuple(replace(hold, seconds=value, because=because) for hold in self.holds)
+        return replace(self, holds=holds)

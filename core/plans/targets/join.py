@@ -1,0 +1,42 @@
+"""A hiss that turns into a buzz."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import ClassVar, Literal
+
+from core.notes.note import Note
+from core.plans.rungs import checked_hold
+from core.plans.targets.common import Asked, Asks, HoldSeconds
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Join(Asks):
+    """A hiss that turns into a buzz on a note, with no stop between."""
+
+    kind: Literal["join"] = "join"
+    hiss_s: HoldSeconds
+    buzz_s: HoldSeconds
+    note: Note
+    because: str
+    prepared: ClassVar[bool] = True
+
+    def __post_init__(self) -> None:
+        checked_hold(self.hiss_s)
+        checked_hold(self.buzz_s)
+
+    @property
+    def seconds(self) -> float:
+        return self.hiss_s + self.buzz_s
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        return (self.note,)
+
+    def pitches(self) -> Iterator[tuple[Note, Note, float]]:
+        yield (self.note, self.note, self.buzz_s)
+
+    def asked(self, place: int) -> Asked:
+        return Asked(seconds=self.seconds, note=self.note)
+
+    def said(self, sound: str) -> str:
+        return f"hiss {self.hiss_s:g} s, buzz {self.buzz_s:g} s on {self.note}"

@@ -1,0 +1,80 @@
+"""A scale pattern through its keys."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import ClassVar, Literal
+
+from core.catalogue.words import TaskKind
+from core.errors import PlanError
+from core.notes.note import Note
+from core.plans.targets.common import Asked, Asks, Tempo, checked
+
+DEGREES = {1: 0, 2: 2, 3: 4, 4: 5, 5: 7, 6: 9, 7: 11, 8: 12, 9: 14}
+"""Semitones of the degrees of the major scale above the start key."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pattern(Asks):
+    """A scale pattern sung from each key in turn; an attempt is one key.
+
+    degrees: of the major scale, 1–9, 1 = the key; keys: start notes in order; tempo: beats/min,
+    one note a beat; a breath of two beats follows each key.
+    """
+
+    kind: Literal["pattern"] = "pattern"
+    degrees: tuple[int, ...]
+    keys: tuple[Note, ...]
+    tempo_bpm: Tempo
+    because: str
+    prepared: ClassVar[bool] = True
+    runs_on: ClassVar[bool] = True
+
+    def __post_init__(self) -> None:
+        checked("tempo_bpm", self.tempo_bpm, 30, 240)
+        checked("notes of a pattern", len(self.degrees), 2, 20)
+        checked("keys", len(self.keys), 1, 48)
+        for degree in self.degrees:
+            if degree not in DEGREES:
+                raise PlanError("degree_unknown", degree=degree, known="1–9")
+
+    def in_key(self, key: Note) -> tuple[Note, ...]:
+        """The notes of the pattern from one start key."""
+        return tuple(key.up(DEGREES[degree]) for degree in self.degrees)
+
+    @property
+    def sung_s(self) -> float:
+        return len(self.keys) * len(self.degrees) * 60 / self.tempo_bpm
+
+    @property
+    def seconds(self) -> float:
+        return self.sung_s + len(self.keys) * 2 * 60 / self.tempo_bpm
+
+    @property
+    def attempts(self) -> int:
+        return len(self.keys)
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        return tuple(note for key in self.keys for note in self.in_key(key))
+
+    def pitches(self) -> Iterator[tuple[Note, Note, float]]:
+        beat_s = 60 / self.tempo_bpm
+        return ((note, note, beat_s) for note in self.notes)
+
+    def asked(self, place: int) -> Asked:
+        key = self.keys[place]
+        seconds = len(self.degrees) * 60 / self.tempo_bpm
+        return Asked(
+            seconds=seconds, note=key, aim=" ".join(note.name for note in self.in_key(key))
+        )
+
+    def said(self, sound: str) -> str:
+        degrees = " ".join(map(str, self.degrees))
+        keys = f"{self.keys[0]} ↓ {min(self.keys)} ↑ {max(self.keys)}"
+        return (
+            f"{degrees} in {len(self.keys)} keys, {keys}, {self.tempo_bpm:g} beats/min, "
+            f"{self.seconds:.0f} s"
+        )
+
+    def measured_as(self, of_task: TaskKind) -> TaskKind:
+        return TaskKind.PATTERN if of_task is TaskKind.HOLD else of_task

@@ -1,0 +1,45 @@
+"""Speaking, counting or reading for some time."""
+
+import math
+from dataclasses import dataclass, replace
+from typing import Annotated, ClassVar, Literal, Self
+
+from pydantic import Field
+
+from core.plans.targets.common import Asked, Asks, checked
+
+LONGEST_PIECE_S = 90.0
+"""Longest piece of speech recorded in one attempt; a recording ends at 120 s."""
+_SHORTEST_S = 20.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Speech(Asks):
+    """Speaking, counting or reading for about a number of seconds, in pieces of 90 s at most."""
+
+    kind: Literal["speech"] = "speech"
+    seconds: Annotated[float, Field(ge=5, le=600)]
+    because: str
+    runs_on: ClassVar[bool] = True
+    partly_voiced: ClassVar[bool] = True
+    set_by_hand: ClassVar[bool] = True
+
+    def __post_init__(self) -> None:
+        checked("seconds", self.seconds, 5, 600)
+
+    @property
+    def attempts(self) -> int:
+        return math.ceil(self.seconds / LONGEST_PIECE_S)
+
+    def asked(self, place: int) -> Asked:
+        return Asked(seconds=self.seconds / self.attempts)
+
+    def said(self, sound: str) -> str:
+        return f"“{sound}” {self.seconds:g} s"
+
+    def lasting(self, seconds: float, because: str) -> Self | None:
+        return replace(self, seconds=seconds, because=because)
+
+    def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
+        seconds = float(int(self.seconds - less_s))
+        return replace(self, seconds=seconds) if seconds >= _SHORTEST_S else None
