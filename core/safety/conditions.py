@@ -12,7 +12,7 @@ from typing import Any
 from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.safety.condition import Condition, in_plain_words
-from core.safety.gate import Finding, Gate
+from core.safety.gate import Gate, GateReason
 from core.safety.screening import RedFlag, Screening
 
 _TABLE = Path(__file__).parent / "conditions.toml"
@@ -160,14 +160,14 @@ def limits_a_day(conditions: Iterable[Condition]) -> bool:
 
 def reminders(
     conditions: Iterable[Condition], *, measured_on: date | None, today: date
-) -> tuple[Finding, ...]:
+) -> tuple[GateReason, ...]:
     """What is due again: a baseline or probe older than the table allows for these conditions."""
     known = frozenset(conditions)
     if measured_on is None:
         return ()
     days = (today - measured_on).days
     return tuple(
-        Finding(rule.key, f"{_names(rule, known)}: {rule.reason}; the last is {days} days old.")
+        GateReason(rule.key, f"{_names(rule, known)}: {rule.reason}; the last is {days} days old.")
         for rule in rules()
         if rule.effect is Effect.REMIND and rule.conditions & known and days >= (rule.number or 0)
     )
@@ -179,7 +179,7 @@ def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -
     A blocked step and minutes over a limit admit no reason; a precaution needs one in writing.
     """
     known = frozenset(conditions)
-    found: dict[Effect, list[Finding]] = {effect: [] for effect in Effect}
+    found: dict[Effect, list[GateReason]] = {effect: [] for effect in Effect}
     for rule in rules():
         if not rule.conditions & known:
             continue
@@ -191,7 +191,7 @@ def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -
                 words = f"{doing.name}: {_names(rule, known).lower()}, {rule.reason}."
                 if not rule.touches & doing.touches:
                     words = f"{doing.name}: {_names(rule, known).lower()}, and {_NOT_SAID}."
-                found[rule.effect].append(Finding(rule.key, words))
+                found[rule.effect].append(GateReason(rule.key, words))
     return Gate(
         blocks=_once(gate.blocks, found[Effect.BLOCK]),
         needs_reason=_once(gate.needs_reason, found[Effect.PRECAUTION]),
@@ -209,15 +209,15 @@ def limited_minutes(rule: Rule, does: Sequence[Doing]) -> float:
     return max(sums.values())
 
 
-def _over(rule: Rule, known: frozenset[Condition], does: Sequence[Doing]) -> list[Finding]:
+def _over(rule: Rule, known: frozenset[Condition], does: Sequence[Doing]) -> list[GateReason]:
     minutes, most = limited_minutes(rule, does), rule.number or 0.0
     if minutes <= most + _ROUNDING_MIN:
         return []
     words = f"{_names(rule, known)}: {rule.reason}; these are {minutes:.1f} min. Leave out steps or repetitions."
-    return [Finding(rule.key, words)]
+    return [GateReason(rule.key, words)]
 
 
-def _once(before: tuple[Finding, ...], more: Iterable[Finding]) -> tuple[Finding, ...]:
+def _once(before: tuple[GateReason, ...], more: Iterable[GateReason]) -> tuple[GateReason, ...]:
     return tuple(dict.fromkeys((*before, *more)))
 
 

@@ -8,7 +8,7 @@ from core.safety.screening import RedFlag, Screening, in_words, opens_when
 
 
 @dataclass(frozen=True, slots=True)
-class Finding:
+class GateReason:
     """One reason of the gate: code, parameters, and words for the clinician."""
 
     code: str
@@ -20,9 +20,9 @@ class Gate:
     """`blocks` admit no reason; `needs_reason` can be answered in writing by the clinician;
     `reminds` stands in nobody's way."""
 
-    blocks: tuple[Finding, ...] = field(default=())
-    needs_reason: tuple[Finding, ...] = field(default=())
-    reminds: tuple[Finding, ...] = field(default=())
+    blocks: tuple[GateReason, ...] = field(default=())
+    needs_reason: tuple[GateReason, ...] = field(default=())
+    reminds: tuple[GateReason, ...] = field(default=())
 
     def opens(self, written_reason: str) -> bool:
         return not self.blocks and (not self.needs_reason or bool(written_reason.strip()))
@@ -57,7 +57,7 @@ def activation_gate(
     not fresh and an old screening need a written reason.
     """
     if screening is None:
-        return Gate(blocks=(Finding("not_screened", "No screening is recorded yet."),))
+        return Gate(blocks=(GateReason("not_screened", "No screening is recorded yet."),))
     when = occasion or Occasion()
     stale = _stale(screening, today, when)
     return Gate(
@@ -67,26 +67,28 @@ def activation_gate(
     )
 
 
-def _blocks(screening: Screening, today: date) -> list[Finding]:
+def _blocks(screening: Screening, today: date) -> list[GateReason]:
     found = []
     for flag in screening.open_flags(today):
         day = f"{screening.noted(flag):%-d %B %Y}"
-        found.append(Finding(flag.value, f"{in_words(flag)}, noted {day}: {opens_when(flag)}."))
+        found.append(GateReason(flag.value, f"{in_words(flag)}, noted {day}: {opens_when(flag)}."))
     rest = screening.voice_rest_until
     if rest is not None and today < rest:
-        found.append(Finding("voice_rest", f"Voice rest is ordered until {rest:%-d %B %Y}."))
+        found.append(GateReason("voice_rest", f"Voice rest is ordered until {rest:%-d %B %Y}."))
     if screening.minor and not screening.guardian_consent:
-        found.append(Finding("consent_missing", "The guardian's consent is not recorded."))
+        found.append(GateReason("consent_missing", "The guardian's consent is not recorded."))
     return found
 
 
-def _needs_reason(screening: Screening, today: date, when: Occasion) -> list[Finding]:
+def _needs_reason(screening: Screening, today: date, when: Occasion) -> list[GateReason]:
     found = []
     if words := _not_examined(screening, today, when):
-        found.append(Finding("not_examined", words))
+        found.append(GateReason("not_examined", words))
     age_days = (today - screening.asked_on).days
     if age_days > ASK_AGAIN_AFTER.number:
-        found.append(Finding("screening_old", f"The screening is {age_days} days old: ask again."))
+        found.append(
+            GateReason("screening_old", f"The screening is {age_days} days old: ask again.")
+        )
     return found
 
 
@@ -109,7 +111,7 @@ def _not_examined(screening: Screening, today: date, when: Occasion) -> str | No
     )
 
 
-def _stale(screening: Screening, today: date, when: Occasion) -> tuple[Finding, ...]:
+def _stale(screening: Screening, today: date, when: Occasion) -> tuple[GateReason, ...]:
     day = screening.larynx_examined_on
     if day is None or not screening.examined(today):
         return ()
@@ -120,4 +122,4 @@ def _stale(screening: Screening, today: date, when: Occasion) -> tuple[Finding, 
         f"The last examination of the larynx is {age_days} days old, more than "
         f"{when.examination_days:g}: examine again."
     )
-    return (Finding("examination_old", words),)
+    return (GateReason("examination_old", words),)

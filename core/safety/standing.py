@@ -9,14 +9,14 @@ from core.safety.screening import RedFlag, Screening
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Asked:
+class OneScreening:
     """One screening as it was asked; mistaken: red flags of earlier ones that were noted in error."""
 
     screening: Screening
     mistaken: frozenset[RedFlag] = frozenset()
 
 
-def standing(asked: Sequence[Asked]) -> Screening | None:
+def standing(asked: Sequence[OneScreening]) -> Screening | None:
     """The newest screening with what still stands of those before it; oldest first, None for none.
 
     A red flag that was open when it was asked again stays with its day though nobody ticked it,
@@ -30,7 +30,7 @@ def standing(asked: Sequence[Asked]) -> Screening | None:
     return now
 
 
-def _after(before: Screening, one: Asked) -> Screening:
+def _after(before: Screening, one: OneScreening) -> Screening:
     new = one.screening
     noted = {flag: new.noted(flag) for flag in new.red_flags}
     for flag in before.open_flags(new.asked_on):

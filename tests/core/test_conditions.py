@@ -24,7 +24,7 @@ from core.safety.conditions import (
 from core.safety.gate import Gate
 from core.safety.program_gate import program_gate
 from core.safety.screening import RedFlag, Screening
-from core.safety.standing import Asked, standing
+from core.safety.standing import OneScreening, standing
 
 TODAY = date(2026, 6, 15)
 
@@ -263,13 +263,13 @@ def test_a_release_of_an_earlier_surgery_does_not_open_for_a_later_one():
     assert opens(operated(0, released_on=ago(20), folds_operated_on=ago(20)))
     assert not opens(operated(0, released_on=ago(20), folds_operated_on=ago(19)))
     # the release of the first operation stays in the record, the second has none yet
-    first = Asked(screening=operated(300, released_on=ago(290), folds_operated_on=ago(320)))
-    again = Asked(screening=operated(5, folds_operated_on=ago(15)))
+    first = OneScreening(screening=operated(300, released_on=ago(290), folds_operated_on=ago(320)))
+    again = OneScreening(screening=operated(5, folds_operated_on=ago(15)))
     assert not opens(standing([first, again]))
     # the same operation told again stays released, though nobody repeats its day
-    assert opens(standing([first, Asked(screening=operated(5))]))
-    undated = Asked(screening=operated(300, released_on=ago(290)))
-    told = [Asked(screening=operated(320)), undated, Asked(screening=operated(5))]
+    assert opens(standing([first, OneScreening(screening=operated(5))]))
+    undated = OneScreening(screening=operated(300, released_on=ago(290)))
+    told = [OneScreening(screening=operated(320)), undated, OneScreening(screening=operated(5))]
     assert opens(standing(told))
 
 

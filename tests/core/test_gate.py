@@ -10,7 +10,7 @@ from core.grading.need import ClientFacts, Need, need_of
 from core.reference import values
 from core.safety.gate import Occasion, activation_gate
 from core.safety.screening import RedFlag, Screening, in_words
-from core.safety.standing import Asked, standing
+from core.safety.standing import OneScreening, standing
 
 TODAY = date(2026, 6, 15)
 
@@ -157,7 +157,7 @@ def test_the_weeks_of_hoarseness_set_the_urgency():
 def asked(days_ago, *flags, mistaken=(), **answers):
     day = ago(days_ago)
     noted = {RedFlag(flag): day for flag in flags}
-    return Asked(
+    return OneScreening(
         screening=screening(asked_on=day, red_flags=frozenset(noted), noted_on=noted, **answers),
         mistaken=frozenset(RedFlag(flag) for flag in mistaken),
     )

@@ -26,7 +26,7 @@ PACE = PaceTarget(in_s=2.4, out_s=4.8)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Asked:
+class MeasureTask:
     """The standard words for a measure, its task, how many attempts are wanted, and whether its
     seconds may be typed instead."""
 
@@ -41,37 +41,37 @@ _SOFT = _(
     "“Take an easy breath. Hold the note as soft and as steady as you can, while it stays so.”"
 )
 
-ASKED: dict[str, Asked] = {
-    Measure.REFERENCE: Asked(
+ASKED: dict[str, MeasureTask] = {
+    Measure.REFERENCE: MeasureTask(
         task=Measured.HOLD,
         words=_("“Wait two seconds, then hold ‘ah’ for four seconds, as you talk across a table.”"),
         wanted=1,
     ),
-    Measure.CONVERSATION: Asked(
+    Measure.CONVERSATION: MeasureTask(
         task=Measured.LEVEL,
         words=_("“Tell me how you came here today, in your usual voice, for half a minute.”"),
         wanted=1,
     ),
-    Measure.READING: Asked(
+    Measure.READING: MeasureTask(
         task=Measured.LEVEL, words=_("“Read this aloud in your usual voice.”"), wanted=1
     ),
-    Measure.GLIDE_UP: Asked(
+    Measure.GLIDE_UP: MeasureTask(
         task=Measured.GLIDE,
         words=_("“Slide on ‘oh’ from your lowest easy note up to your highest easy note.”"),
         wanted=2,
     ),
-    Measure.GLIDE_DOWN: Asked(
+    Measure.GLIDE_DOWN: MeasureTask(
         task=Measured.GLIDE,
         words=_("“Slide on ‘oh’ from your highest easy note down to your lowest easy note.”"),
         wanted=2,
     ),
-    Measure.PHONATION: Asked(
+    Measure.PHONATION: MeasureTask(
         task=Measured.HOLD,
         words=_("“Take a deep breath and hold ‘ah’ as long as you can, at an easy pitch.”"),
         wanted=3,
         typed=True,
     ),
-    Measure.STRONG: Asked(
+    Measure.STRONG: MeasureTask(
         task=Measured.HOLD,
         words=_(
             "“Breathe in well. Say ‘ah’, strong and even, effort 7 to 9 of 10, not shouted, as long as it stays so.”"
@@ -79,22 +79,22 @@ ASKED: dict[str, Asked] = {
         wanted=0,
         typed=True,
     ),
-    Measure.S: Asked(
+    Measure.S: MeasureTask(
         task=Measured.HISS,
         words=_("“Take a deep breath and hold ‘sss’ as long as you can.”"),
         wanted=2,
         typed=True,
     ),
-    Measure.Z: Asked(
+    Measure.Z: MeasureTask(
         task=Measured.HOLD,
         words=_("“Take a deep breath and hold ‘zzz’ as long as you can.”"),
         wanted=2,
         typed=True,
     ),
-    Measure.PROBE_LOW: Asked(task=Measured.HOLD, words=_SOFT, wanted=2, typed=True),
-    Measure.PROBE_MIDDLE: Asked(task=Measured.HOLD, words=_SOFT, wanted=2, typed=True),
-    Measure.PROBE_TOP: Asked(task=Measured.HOLD, words=_SOFT, wanted=2, typed=True),
-    Measure.BUBBLES: Asked(
+    Measure.PROBE_LOW: MeasureTask(task=Measured.HOLD, words=_SOFT, wanted=2, typed=True),
+    Measure.PROBE_MIDDLE: MeasureTask(task=Measured.HOLD, words=_SOFT, wanted=2, typed=True),
+    Measure.PROBE_TOP: MeasureTask(task=Measured.HOLD, words=_SOFT, wanted=2, typed=True),
+    Measure.BUBBLES: MeasureTask(
         task=Measured.BUBBLES,
         words=_(
             "“Bubble a comfortable note through the tube in water, evenly.” No water where swallowing is unsafe."
@@ -102,17 +102,17 @@ ASKED: dict[str, Asked] = {
         wanted=0,
         touches=frozenset({Touch.WATER}),
     ),
-    Measure.JOIN: Asked(
+    Measure.JOIN: MeasureTask(
         task=Measured.SZ,
         words=_("“Hiss, and let the hiss turn into a buzz without a stop.”"),
         wanted=0,
     ),
-    Measure.PATTERN: Asked(
+    Measure.PATTERN: MeasureTask(
         task=Measured.PATTERN,
         words=_("“Sing the pattern up and down on ‘oo’, softly, one note after the other.”"),
         wanted=0,
     ),
-    Measure.BREATH: Asked(
+    Measure.BREATH: MeasureTask(
         task=Measured.BREATH,
         words=_("“Breathe in for 4 beats and out for 8, three times, so that it can be heard.”"),
         wanted=0,

@@ -22,7 +22,7 @@ from core.safety.circumstances import Circumstance, Event, Living
 from core.safety.condition import Condition
 from core.safety.conditions import allows, known_conditions
 from core.safety.screening import RedFlag, Screening
-from core.safety.standing import Asked, standing
+from core.safety.standing import OneScreening, standing
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StoredScreening
 
 PROBES = (Measure.PROBE_LOW, Measure.PROBE_MIDDLE, Measure.PROBE_TOP)
@@ -46,8 +46,8 @@ def standing_screening(
     return standing([_asked(row, minor=minor) for row in rows])
 
 
-def _asked(row: StoredScreening, *, minor: bool) -> Asked:
-    return Asked(
+def _asked(row: StoredScreening, *, minor: bool) -> OneScreening:
+    return OneScreening(
         screening=Screening(
             asked_on=row.asked_on,
             larynx_examined_on=row.larynx_examined_on,
