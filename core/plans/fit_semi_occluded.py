@@ -160,7 +160,7 @@ def _tube(fitting: Fitting, task: Task, spec: StepSpec) -> Tube | None:
 
 def _airflow(fitting: Fitting) -> tuple[float, str]:
     known = fitting.baseline
-    if known.capacity_ml and known.best_phonation_s:
-        quotient = phonation_quotient_ml_per_s(known.capacity_ml[0], known.best_phonation_s)
+    if known.capacity and known.best_phonation_s:
+        quotient = phonation_quotient_ml_per_s(known.capacity.ml, known.best_phonation_s)
         return min(max(quotient, 20.0), 1000.0), "the client's own phonation quotient"
     return AIRFLOW_ASSUMED.number, "assumed"

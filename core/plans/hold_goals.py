@@ -84,10 +84,10 @@ def _seconds(school: HoldGoal, fitting: Fitting) -> tuple[float, str]:
             raise PlanError("goal_missing")
         return known.best_s_s, "the client's own longest /s/"
     if school is HoldGoal.AIRFLOW:
-        if known.capacity_ml is None:
+        if known.capacity is None:
             fitting.ask("Measure the vital capacity, or note height and sex at birth (lungs).")
             raise PlanError("goal_missing")
-        volume_ml, source = known.capacity_ml
+        volume_ml, source = known.capacity.ml, known.capacity.source
         words = f"airflow goal: {source} {volume_ml:.0f} mL ÷ 80 mL/s"
         return airflow_goal_s(volume_ml), words
     if known.best_phonation_s is None:

@@ -8,7 +8,8 @@ from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
-from core.plans.figures import LungSex, vital_capacity_ml
+from core.plans.capability import ADULT_FROM_AGE, Capacity, Thresholds, capacity_of
+from core.plans.figures import LungSex
 from core.plans.targets import Strict, checked
 from core.reference.values import CONCERT_A4, OLDEST_CLIENT, YOUNGEST_CLIENT
 
@@ -104,39 +105,45 @@ class Baseline(Strict):
 
     @property
     def minor(self) -> bool:
-        return self.age_years < 18
+        return self.age_years < ADULT_FROM_AGE
 
     @property
-    def capacity_ml(self) -> tuple[float, str] | None:
-        """Volume of air in mL and where it comes from; None where it cannot be told."""
-        if self.phonated_volume_ml is not None:
-            return self.phonated_volume_ml, "phonated volume"
-        if self.vital_capacity_ml is not None:
-            return self.vital_capacity_ml, "measured vital capacity (overshoots)"
-        if self.height_cm is None or self.lung_sex is None or self.minor:
-            return None
-        if not 120 <= self.height_cm <= 220:
-            return None
-        estimated = vital_capacity_ml(self.lung_sex, self.age_years, self.height_cm)
-        return estimated, "estimated vital capacity (overshoots)"
+    def capacity(self) -> Capacity | None:
+        """The volume of air; None where it cannot be told."""
+        return capacity_of(
+            age_years=self.age_years,
+            phonated_volume_ml=self.phonated_volume_ml,
+            measured_ml=self.vital_capacity_ml,
+            height_cm=self.height_cm,
+            sex=self.lung_sex,
+        )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Limits(Strict):
     """What clinic and client set as limits. breath_hold: turned on by the clinician, for this
-    client; mixed_advice: whether care advice of mixed evidence is given."""
+    client; mixed_advice: whether care advice of mixed evidence is given; short_phonation_s, sz_ratio:
+    from where the clinic flags a phonation time (s) and an s/z ratio."""
 
     minutes_a_session: float | None = None
     minutes_a_week: float | None = None
     sessions_a_day: int | None = None
     breath_hold: bool = False
     mixed_advice: bool = True
+    short_phonation_s: float = Thresholds().short_phonation_s
+    sz_ratio: float = Thresholds().sz_ratio
+
+    @property
+    def flagged_from(self) -> Thresholds:
+        return Thresholds(short_phonation_s=self.short_phonation_s, sz_ratio=self.sz_ratio)
 
     def __post_init__(self) -> None:
         for name, low, high in (
             ("minutes_a_session", 1, 60),
             ("minutes_a_week", 5, 1000),
             ("sessions_a_day", 1, 6),
+            ("short_phonation_s", 0.01, 1000),
+            ("sz_ratio", 0.01, 1000),
         ):
             if (came := getattr(self, name)) is not None:
                 checked(name, came, low, high)

@@ -7,9 +7,9 @@ from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.touches import Touch
 from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
-from core.plans.figures import sz_ratio
+from core.plans.capability import flags_of
 from core.plans.fit_counted import warm_up_minutes
-from core.plans.known import Baseline, Fitting, Tried
+from core.plans.known import Baseline, Fitting, Limits, Tried
 from core.plans.program import Advice, Chosen, Program
 from core.plans.schools import School, school_of, schools
 from core.plans.step import Phase, Step
@@ -21,10 +21,7 @@ from core.proposing.trim import Weighed
 from core.proposing.within import within_minutes, within_school
 from core.reference.values import (
     MINUTES_A_SESSION,
-    SHORT_PHONATION,
-    SHORT_S,
     STRAIN_TO_THINK_ABOUT,
-    SZ_RATIO_FLAG,
     WARM_UP_LONGEST,
 )
 from core.safety.circumstances import lines_for_clinician
@@ -122,13 +119,13 @@ def propose(
             *program.problems(),
             *program.notices(),
             *load_notices(load, request.limits),
-            *_of_baseline(request.baseline),
+            *_of_baseline(request.baseline, request.limits),
             *lines_for_clinician(request.living, today=request.today, steps=len(weighed)),
         ),
     )
 
 
-def _of_baseline(known: Baseline) -> tuple[str, ...]:
+def _of_baseline(known: Baseline, limits: Limits) -> tuple[str, ...]:
     """What of the baseline should be thought about before it is activated."""
     found = []
     if known.throat_strain is not None and known.throat_strain >= STRAIN_TO_THINK_ABOUT.number:
@@ -136,19 +133,14 @@ def _of_baseline(known: Baseline) -> tuple[str, ...]:
             f"Throat strain {known.throat_strain} of 10 at the baseline: ease before length, "
             "loudness or range."
         )
-    best = known.best_phonation_s
-    if best is not None and not known.minor and best < SHORT_PHONATION.number:
-        found.append(
-            f"“Ah” {best:g} s is under {SHORT_PHONATION.number:g} s ({SHORT_PHONATION.source})."
-        )
-    longest_s, longest_z = known.best_s_s, max(known.z_s, default=None)
-    if longest_s and longest_z and longest_s >= SHORT_S.number:
-        ratio = sz_ratio(longest_s, longest_z)
-        if ratio >= SZ_RATIO_FLAG.number:
-            found.append(
-                f"s/z {ratio:.2f} is {SZ_RATIO_FLAG.number:g} or more: the folds may not close "
-                f"well ({SZ_RATIO_FLAG.source})."
-            )
+    flags = flags_of(
+        age_years=known.age_years,
+        phonation_s=known.best_phonation_s,
+        s_s=known.best_s_s,
+        z_s=max(known.z_s, default=None),
+        thresholds=limits.flagged_from,
+    )
+    found += [flag.words for flag in flags if flag.code != "sz_short"]
     return tuple(found)
 
 

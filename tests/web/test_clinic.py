@@ -148,6 +148,10 @@ def test_a_changed_threshold_is_the_one_the_page_names(lead, clinic, person, cli
     shown = lead.get(page).content.decode()
     assert "is under" not in shown
     assert "or more: the folds" not in shown
+    lead.post(reverse("programs:propose", args=[person.pk]), {"school": ["sustained"]})
+    bench = lead.get(reverse("programs:bench", args=[person.pk])).content.decode()
+    assert "Stretch glide" in bench
+    assert "or more: the folds" not in bench
 
 
 @pytest.mark.parametrize(

@@ -9,15 +9,14 @@ from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
+from core.plans.capability import Capacity, Thresholds, capacity_of, flags_of
 from core.plans.figures import (
     LungSex,
     airflow_goal_s,
     phonation_quotient_ml_per_s,
     sz_ratio,
-    vital_capacity_ml,
 )
 from core.plans.pitches import PitchSchool, fit_pitches
-from core.reference import values
 from core.safety.circumstances import Circumstance, Event, Living
 from core.safety.condition import Condition
 from core.safety.conditions import allows, known_conditions
@@ -178,51 +177,37 @@ class BaselineView:
         return sz_ratio(s, z) if s and z else None
 
     @cached_property
-    def capacity_ml(self) -> tuple[float, bool] | None:
-        """Vital capacity in mL and whether it is only estimated."""
+    def capacity(self) -> Capacity | None:
+        """The volume of air; None where it cannot be told."""
         row = self.baseline
-        if row.vital_capacity_ml:
-            return row.vital_capacity_ml, False
-        if not (row.height_cm and row.lung_sex) or self.age < 18:
-            return None
-        try:
-            return vital_capacity_ml(LungSex(row.lung_sex), self.age, row.height_cm), True
-        except PlanError:
-            return None
+        return capacity_of(
+            age_years=self.age,
+            measured_ml=row.vital_capacity_ml,
+            height_cm=row.height_cm,
+            sex=LungSex(row.lung_sex) if row.lung_sex else None,
+        )
 
     @cached_property
     def quotient_ml_per_s(self) -> float | None:
         best = self.best_s(Measure.PHONATION)
-        if self.capacity_ml is None or not best:
+        if self.capacity is None or not best:
             return None
-        return phonation_quotient_ml_per_s(self.capacity_ml[0], best)
+        return phonation_quotient_ml_per_s(self.capacity.ml, best)
 
     @cached_property
     def airflow_goal_s(self) -> float | None:
-        return airflow_goal_s(self.capacity_ml[0]) if self.capacity_ml else None
+        return airflow_goal_s(self.capacity.ml) if self.capacity else None
 
     def flags(self, clinic) -> list[tuple[str, str]]:
         """Code and sentence of every value beyond its threshold, with the threshold used."""
-        found = []
-        best = self.best_s(Measure.PHONATION)
-        if best is not None and self.age >= 18 and best < clinic.short_phonation_s:
-            found.append(
-                (
-                    "short_phonation",
-                    f"{best:.1f} s is under {clinic.short_phonation_s:g} s "
-                    f"({values.SHORT_PHONATION.source})",
-                )
-            )
-        s = self.best_s(Measure.S)
-        if self.sz_ratio is not None and self.sz_ratio >= clinic.sz_ratio_flag:
-            if s is not None and s < values.SHORT_S.number:
-                found.append(("sz_short", "s/z is high, but both are short: it says nothing."))
-            else:
-                found.append(
-                    (
-                        "sz_ratio",
-                        f"{self.sz_ratio:.2f} is {clinic.sz_ratio_flag:g} or more: the folds may "
-                        f"not close well ({values.SZ_RATIO_FLAG.source})",
-                    )
-                )
-        return found
+        thresholds = Thresholds(
+            short_phonation_s=clinic.short_phonation_s, sz_ratio=clinic.sz_ratio_flag
+        )
+        found = flags_of(
+            age_years=self.age,
+            phonation_s=self.phonation_s,
+            s_s=self.best_s(Measure.S),
+            z_s=self.best_s(Measure.Z),
+            thresholds=thresholds,
+        )
+        return [(flag.code, flag.words) for flag in found]

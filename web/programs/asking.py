@@ -59,6 +59,8 @@ def request_for(
             ),
             minutes_a_week=_least(client.clinic.week_minutes, row.minutes_a_week if row else None),
             breath_hold=breath_hold,
+            short_phonation_s=client.clinic.short_phonation_s,
+            sz_ratio=client.clinic.sz_ratio_flag,
         ),
         wishes=Wishes(zone=client.time_zone),
         a4_hz=client.clinic.a4_hz,

@@ -1,0 +1,67 @@
+"""What a baseline says of lungs and folds: by hand from the worked case (woman, 52, 165 cm)."""
+
+import pytest
+
+from core.plans.capability import Thresholds, capacity_of, flags_of
+from core.plans.figures import LungSex
+from core.plans.known import Limits
+from core.proposing.report import proposal_data
+from tests.core.fitted import propose_for, request
+
+COOK = {"age_years": 52, "phonation_s": 9.4, "s_s": 17.6, "z_s": 11.0}
+
+
+def flags(thresholds=None, **changes):
+    found = flags_of(**COOK | changes, thresholds=thresholds or Thresholds())
+    return {flag.code: flag.words for flag in found}
+
+
+def test_the_estimate_is_for_adults_of_a_height_the_equation_knows():
+    # (21.78 − 0.101 · 52) · 165 = 2727 mL
+    lungs = {"age_years": 52, "height_cm": 165.0, "sex": LungSex.FEMALE}
+    assert capacity_of(**lungs).ml == pytest.approx(2727, abs=1)
+    assert capacity_of(**lungs).estimated
+    assert capacity_of(**lungs | {"age_years": 17}) is None
+    assert capacity_of(**lungs | {"height_cm": 119.0}) is None
+    assert capacity_of(**lungs | {"height_cm": 221.0}) is None
+    assert capacity_of(**lungs | {"sex": None}) is None
+    assert capacity_of(age_years=52, height_cm=None, sex=LungSex.MALE) is None
+
+
+def test_what_was_measured_comes_before_what_is_estimated():
+    lungs = {"age_years": 52, "height_cm": 165.0, "sex": LungSex.FEMALE}
+    measured = capacity_of(**lungs, measured_ml=3100.0)
+    assert (measured.ml, measured.estimated) == (3100.0, False)
+    assert capacity_of(**lungs, measured_ml=3100.0, phonated_volume_ml=1900.0).ml == 1900.0
+
+
+def test_the_worked_case_is_flagged_twice():
+    assert set(flags()) == {"short_phonation", "sz_ratio"}
+    assert "9.4 s is under 10 s" in flags()["short_phonation"]
+    assert "1.60 is 1.4 or more" in flags()["sz_ratio"]
+
+
+@pytest.mark.parametrize(
+    ("changes", "codes"),
+    [
+        ({"phonation_s": 10.0}, {"sz_ratio"}),
+        ({"age_years": 12}, {"sz_ratio"}),
+        ({"phonation_s": None}, {"sz_ratio"}),
+        ({"z_s": 13.0}, {"short_phonation"}),
+        ({"z_s": None}, {"short_phonation"}),
+        ({"s_s": 4.9, "z_s": 3.0}, {"short_phonation", "sz_short"}),
+    ],
+)
+def test_a_flag_needs_its_value_beyond_its_threshold(changes, codes):
+    assert set(flags(**changes)) == codes
+
+
+def test_a_clinic_s_own_thresholds_count_on_the_page_and_in_a_proposal():
+    calm = Thresholds(short_phonation_s=8.0, sz_ratio=1.7)
+    assert flags(calm) == {}
+    wanted = request("sustained")
+    assert "the folds may not close" in str(proposal_data(propose_for(wanted), wanted))
+    own = request("sustained", limits=Limits(short_phonation_s=8.0, sz_ratio=1.7))
+    said = str(proposal_data(propose_for(own), own))
+    assert "the folds may not close" not in said
+    assert "9.4 s is under" not in said
