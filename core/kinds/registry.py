@@ -78,3 +78,9 @@ def read_task_figures(data: dict[str, Any] | None) -> TaskFigures | None:
         if data and kind.own is not None and kind.own.key in data:
             return kind.own.read(data)
     return None
+
+
+def read_figures(data: dict[str, Any], *, room_db: float | None = None) -> Figures:
+    """What `Figures.as_data` gave, read back with the figures of its kind; the room (dBFS) is not
+    in it."""
+    return Figures.read(data, own=read_task_figures(data), room_db=room_db)

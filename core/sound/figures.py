@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any
+from typing import Any, Self
 
 import numpy as np
 
@@ -64,6 +64,18 @@ class Contour:
             "level_db": [round(float(level), 1) for level in self.level_db],
         }
 
+    @classmethod
+    def read(cls, data: dict[str, Any]) -> Self:
+        """What `as_data` gave, read back."""
+        f0_hz = np.array([np.nan if f0 is None else f0 for f0 in data["f0_hz"]], dtype=float)
+        level_db = np.array(data["level_db"], dtype=float)
+        return cls(f0_hz=f0_hz, level_db=level_db, t0_s=data["t0_s"], hop_s=data["hop_s"])
+
+    @classmethod
+    def none(cls) -> Self:
+        """Of a measurement whose contour was not kept."""
+        return cls(f0_hz=np.zeros(0), level_db=np.zeros(0))
+
 
 @dataclass(frozen=True, slots=True)
 class Glide:
@@ -76,6 +88,21 @@ class Glide:
     direction: str
     evenness_semitones: float = 0.0
     broke_at_hz: tuple[float, ...] = ()
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            "low_hz": round(self.low_hz, 2),
+            "high_hz": round(self.high_hz, 2),
+            "span_semitones": round(self.span_semitones, 2),
+            "direction": self.direction,
+            "evenness_semitones": round(self.evenness_semitones, 2),
+            "broke_at_hz": [None if np.isnan(hz) else round(hz, 2) for hz in self.broke_at_hz],
+        }
+
+    @classmethod
+    def read(cls, data: dict[str, Any]) -> Self:
+        """What `as_data` gave, read back."""
+        return cls(**{**data, "broke_at_hz": tuple(hz or np.nan for hz in data["broke_at_hz"])})
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,14 +180,37 @@ class Figures:
         if contour:
             data["contour"] = self.contour.as_data()
         if self.glide:
-            data["glide"] = {
-                "low_hz": round(self.glide.low_hz, 2),
-                "high_hz": round(self.glide.high_hz, 2),
-                "span_semitones": round(self.glide.span_semitones, 2),
-                "direction": self.glide.direction,
-                "evenness_semitones": round(self.glide.evenness_semitones, 2),
-                "broke_at_hz": [
-                    None if np.isnan(hz) else round(hz, 2) for hz in self.glide.broke_at_hz
-                ],
-            }
+            data["glide"] = self.glide.as_data()
         return {**data, **self.own.as_data()} if self.own else data
+
+    @classmethod
+    def read(
+        cls, data: dict[str, Any], *, own: TaskFigures | None, room_db: float | None = None
+    ) -> Self:
+        """What `as_data` gave, read back, with or without its contour; own figures and room are
+        not read here."""
+        curve, tremor, level = data.get("contour"), data["tremor"], data["level_db"]
+        reasons = tuple(Reason(**reason) for reason in data["quality"]["reasons"])
+        glide = data.get("glide")
+        return cls(
+            task=data["task"],
+            target=data["target"],
+            quality=Quality(Verdict(data["quality"]["verdict"]), reasons),
+            contour=Contour.read(curve) if curve else Contour.none(),
+            hold_s=data["hold_s"],
+            onset_s=data["onset_s"],
+            offset_s=data["offset_s"],
+            breaks=tuple(Break(**one) for one in data["breaks"]),
+            f0_median_hz=data["f0_hz"]["median"],
+            f0_sd_semitones=data["f0_hz"]["sd_semitones"],
+            pitch_error_cents=data["pitch_error_cents"],
+            level_mean_db=level["mean"],
+            level_sd_db=level["sd"],
+            slope_db_per_s=level["slope_db_per_s"],
+            trail_off_db=level["trail_off_db"],
+            room_db=room_db,
+            tremor=Tremor(**tremor) if tremor else None,
+            onset=data["onset"],
+            glide=Glide.read(glide) if glide else None,
+            own=own,
+        )

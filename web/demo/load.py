@@ -1,15 +1,11 @@
 """Fills an empty database with the clinic of Harrow Quay, through use-cases only."""
 
 import uuid
-import zoneinfo
-from datetime import datetime, time, timedelta
-from functools import partial
+from collections.abc import Sequence
+from datetime import datetime, timedelta
 
-from core.dose.calendar import asked_on
 from core.notes.note import Note
-from core.plans.climbing import on_rung
-from core.simulate.history import Course, Profile, sessions_of
-from core.sound import VERSION
+from core.simulate.history import Profile
 from web.clients.models import Client, ClientAccess, Measure
 from web.clients.queries import BaselineView
 from web.clients.signals import record_changed
@@ -21,17 +17,14 @@ from web.clients.usecases.baseline import (
 )
 from web.clients.usecases.enrol import enrol_client, record_screening
 from web.clients.usecases.link import make_link
-from web.clinic.clock import local_date
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import accept_invitation, invite, open_clinic
 from web.demo.people import Person, people
-from web.demo.played import next_rung, played_attempts
+from web.demo.practised import Practice, activated, practise
+from web.demo.takes import Takes
 from web.demo.visit import measure_visit
-from web.practice.usecases.keep_session import keep_session
 from web.programs import usecases as programs
 from web.programs.asking import request_for
-from web.programs.gates import gate_of
-from web.programs.models import Draft, ProgramVersion
 
 PASSWORD = "harrow-quay-demo"
 PIN = "246810"
@@ -41,13 +34,10 @@ MEASURED_VISITS = (SHOWN, "Alwin Prewett")
 ZONE = "Europe/Dublin"
 LEAD = "lead@harrow-quay.example"
 CLINICIANS = (("una@harrow-quay.example", "Una Carrick"), ("dov@harrow-quay.example", "Dov Ellery"))
-DAYS_BETWEEN_CLIMBS = 8
-SIMULATED = "simulated history"
-AGREED = "Agreed with the treating physician; looked at again at the next visit."
 
 
-def load_demo(now: datetime) -> Clinic:
-    """Clinic, staff, 24 clients with their histories up to `now`."""
+def load_demo(now: datetime, takes: Takes, *, only: Sequence[str] = ()) -> Clinic:
+    """Clinic, staff, 24 clients with their histories up to `now`; `only`: just these by name."""
     clinic = open_clinic(
         name="Harrow Quay Voice Clinic",
         lead_email=LEAD,
@@ -65,7 +55,8 @@ def load_demo(now: datetime) -> Clinic:
         )
         staff.append(accept_invitation(invitation, name=name, password=PASSWORD, now=now))
     for number, person in enumerate(people()):
-        _client(clinic, person, staff[0 if person.hers else 1], number, now)
+        if not only or person.name in only:
+            _client(clinic, person, staff[0 if person.hers else 1], number, now, takes)
     return clinic
 
 
@@ -80,7 +71,9 @@ def sign_ins(address: str) -> str:
     return "\n".join(lines)
 
 
-def _client(clinic: Clinic, person: Person, clinician: User, number: int, now: datetime) -> None:
+def _client(
+    clinic: Clinic, person: Person, clinician: User, number: int, now: datetime, takes: Takes
+) -> None:
     begin = now - timedelta(days=7 * person.weeks + 1)
     born = begin.date().replace(year=begin.year - person.age, day=1)
     client = enrol_client(
@@ -110,7 +103,7 @@ def _client(clinic: Clinic, person: Person, clinician: User, number: int, now: d
     )
     view = _baseline(client, person, clinician, begin)
     if person.weeks:
-        _practice(client, person, view, clinician, number, begin, now)
+        _practice(client, person, view, clinician, number, begin, now, takes)
     record_changed.send(Client, client_id=client.pk)
 
 
@@ -161,10 +154,11 @@ def _practice(
     number: int,
     begin: datetime,
     now: datetime,
+    takes: Takes,
 ) -> None:
     wanted = request_for(client, view, chosen=person.schools, today=begin.date())
     draft = programs.propose(client, wanted, by=by, now=begin)
-    version = _activate(client, draft, by, begin)
+    version = activated(client, draft, by, begin)
     access, _pin = make_link(client, by=by, now=begin, pin=PIN)
     profile = Profile(
         course=person.course,
@@ -174,58 +168,13 @@ def _practice(
         strain=person.strain,
         seed=1000 + number,
     )
-    zone = zoneinfo.ZoneInfo(ZONE)
-    climbed = begin.date()
-    happened = [
-        (datetime.combine(played.day, time(0), zone) + timedelta(minutes=played.minute), played)
-        for played in sessions_of(
-            profile,
-            first=begin.date(),
-            days=7 * person.weeks + 1,
-            asked=partial(asked_on, version.program.dose, begin.date()),
-        )
-    ]
-    happened = [(at, played) for at, played in happened if at <= now]
-    for at, played in happened:
-        weeks_in = (played.day - begin.date()).days / 7
-        able = profile.start_s + profile.gain_s_a_week * weeks_in
-        if (
-            person.course in (Course.IMPROVING, Course.OVER_KEEN)
-            and (played.day - climbed).days >= DAYS_BETWEEN_CLIMBS
-            and (nxt := next_rung(version.program))
-            and able >= nxt.seconds
-        ):
-            moved = programs.edit_draft(
-                client,
-                revision=Draft.objects.get(client=client).revision,
-                change=partial(on_rung, step_id=nxt.step_id, rung=nxt.rung),
-                by=by,
-                now=at,
-            )
-            version, climbed = _activate(client, moved, by, at), played.day
-        sung = played is happened[-1][1]
-        keep_session(
-            client,
-            version,
-            access=access,
-            started_at=at,
-            attempts=played_attempts(
-                version, profile, played.seed, weeks_in, sung=sung, whole=person.name == SHOWN
-            ),
-            strain=played.strain,
-            stop_sign="light_headed" if played.stopped else "",
-            input_name="simulated voice" if sung else SIMULATED,
-            measured_by=f"kernel {VERSION}" if sung else "simulate",
-        )
-
-
-def _activate(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVersion:
-    gate = gate_of(client, draft.program, local_date(at, client.time_zone))
-    return programs.activate(
-        client,
-        revision=draft.revision,
-        written_reason=AGREED if gate.needs_reason else "",
+    practice = Practice(
+        client=client,
+        person=person,
         by=by,
-        now=at,
-        active_from=at.date(),
+        access=access,
+        profile=profile,
+        takes=takes,
+        begin=begin.date(),
     )
+    practise(practice, version, now)

@@ -1,26 +1,24 @@
-"""What was done in one home session of the demo: the last one is performed and measured, of those
-before only the figures are played, by a simulated ability."""
+"""What was done in one home session of the demo, step by step, by a simulated ability."""
 
-from dataclasses import dataclass
-
-import numpy as np
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 from core.catalogue.words import Growth
 from core.kinds.measured import Measured
 from core.plans.asked import asked_of
 from core.plans.program import Program
 from core.plans.step import Step
+from core.plans.targets import Asked, Blow, Join
 from core.simulate.history import PlayedHold, Profile, hold_on
-from core.sound.figures import Contour, Figures, Quality, Verdict
-from web.demo.performed import USUAL_TALK_DB, performed, talked
+from core.sound.figures import Figures
+from web.demo.performed import Take
 from web.practice.step_words import USUAL_TALK_S
 from web.practice.usecases.keep_session import WholeAttempt
-from web.programs.models import ProgramVersion
 
-_NO_CONTOUR = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
-_FIRST = 2
 _OFF_DAY_CENTS = 15
-_DRAWN = (Measured.HOLD, Measured.GLIDE)
+_EVEN = PlayedHold(
+    seconds=USUAL_TALK_S, cents=0.0, pitch_sd_semitones=0.3, level_db=-30.0, trail_off_db=-2.0
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,108 +47,106 @@ def next_rung(program: Program) -> NextRung | None:
     return None
 
 
-def played_attempts(
-    version: ProgramVersion,
-    profile: Profile,
-    seed: int,
-    weeks_in: float,
-    *,
-    sung: bool,
-    whole: bool,
-) -> list[WholeAttempt]:
-    """Every attempt of one home session; `sung`: really performed and measured, with its contour,
-    after the usual talk that strong work is compared with. `whole`: all of it; else the first
-    attempts of each step, which keeps the loading short."""
-    program = version.program
-    attempts: list[WholeAttempt] = []
-    after_s = 0.0
-    if sung and any(step.level for step in program.steps):
-        figures = talked(USUAL_TALK_S, level_db=USUAL_TALK_DB, seed=seed % 997, target=None)
-        attempts.append(
-            WholeAttempt(step=None, place=0, repetition=1, figures=figures, after_s=after_s)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Player:
+    """Who plays, as the simulators know them; reference_db: usual talk at home as measured, dBFS,
+    None = no strong work."""
+
+    profile: Profile
+    size: str
+    a4_hz: float
+    reference_db: float | None = None
+
+    def against(self, reference_db: float | None) -> "Player":
+        """The same player, strong work compared with usual talk of that level, dBFS."""
+        return replace(self, reference_db=reference_db)
+
+    def usual_talk(self, seed: int) -> Take:
+        """Usual talk, asked for before the first strong work on a device."""
+        asked = Asked(seconds=USUAL_TALK_S)
+        return Take(
+            task=Measured.LEVEL,
+            asked=asked,
+            held=_EVEN,
+            seed=seed,
+            a4_hz=self.a4_hz,
+            size=self.size,
+            contour=True,
         )
+
+    def take(self, step: Step, place: int, held: PlayedHold, seed: int) -> Take | None:
+        """How one attempt is performed; None for what is not measured."""
+        task = step.kind.measured
+        if task is None:
+            return None
+        speaks = task is Measured.LEVEL
+        return Take(
+            task=task,
+            asked=asked_of(step, place),
+            held=held,
+            seed=seed,
+            a4_hz=self.a4_hz,
+            size=self.size,
+            strong=step.level is not None,
+            over_db=step.level.over_db if speaks and step.level else None,
+            reference_db=self.reference_db if speaks else None,
+            blows=isinstance(step.target, Blow),
+            hiss_s=step.target.hiss_s if isinstance(step.target, Join) else 0.0,
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Planned:
+    """One attempt before it is performed; take None = it is timed or counted by the client."""
+
+    attempt: WholeAttempt
+    take: Take | None = None
+
+    def done(self, figures: Figures | None) -> WholeAttempt:
+        return replace(self.attempt, figures=figures)
+
+
+def planned_attempts(
+    program: Program, player: Player, *, seed: int, weeks_in: float, talk: Take | None
+) -> list[Planned]:
+    """Every attempt of one home session in order; `talk`: usual talk before it."""
+    planned: list[Planned] = []
+    after_s = 0.0
+    if talk is not None:
+        attempt = WholeAttempt(step=None, place=0, repetition=1, figures=None, after_s=after_s)
+        planned.append(Planned(attempt=attempt, take=talk))
         after_s += 30.0
+    count = 0
     for step in program.steps:
         for repetition in range(1, step.repetitions + 1):
             for place in range(step.target.attempts):
-                count = len(attempts)
-                target_s = asked_of(step, place).seconds
+                asked = asked_of(step, place)
                 held = hold_on(
-                    profile,
+                    player.profile,
                     session_seed=seed,
                     place=count,
                     weeks_in=weeks_in,
-                    target_s=target_s,
+                    target_s=asked.seconds,
                 )
-                attempts.append(
-                    _attempt(
-                        step,
-                        place,
-                        repetition,
-                        held,
-                        after_s,
-                        sung=sung and (whole or (repetition == 1 and place < _FIRST)),
-                        a4_hz=program.a4_hz,
-                    )
+                count += 1
+                attempt = WholeAttempt(
+                    step=step, place=place, repetition=repetition, figures=None, after_s=after_s
                 )
-                after_s += target_s + 20.0
-    return attempts
+                take = player.take(step, place, held, (seed + 7919 * count) % 2**31)
+                if take is None:
+                    attempt = _counted(attempt, asked, held)
+                planned.append(Planned(attempt=attempt, take=take))
+                after_s += asked.seconds + 20.0
+    return planned
 
 
-def _attempt(
-    step: Step,
-    place: int,
-    repetition: int,
-    held: PlayedHold,
-    after_s: float,
-    *,
-    sung: bool,
-    a4_hz: float,
-) -> WholeAttempt:
-    asked, task = asked_of(step, place), step.kind.measured
-    if task is None:
-        share = 0.8 if abs(held.cents) > _OFF_DAY_CENTS else 1.0
-        done = None if asked.count is None else round(asked.count * share)
-        return WholeAttempt(
-            step=step,
-            place=place,
-            repetition=repetition,
-            figures=None,
-            after_s=after_s,
-            seconds=round(asked.seconds, 1),
-            count=done,
-        )
-    figures = (
-        performed(step, place, held, seed=round(after_s), a4_hz=a4_hz)
-        if sung
-        else _figures(step, place, held)
-    )
-    return WholeAttempt(
-        step=step, place=place, repetition=repetition, figures=figures, after_s=after_s
-    )
+def _counted(attempt: WholeAttempt, asked: Asked, held: PlayedHold) -> WholeAttempt:
+    share = 0.8 if abs(held.cents) > _OFF_DAY_CENTS else 1.0
+    count = None if asked.count is None else round(asked.count * share)
+    return replace(attempt, seconds=round(asked.seconds, 1), count=count)
 
 
-def _figures(step: Step, place: int, held: PlayedHold) -> Figures:
-    asked, task = asked_of(step, place), step.kind.measured
-    hold = task is Measured.HOLD
-    sings = asked.note is not None
-    middle_hz = asked.note.hz() if asked.note else None
-    share = min(held.seconds / asked.seconds, 1.05)
-    seconds = held.seconds if task in _DRAWN else asked.seconds * (0.9 + 0.1 * share)
-    if task is Measured.HISS:
-        seconds = asked.seconds * (0.85 + 0.2 * share)
-    return Figures(
-        task=step.kind.value,
-        target=asked.aim or None,
-        quality=Quality(Verdict.GOOD),
-        contour=_NO_CONTOUR,
-        hold_s=seconds,
-        onset_s=0.4,
-        offset_s=0.4 + seconds,
-        f0_median_hz=middle_hz * 2 ** (held.cents / 1200) if middle_hz else None,
-        f0_sd_semitones=held.pitch_sd_semitones if hold and sings else None,
-        pitch_error_cents=held.cents if hold and sings else None,
-        level_mean_db=held.level_db,
-        level_sd_db=0.9 if task in (*_DRAWN, Measured.HISS) else None,
-        trail_off_db=held.trail_off_db if task in (Measured.HOLD, Measured.GLIDE) else None,
-    )
+def takes_of(planned: Sequence[Planned], *, contour: bool) -> list[Take]:
+    """The takes of these attempts; `contour`: whether their contours are kept."""
+    own = [one.take for one in planned if one.take is not None]
+    return [replace(take, contour=True) for take in own] if contour else own

@@ -1,7 +1,6 @@
 """The demo's stand-ins for a microphone's voice and a sound-level meter; not there outside the demo."""
 
 import io
-from dataclasses import replace
 
 import numpy as np
 import soundfile
@@ -11,17 +10,15 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET
 
 from core.errors import CoreError
-from core.kinds.breath.aim import PaceTarget
+from core.kinds.kind import Played
 from core.kinds.measured import Measured, measured_task
-from core.kinds.pattern.aim import PatternTarget
-from core.kinds.registry import target_of
-from core.notes.note import nearest_note
+from core.kinds.registry import kind_of, target_of
 from core.simulate.meter import meter_reading_db
-from core.simulate.tasks import breathe, bubble, hiss_to_buzz, sing_pattern, speak
-from core.simulate.voice import Voice, sing
+from core.simulate.voice import Voice
 
 LOWEST_HZ, HIGHEST_HZ = 60.0, 1000.0
-SHORTEST_S, LONGEST_S = 0.5, 60.0
+SHORTEST_S, LONGEST_S = 0.5, 90.0
+LOW_VOICE_HZ = 150.0
 
 
 @require_GET
@@ -32,7 +29,7 @@ def simulated_voice(request):
     try:
         samples = _performed(request.GET)
     except (ValueError, CoreError):
-        return HttpResponse(_("60–1000 Hz, 0.5–60 s."), status=400)
+        return HttpResponse(_("60–1000 Hz, 0.5–90 s."), status=400)
     file = io.BytesIO()
     soundfile.write(file, samples, 16_000, subtype="PCM_16", format="WAV")
     return HttpResponse(file.getvalue(), content_type="audio/wav")
@@ -63,23 +60,18 @@ def _performed(asked) -> np.ndarray:
         raise ValueError("hz, seconds or seed")
     if end_hz is not None and not LOWEST_HZ <= end_hz <= HIGHEST_HZ:
         raise ValueError("end_hz")
+    gliding = task is Measured.GLIDE
     voice = Voice(
-        f0_hz=hz, seconds=seconds, seed=seed, lead_s=1.2 if task is Measured.HOLD else 0.6
+        f0_hz=hz,
+        seconds=seconds,
+        seed=seed,
+        lead_s=1.2 if task is Measured.HOLD else 0.6,
+        glide_to_hz=(end_hz or 2 * hz) if gliding else None,
     )
-    aim = target_of(task, asked.get("aim"))
-    if task is Measured.BUBBLES:
-        return bubble(voice, bubble_hz=15.0 + seed % 6).samples
-    if task is Measured.SZ:
-        return hiss_to_buzz(voice, hiss_s=seconds / 2, gap_s=0.08 if seed % 3 == 0 else 0.0).samples
-    if task is Measured.PATTERN:
-        start = nearest_note(hz)[0]
-        notes = aim.notes if isinstance(aim, PatternTarget) else (start, start.up(2), start)
-        cents = np.random.default_rng(seed).normal(0, 14, len(notes))
-        return sing_pattern(voice, notes, cents=[float(c) for c in cents]).samples
-    if task is Measured.LEVEL:
-        return speak(size="man" if hz < 150 else "woman", fade_db=-3.0, seed=seed).samples
-    if task is Measured.BREATH:
-        pace = aim if isinstance(aim, PaceTarget) else PaceTarget(in_s=2.4, out_s=4.8)
-        return breathe(in_s=pace.in_s, out_s=pace.out_s * 1.05, seed=seed).samples
-    glide_to_hz = (end_hz or 2 * hz) if task is Measured.GLIDE else None
-    return sing(replace(voice, hiss=task is Measured.HISS, glide_to_hz=glide_to_hz)).samples
+    played = Played(
+        seconds=seconds,
+        aim=target_of(task, asked.get("aim")),
+        late=1.05,
+        size="man" if hz < LOW_VOICE_HZ else "woman",
+    )
+    return kind_of(task).performed(voice, played)

@@ -4,8 +4,6 @@ import uuid
 from dataclasses import replace
 from datetime import datetime
 
-import numpy as np
-
 from core.kinds.registry import read_task_figures
 from core.sound import VERSION
 from core.sound.figures import Break, Contour, Figures, Glide, Quality, Reason, Tremor, Verdict
@@ -73,7 +71,7 @@ def measurement_of(
 def stored_figures(row: Measurement) -> Figures:
     """The stored figures as the core knows them; the contour is empty where none was stored."""
     stored = getattr(row, "contour", None)
-    curve = stored.curve() if stored else Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
+    curve = stored.curve() if stored else Contour.none()
     return replace(figures_of(row), contour=curve)
 
 
@@ -81,21 +79,18 @@ def figures_of(row: Measurement) -> Figures:
     """The stored figures without their contour, which is not read."""
     same = ("onset_s", "offset_s", "f0_median_hz", "f0_sd_semitones", "pitch_error_cents")
     levels = ("level_mean_db", "level_sd_db", "slope_db_per_s", "trail_off_db", "room_db")
-    glide = row.glide and Glide(
-        **{**row.glide, "broke_at_hz": tuple(hz or np.nan for hz in row.glide["broke_at_hz"])}
-    )
     return Figures(
         task=row.task,
         target=None,
         quality=Quality(Verdict(row.verdict), tuple(Reason(**r) for r in row.reasons)),
-        contour=Contour(f0_hz=np.zeros(0), level_db=np.zeros(0)),
+        contour=Contour.none(),
         hold_s=row.hold_s,
         breaks=tuple(Break(**b) for b in row.breaks),
         tremor=Tremor(row.tremor_rate_hz, row.tremor_extent_cents or 0.0)
         if row.tremor_rate_hz
         else None,
         onset=row.onset_kind or None,
-        glide=glide or None,
+        glide=Glide.read(row.glide) if row.glide else None,
         own=read_task_figures(row.own),
         **{name: getattr(row, name) for name in (*same, *levels)},
     )

@@ -5,6 +5,7 @@ from django.db import transaction
 from web.clinic import clock
 from web.clinic.models import Clinic
 from web.demo.load import load_demo, sign_ins
+from web.demo.takes import Takes
 
 
 class Command(BaseCommand):
@@ -12,6 +13,9 @@ class Command(BaseCommand):
 
     def handle(self, **options):
         if not Clinic.objects.exists():
+            takes = Takes.shipped()
             with transaction.atomic():
-                load_demo(clock.now())
+                load_demo(clock.now(), takes)
+            if takes.anew:
+                self.stdout.write(f"{takes.anew} attempts were performed anew.")
         self.stdout.write(sign_ins(settings.CSRF_TRUSTED_ORIGINS[0]))

@@ -21,7 +21,7 @@ export const stopWords = (now) => (isHeld(now) ? gettext("Stop hold") : gettext(
 
 // What the demo's simulated voice is asked to do for one attempt.
 export function voiceQuery(now) {
-  const length = Math.min(now.step.kind === "glide" ? now.target.seconds : now.target.seconds * 1.06, 60);
+  const length = Math.min(now.step.kind === "glide" ? now.target.seconds : now.target.seconds * 1.06, 90);
   const seed = Math.floor(Math.random() * 1e6);
   const end = now.target.end_hz ? `&end_hz=${now.target.end_hz}` : "";
   const aim = now.step.kind === "hold" ? "" : `&aim=${encodeURIComponent(now.target.aim)}`;

@@ -1,0 +1,176 @@
+"""The demo's practice is performed by the simulators and measured, in every session of every kind."""
+
+import gzip
+import json
+from dataclasses import replace
+
+import pytest
+from django.core.management import CommandError, call_command
+from django.db.models import Count, Max
+from django.urls import reverse
+
+from core.kinds.measured import Measured
+from core.plans.targets import Asked
+from core.simulate.history import PlayedHold
+from core.sound import VERSION
+from tests.conftest import NOW
+from web.clients.models import Client
+from web.clinic.models import Clinic, User
+from web.demo.load import CLINICIANS, load_demo
+from web.demo.performed import Take, performed
+from web.demo.takes import Takes
+from web.measuring.models import Measurement
+from web.practice.levels import conversations
+from web.practice.models import USUAL_TALK, Attempt, HomeSession
+
+pytestmark = pytest.mark.django_db
+OF_EACH_KIND = (
+    "Fergal Dunmoor",  # hisses
+    "Jory Penhale",  # patterns and glides
+    "Jonah Tresk",  # counted
+    "Kester Boyle",  # hiss to buzz
+    "Lotte Brandvik",  # paced breath
+    "Nell Harbottle",  # a tube into speech
+    "Radek Ostrow",  # bubbles
+    "Tobin Marl",  # strong work
+)
+
+
+class Noted(Takes):
+    """The shipped takes, and a note of what was asked of them."""
+
+    def __init__(self, *given):
+        super().__init__(*given)
+        self.noted = []
+
+    def perform(self, takes):
+        self.noted += takes
+        super().perform(takes)
+
+
+@pytest.fixture
+def takes():
+    shipped = Noted.shipped()
+    load_demo(NOW, shipped, only=OF_EACH_KIND)
+    return shipped
+
+
+def test_the_shipped_takes_are_what_a_performance_today_gives(takes):
+    assert takes.anew == 0, "the demo changed: run ./reed takes"
+    shortest = {}
+    for take in sorted(takes.noted, key=lambda take: take.asked.seconds, reverse=True):
+        shortest[take.task] = take
+    assert set(shortest) == set(Measured)
+    for take in shortest.values():
+        (kept,) = takes.figures([take])
+        anew = performed(take)
+        assert kept.hold_s == pytest.approx(anew.hold_s, abs=0.02), take.task
+        assert kept.quality.verdict == anew.quality.verdict, take.task
+        assert kept.level_mean_db == pytest.approx(anew.level_mean_db, abs=0.3), take.task
+        assert kept.f0_median_hz == pytest.approx(anew.f0_median_hz, rel=0.001), take.task
+
+
+def test_every_session_of_every_kind_was_measured_by_the_kernel(takes):
+    assert set(Measurement.objects.values_list("measured_by", flat=True)) == {f"kernel {VERSION}"}
+    measured = Attempt.objects.filter(measurement__isnull=False)
+    assert set(measured.values_list("measurement__task", flat=True)) == set(Measured)
+    silent = HomeSession.objects.annotate(heard=Count("attempts__measurement")).filter(heard=0)
+    assert set(silent.values_list("client__name", flat=True)) == {"Jonah Tresk"}
+    assert measured.filter(seconds__gt=0).count() > 0.98 * measured.count()
+    same = measured.values("home_session__client", "step_id", "place", "seconds")
+    assert same.distinct().count() > 0.9 * measured.count()
+
+
+def test_the_last_session_of_each_client_can_be_opened_to_its_contours(takes):
+    for client in Client.objects.exclude(name="Jonah Tresk"):
+        last = HomeSession.objects.filter(client=client).latest("started_at")
+        own = Attempt.objects.filter(home_session=last, measurement__isnull=False)
+        assert own
+        assert own.filter(measurement__contour__isnull=True).count() == 0, client.name
+
+
+def test_speech_lasts_as_long_as_it_is_asked_for(takes):
+    speech = Attempt.objects.filter(measurement__task=Measured.LEVEL)
+    assert speech.aggregate(most=Max("target_s"))["most"] >= 30
+    for attempt in speech.select_related("measurement"):
+        assert attempt.seconds == pytest.approx(attempt.target_s, rel=0.25, abs=1.5)
+
+
+def test_usual_talk_comes_before_the_first_strong_work_and_once(takes):
+    client = Client.objects.get(name="Tobin Marl")
+    first = HomeSession.objects.filter(client=client).earliest("started_at")
+    (talk,) = Attempt.objects.filter(home_session__client=client, step_id=USUAL_TALK)
+    assert talk.home_session == first
+    assert talk == first.attempts.earliest("started_at")
+    assert list(conversations(client.pk)) == ["simulated voice"]
+
+
+def test_each_client_page_shows_what_it_is_for(takes, client):
+    client.force_login(User.objects.get(email=CLINICIANS[0][0]))
+    looks_for = {
+        "Fergal Dunmoor": " s",
+        "Jory Penhale": "notes",
+        "Jonah Tresk": "counted",
+        "Kester Boyle": "join",
+        "Lotte Brandvik": "breath",
+        "Radek Ostrow": "bubbles",
+        "Tobin Marl": "usual talk",
+    }
+    for person in Client.objects.all():
+        page = client.get(reverse("review:client", args=[person.pk]))
+        assert page.status_code == 200
+        assert looks_for.get(person.name, "") in page.content.decode(), person.name
+
+
+def test_a_take_that_is_missing_or_wants_its_contour_is_performed(takes):
+    take = next(take for take in takes.noted if take.task is Measured.BREATH and not take.contour)
+    (before,) = takes.figures([take])
+    assert len(before.contour.level_db) == 0
+    (heard,) = takes.figures([replace(take, contour=True)])
+    assert len(heard.contour.level_db) > 100
+    assert heard.hold_s == pytest.approx(before.hold_s, abs=0.02)
+    takes.figures([replace(take, seed=take.seed + 1)])
+    assert takes.anew == 2
+
+
+def test_takes_of_another_kernel_or_no_file_are_not_used(tmp_path):
+    assert Takes.shipped(tmp_path / "nothing.gz")._book == {}
+    older = tmp_path / "older.gz"
+    older.write_bytes(gzip.compress(b'{"kernel": "1"}\n["abc", {}]'))
+    assert Takes.shipped(older)._book == {}
+
+
+def test_what_was_performed_is_read_back_from_its_file(tmp_path):
+    breath = Take(
+        task=Measured.BREATH,
+        asked=Asked(seconds=6.0, aim="in 2 out 4"),
+        held=PlayedHold(
+            seconds=6.0, cents=3.0, pitch_sd_semitones=0.3, level_db=-30.0, trail_off_db=-2.0
+        ),
+        seed=7,
+        a4_hz=440.0,
+        size="",
+        contour=True,
+    )
+    one, again = tmp_path / "one.gz", tmp_path / "again.gz"
+    takes = Takes({})
+    (performed_now,) = takes.figures([breath])
+    takes.write(one)
+    read = Takes.shipped(one)
+    (read_back,) = read.figures([breath])
+    read.write(again)
+    assert read.anew == 0
+    assert one.read_bytes() == again.read_bytes()
+    assert read_back.as_data() == performed_now.as_data()
+    assert read_back.hold_s == pytest.approx(6.0, abs=0.8)
+
+
+def test_performing_keeps_nothing_in_the_database_and_needs_an_empty_one(tmp_path):
+    file = tmp_path / "takes.gz"
+    call_command("perform_demo", only=["Bryony Sallow"], file=file)
+    assert Clinic.objects.count() == 0
+    (head,) = gzip.decompress(file.read_bytes()).decode().splitlines()  # she has not practised yet
+    assert json.loads(head)["kernel"] == VERSION
+    load_demo(NOW, Takes({}), only=["Bryony Sallow"])
+    with pytest.raises(CommandError, match="empty database"):
+        call_command("perform_demo", only=["Bryony Sallow"], file=file)

@@ -1,0 +1,27 @@
+from pathlib import Path
+
+from django.core.management.base import BaseCommand, CommandError
+from django.db import transaction
+
+from web.clinic import clock
+from web.clinic.models import Clinic
+from web.demo.load import load_demo
+from web.demo.takes import FILE, Takes
+
+
+class Command(BaseCommand):
+    help = "Perform and measure the attempts of the demo anew, into the file that is shipped."
+
+    def add_arguments(self, parser):
+        parser.add_argument("--only", nargs="*", default=(), metavar="NAME", help="these clients")
+        parser.add_argument("--file", type=Path, default=FILE)
+
+    def handle(self, *, only, file, **options):
+        if Clinic.objects.exists():
+            raise CommandError("The demo is performed over an empty database.")
+        takes = Takes({})
+        with transaction.atomic():
+            load_demo(clock.now(), takes, only=only)
+            transaction.set_rollback(True)
+        takes.write(file)
+        self.stdout.write(f"{takes.anew} attempts, {file.stat().st_size / 1e6:.2f} MB")
