@@ -10,7 +10,7 @@ COMMANDS = {
     "test": "lint, types, import rules, unit, database and browser tests",
     "stop": "stop what `./reed start` left running",
     "shots": "photograph the demo's pages into docs/screenshots",
-    "takes": "perform and measure the demo's practice anew (half an hour)",
+    "takes": "perform and measure what the demo's practice lacks (--all: half an hour)",
     "measure": "measure sound files: one JSON object a line",
     "propose": "a program from CLIENT.json, with its reasons",
     "bench": "speed and accuracy of the measuring, and of the fitting",

@@ -4,6 +4,8 @@ from typing import Protocol
 
 from core.errors import SoundError
 
+AIR_ONLY = "air only"
+"""The aim of what is blown, not voiced."""
 NUMBER = r"([+-]?\d+(?:\.\d+)?)"
 
 

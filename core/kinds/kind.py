@@ -47,7 +47,10 @@ class Follower(Protocol):
 
 
 class HearsVoice:
-    """The task's own sound is voice."""
+    """The task's own sound is voice, whatever is aimed at."""
+
+    def __init__(self, _aim: Target | None = None) -> None:
+        pass
 
     def heard(self, newest: Newest) -> list[bool]:
         return newest.voiced
@@ -61,7 +64,7 @@ class Live:
     """How an attempt is followed: after how long of something else it has ended, and how long its
     own sound may pause, s."""
 
-    follower: Callable[[], Follower] = HearsVoice
+    follower: Callable[[Target | None], Follower] = HearsVoice
     ended_after_s: float = ENDED_AFTER_S
     longest_pause_s: float = LONGEST_GAP_S
 

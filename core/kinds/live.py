@@ -85,7 +85,7 @@ class LiveMeasurement:
         self._last_f0_hz: float | None = None
         self._peak_db = -120.0
         self._live = kind_of(task).live
-        self._follower = self._live.follower()
+        self._follower = self._live.follower(target)
 
     @property
     def received(self) -> int:

@@ -51,9 +51,10 @@ def bubble(
     depth_db: float = 9.0,
     splash_db: float = -8.0,
     stops: Spans = (),
+    air_only: bool = False,
     rate_hz: int = 16_000,
 ) -> Played:
-    """A voice through a tube in water. depth_db: how far the voice sinks between bubbles;
+    """A voice through a tube in water, or air alone, as loud. depth_db: how far the voice sinks between bubbles;
     splash_db: noise of a bubble against the voice; unevenness: SD of the time between bubbles,
     share; stops: (start after onset, length) in s without bubbles."""
     random = np.random.default_rng(voice.seed)
@@ -74,6 +75,8 @@ def bubble(
     sound = voiced(replace(voice, vowel="oo"), f0_hz, random)
     sound *= 10 ** (voice.level_db / 20) / sound.std()
     sound *= 10 ** (-depth_db * (1 - slow) / 20)
+    if air_only:
+        sound, splash_db = np.zeros(len(time)), 0.0
     edges = ramp(time, voice.attack_s) * ramp(voice.seconds - time, voice.release_s)
     sound = sound * edges + _splashes(starts, len(time), voice.level_db + splash_db, random) * (
         edges > 0.05
@@ -86,7 +89,7 @@ def bubble(
         rate_hz=rate_hz,
         onset_s=voice.lead_s + 0.1 * voice.attack_s,
         offset_s=voice.lead_s + voice.seconds - 0.1 * voice.release_s,
-        f0_hz=float(np.median(f0_hz)),
+        f0_hz=None if air_only else float(np.median(f0_hz)),
         bubble_hz=rate,
         stops=tuple((voice.lead_s + at, voice.lead_s + at + length) for at, length in stops),
     )

@@ -67,7 +67,9 @@ def test_the_shipped_takes_are_what_a_performance_today_gives(takes):
         assert kept.hold_s == pytest.approx(anew.hold_s, abs=0.02), take.task
         assert kept.quality.verdict == anew.quality.verdict, take.task
         assert kept.level_mean_db == pytest.approx(anew.level_mean_db, abs=0.3), take.task
-        assert kept.f0_median_hz == pytest.approx(anew.f0_median_hz, rel=0.001), take.task
+        assert (kept.f0_median_hz is None) == (anew.f0_median_hz is None), take.task
+        if anew.f0_median_hz is not None:
+            assert kept.f0_median_hz == pytest.approx(anew.f0_median_hz, rel=0.001), take.task
 
 
 def test_every_session_of_every_kind_was_measured_by_the_kernel(takes):
@@ -77,8 +79,9 @@ def test_every_session_of_every_kind_was_measured_by_the_kernel(takes):
     silent = HomeSession.objects.annotate(heard=Count("attempts__measurement")).filter(heard=0)
     assert set(silent.values_list("client__name", flat=True)) == {"Jonah Tresk"}
     assert measured.filter(seconds__gt=0).count() > 0.98 * measured.count()
-    same = measured.values("home_session__client", "step_id", "place", "seconds")
-    assert same.distinct().count() > 0.9 * measured.count()
+    held = measured.filter(measurement__task=Measured.HOLD)
+    lengths = held.values("home_session__client", "step_id", "place", "seconds").distinct()
+    assert lengths.count() > 0.9 * held.count()  # no session is a copy of another
 
 
 def test_the_last_session_of_each_client_can_be_opened_to_its_contours(takes):
@@ -108,18 +111,20 @@ def test_usual_talk_comes_before_the_first_strong_work_and_once(takes):
 def test_each_client_page_shows_what_it_is_for(takes, client):
     client.force_login(User.objects.get(email=CLINICIANS[0][0]))
     looks_for = {
-        "Fergal Dunmoor": " s",
-        "Jory Penhale": "notes",
-        "Jonah Tresk": "counted",
-        "Kester Boyle": "join",
-        "Lotte Brandvik": "breath",
-        "Radek Ostrow": "bubbles",
-        "Tobin Marl": "usual talk",
+        "Fergal Dunmoor": "level SD",
+        "Jory Penhale": "notes, ",
+        "Jonah Tresk": "×",
+        "Kester Boyle": "silence",
+        "Lotte Brandvik": "in 5",
+        "Nell Harbottle": "cents",
+        "Radek Ostrow": "bubbles a second",
+        "Tobin Marl": "against usual talk",
     }
+    assert set(looks_for) == set(OF_EACH_KIND)
     for person in Client.objects.all():
         page = client.get(reverse("review:client", args=[person.pk]))
         assert page.status_code == 200
-        assert looks_for.get(person.name, "") in page.content.decode(), person.name
+        assert looks_for[person.name] in page.content.decode(), person.name
 
 
 def test_a_take_that_is_missing_or_wants_its_contour_is_performed(takes):

@@ -31,8 +31,8 @@ class Take:
 
     held: what the ability of the day gives; size: of the speaker, as the simulators know it;
     strong, over_db: strong work and how far over usual talk it aims, dB; reference_db: usual talk
-    on this device as measured, dBFS; blows: air without voice; hiss_s: of a hiss that turns to
-    buzz; contour: whether its contour is kept.
+    on this device as measured, dBFS; hiss_s: of a hiss that turns to buzz; contour: whether its
+    contour is kept.
     """
 
     task: Measured
@@ -44,7 +44,6 @@ class Take:
     strong: bool = False
     over_db: float | None = None
     reference_db: float | None = None
-    blows: bool = False
     hiss_s: float = 0.0
     contour: bool = False
 
@@ -93,8 +92,7 @@ def _voice(take: Take) -> Voice:
 
 
 def _samples(take: Take) -> np.ndarray:
-    task = Measured.HISS if take.blows else take.task
-    voice = _speaker(take) if task is Measured.LEVEL else _voice(take)
+    voice = _speaker(take) if take.task is Measured.LEVEL else _voice(take)
     played = Played(
         seconds=take.asked.seconds,
         aim=target_of(take.task, take.asked.aim),
@@ -102,7 +100,7 @@ def _samples(take: Take) -> np.ndarray:
         late=1 + 0.04 * take.held.cents / 14,
         size=take.size,
     )
-    return kind_of(task).performed(voice, played)
+    return kind_of(take.task).performed(voice, played)
 
 
 def _speaker(take: Take) -> Voice:

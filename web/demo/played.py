@@ -8,7 +8,7 @@ from core.kinds.measured import Measured
 from core.plans.asked import asked_of
 from core.plans.program import Program
 from core.plans.step import Step
-from core.plans.targets import Asked, Blow, Join
+from core.plans.targets import Asked, Join
 from core.simulate.history import PlayedHold, Profile, hold_on
 from core.sound.figures import Figures
 from web.demo.performed import Take
@@ -90,7 +90,6 @@ class Player:
             strong=step.level is not None,
             over_db=step.level.over_db if speaks and step.level else None,
             reference_db=self.reference_db if speaks else None,
-            blows=isinstance(step.target, Blow),
             hiss_s=step.target.hiss_s if isinstance(step.target, Join) else 0.0,
         )
 

@@ -22,7 +22,7 @@ def _to_client(finding: Finding) -> str | None:
 
 def _to_clinician(finding: Finding) -> str | None:
     return {
-        "no_bubbles": _("No bubbles: voice without water."),
+        "no_bubbles": _("No bubbles were heard."),
         "bubble_stops": _("Bubbles stop %(count)d time(s), longest %(longest_s).2f s."),
         "voice_stops": _("Voice stops %(count)d time(s), longest %(longest_s).2f s."),
         "bubbling": _("%(rate_hz).1f bubbles a second."),

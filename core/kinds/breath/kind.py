@@ -4,8 +4,8 @@ from core.kinds.breath.aim import read_aim
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.breath.findings import findings
 from core.kinds.breath.listening import LONGEST_PAUSE_S, measured
-from core.kinds.breath.live import HearsBreath
 from core.kinds.kind import Kind, Live, played_by
+from core.kinds.stands_out import HearsWhatStandsOut
 
 KIND = Kind(
     name="breath",
@@ -14,6 +14,8 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.breath.playing"),
     own=PacedBreath,
-    live=Live(follower=HearsBreath, ended_after_s=LONGEST_PAUSE_S, longest_pause_s=LONGEST_PAUSE_S),
+    live=Live(
+        follower=HearsWhatStandsOut, ended_after_s=LONGEST_PAUSE_S, longest_pause_s=LONGEST_PAUSE_S
+    ),
     voiced=False,
 )

@@ -1,6 +1,6 @@
 """A voice through a tube in water."""
 
-from core.kinds.aim import no_aim
+from core.kinds.bubbles.aim import read_aim
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.bubbles.findings import findings
 from core.kinds.bubbles.listening import measured
@@ -9,7 +9,7 @@ from core.kinds.kind import Kind, Live, played_by
 
 KIND = Kind(
     name="bubbles",
-    read_aim=no_aim,
+    read_aim=read_aim,
     measured=measured,
     findings=findings,
     performed=played_by("core.kinds.bubbles.playing"),

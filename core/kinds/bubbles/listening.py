@@ -3,11 +3,13 @@
 import numpy as np
 
 from core.kinds.aim import Target
+from core.kinds.bubbles.aim import AirOnly
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.bubbles.rising import bubbles_in
 from core.kinds.sounding import Heard, Ways, sounding
 from core.sound.figures import Figures
 from core.sound.held import SHORTEST_HOLD_S, Region, voice_runs
+from core.sound.hiss import QUIETEST_DB, longest_stretch
 from core.sound.kernel import HOP_S, Frames
 from core.sound.task_sound import TaskSound, cleared, cleared_voicing, heard_in, home_of
 from core.sound.voicing import Voicing, voicing_of
@@ -20,16 +22,33 @@ _GOES_ON_UNDER_DB = 22.0
 _ROOM_PERCENTILE, _OVER_ROOM_DB, _REACH = 10, 8.0, 25
 # The voice among bubbles may be unheard for a moment.
 _LEAST_GAP_S = 0.2
+_LOUDEST_PERCENTILE = 95
 
 
 def measured(frames: Frames, target: Target | None, a4_hz: float) -> Figures:
     """The figures of a voice through a tube in water."""
+    if isinstance(target, AirOnly):
+        ways = Ways(pitched=False, onset=False, least_gap_s=np.inf, own=_own)
+        return sounding("bubbles", frames, _air(frames), target, a4_hz, ways)
     ways = Ways(least_gap_s=_LEAST_GAP_S, own=_own)
     return sounding("bubbles", frames, _found(frames), target, a4_hz, ways)
 
 
 def _own(heard: Heard) -> Bubbling:
     return bubbles_in(heard.frames, heard.onset_s, heard.offset_s)
+
+
+def _air(frames: Frames) -> TaskSound:
+    """Bubbles without a voice: the longest stretch that stands out of the room, over the silences
+    between bubbles and stops under 0.8 s."""
+    voicing = cleared_voicing(frames)
+    level = frames.level_db
+    room = float(np.percentile(level, _ROOM_PERCENTILE)) if len(level) else 0.0
+    peak = float(np.percentile(level, _LOUDEST_PERCENTILE)) if len(level) else 0.0
+    loud = level > max(room + _OVER_ROOM_DB, peak - _GOES_ON_UNDER_DB, QUIETEST_DB)
+    region = longest_stretch(loud, gap_s=_LONGEST_STOP_S)
+    heard = heard_in([region] if region else [], len(frames))
+    return TaskSound(heard, region, voicing, level)
 
 
 def _found(frames: Frames) -> TaskSound:

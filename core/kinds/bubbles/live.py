@@ -2,7 +2,10 @@
 
 import numpy as np
 
+from core.kinds.aim import Target
+from core.kinds.bubbles.aim import AirOnly
 from core.kinds.kind import HearsVoice, Newest
+from core.kinds.stands_out import HearsWhatStandsOut
 from core.sound.edges import STEP_S
 from core.sound.kernel import HOP_S
 
@@ -14,10 +17,15 @@ _SOONEST_S = 0.02
 class RisingBubbles(HearsVoice):
     """Times (s) at which the envelope rises through its own slow mean, piece by piece."""
 
-    def __init__(self) -> None:
+    def __init__(self, aim: Target | None = None) -> None:
+        self._air = HearsWhatStandsOut() if isinstance(aim, AirOnly) else None
         self._mean_db: float | None = None
         self._low = False
         self._last_s = -1.0
+
+    def heard(self, newest: Newest) -> list[bool]:
+        """A voice, or with air only whatever stands out."""
+        return self._air.heard(newest) if self._air else newest.voiced
 
     def bubbles(self, newest: Newest, start_s: float) -> tuple[float, ...]:
         """Bubbles of the newest frames, which begin at `start_s`."""

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar, Literal, Self
 
 from core.catalogue.words import Growth
+from core.kinds.aim import AIR_ONLY
 from core.plans.rungs import checked_hold
 from core.plans.targets.common import Asked, Asks, HoldSeconds
 
@@ -26,7 +27,7 @@ class Blow(Asks):
         return True
 
     def asked(self, place: int) -> Asked:
-        return Asked(seconds=self.seconds)
+        return Asked(seconds=self.seconds, aim=AIR_ONLY)
 
     def said(self, sound: str) -> str:
         return f"{self.seconds:g} s of air{', swell' if self.swell else ''}"

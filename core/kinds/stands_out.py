@@ -1,14 +1,15 @@
-"""Following breath while it happens."""
+"""Following what stands out of the room while it happens: breath, bubbles of air."""
 
+from core.kinds.aim import Target
 from core.kinds.kind import HearsVoice, Newest
 
 _OVER_QUIETEST_DB = 6.0
 
 
-class HearsBreath(HearsVoice):
+class HearsWhatStandsOut(HearsVoice):
     """The task's own sound is whatever stands out of the quietest heard so far."""
 
-    def __init__(self) -> None:
+    def __init__(self, _aim: Target | None = None) -> None:
         self._quietest_db = 0.0
 
     def heard(self, newest: Newest) -> list[bool]:
