@@ -392,34 +392,3 @@ def test_a_target_is_the_same_read_from_its_own_name(task, text):
 def test_an_endless_pattern_is_refused():
     with pytest.raises(SoundError):
         PatternTarget(tuple(SCALE) * 7)
-
-
-def air_bubbles(seed, **changes):
-    voice = Voice(f0_hz=200.0, seconds=5.0, level_db=-30.0, noise_db=-66.0, seed=seed)
-    return bubble(voice, bubble_hz=14.0, air_only=True, **changes)
-
-
-@pytest.mark.parametrize("seed", range(4))
-def test_bubbles_of_air_only_are_measured_without_a_voice(seed):
-    played = air_bubbles(seed, stops=((2.0, 0.6),) if seed == 1 else ())
-    air = target_of(Measured.BUBBLES, "air only")
-    found = measured(played, Measured.BUBBLES, air)
-    assert found.hold_s == pytest.approx(played.offset_s - played.onset_s, abs=0.25)
-    assert found.own.rate_hz == pytest.approx(played.bubble_hz, rel=0.04)
-    assert len(found.own.stops) == len(played.stops)
-    assert (found.f0_median_hz, found.onset, found.breaks) == (None, None, ())
-    assert found.target == "air only"
-    live = LiveMeasurement(16_000, Measured.BUBBLES, target=air)
-    states = [
-        live.feed(played.samples[at : at + 1_600]) for at in range(0, len(played.samples), 1_600)
-    ]
-    assert states[-1].hold_s > 1.5
-    assert live.stop().hold_s == pytest.approx(found.hold_s, abs=0.001)
-
-
-def test_nothing_in_the_tube_is_nothing_and_a_voice_aims_at_nothing():
-    room = np.random.default_rng(1).normal(size=48_000) * 10 ** (-66 / 20)
-    air = target_of(Measured.BUBBLES, "air only")
-    assert measure_sound(Sound(room, 16_000), Measured.BUBBLES, target=air).hold_s == 0
-    assert target_of(Measured.BUBBLES, "B♭3") is None
-    assert target_of(Measured.HISS, "air only") is None
