@@ -149,9 +149,13 @@ def climb(*, unknown=0, **changes):
         "strain": 2.0,
     }
     holds = [held(note=str(n), level_over_probe_db=None if n < unknown else 0.0) for n in range(5)]
-    strain = changes.pop("strain", 2.0)
+    strain, missed = changes.pop("strain", 2.0), changes.pop("missed", 0)
     sessions = [
-        session_figures(holds, day=base + timedelta(days=d), **met | {"strain": strain})
+        session_figures(
+            [held(note=str(n), seconds=1.0) for n in range(5)] if d < missed else holds,
+            day=base + timedelta(days=d),
+            **met | {"strain": strain},
+        )
         for d in range(changes.pop("days", 5))
     ]
     return climb_advice(
@@ -181,6 +185,21 @@ def climb(*, unknown=0, **changes):
 def test_one_condition_missing_means_no_climb(against):
     assert climb().climb
     assert not climb(**against).climb
+
+
+def test_what_just_suffices_suffices():
+    # four of five sessions, half of the practice, the seventh day
+    assert climb(missed=1).climb
+    assert not climb(missed=2).climb
+    assert climb(kept_share_7_days=0.5).climb
+    assert climb(last_climb=date(2026, 6, 3)).climb
+
+
+def test_what_is_unknown_is_named_only_where_it_would_decide():
+    assert "in 5 the level or steadiness is not known" in climb(unknown=2).reasons[0]
+    # two sessions were too short: nothing unknown stands against them
+    assert "is not known" not in climb(missed=2).reasons[0]
+    assert "in 3 the level" in climb(missed=2, unknown=2).reasons[0]
 
 
 def test_an_unknown_level_is_not_a_met_condition():

@@ -28,7 +28,7 @@ pytestmark = pytest.mark.django_db
 OF_EACH_KIND = (
     "Fergal Dunmoor",  # hisses
     "Jory Penhale",  # patterns and glides
-    "Jonah Tresk",  # counted
+    "Jonah Tresk",  # by the clock
     "Kester Boyle",  # hiss to buzz
     "Lotte Brandvik",  # paced breath
     "Nell Harbottle",  # a tube into speech
@@ -117,7 +117,7 @@ def test_each_client_page_shows_what_it_is_for(takes, client):
     looks_for = {
         "Fergal Dunmoor": "level SD",
         "Jory Penhale": "notes, ",
-        "Jonah Tresk": "×",
+        "Jonah Tresk": "stopwatch",
         "Kester Boyle": "silence",
         "Lotte Brandvik": ", out ",
         "Nell Harbottle": "cents",
