@@ -8,6 +8,8 @@ from core.notes.note import Note
 from core.simulate.tasks import Played, breathe, bubble, hiss_to_buzz, sing_pattern, speak
 from core.simulate.voice import Sung, Voice, sing
 
+LONGEST_SILENT_STOP_S = 0.7
+"""Without a voice a longer silence ends the attempt."""
 PATTERNS = (
     "C4 D4 C4",
     "C4 D4 E4 D4 C4",
@@ -29,11 +31,13 @@ def _voice(random: np.random.Generator, seed: int, **fields: Any) -> Voice:
     )
 
 
-def bubbling(seed: int) -> Played:
-    """Bubbles of 9–30 a second, uneven by 1–12 %; every third time they stop for a while."""
+def bubbling(seed: int, *, air_only: bool = False) -> Played:
+    """Bubbles of 9–30 a second, uneven by 1–12 %; every third time they stop for a while.
+    air_only: without a voice, as loud."""
     random = np.random.default_rng((seed, 1))
     voice = _voice(random, seed, attack_s=0.06, release_s=0.08)
-    stop = (voice.seconds * 0.5, float(random.uniform(0.4, 1.0)))
+    stop_s = float(random.uniform(0.4, 1.0))
+    stop = (voice.seconds * 0.5, min(stop_s, LONGEST_SILENT_STOP_S) if air_only else stop_s)
     return bubble(
         voice,
         bubble_hz=float(random.uniform(9, 30)),
@@ -41,6 +45,7 @@ def bubbling(seed: int) -> Played:
         depth_db=float(random.uniform(4, 14)),
         splash_db=float(random.uniform(-15, -3)),
         stops=(stop,) if seed % 3 == 0 else (),
+        air_only=air_only,
     )
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from core.bench.task_kinds import breathing, bubbling, gliding, hissed, joining, singing, speaking
-from core.kinds.aim import Target
+from core.kinds.aim import AIR_ONLY, Target
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.join.figures import Joined
@@ -14,6 +14,7 @@ from core.kinds.live import measure_sound
 from core.kinds.measured import Measured
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.pattern.figures import SungPattern
+from core.kinds.registry import target_of
 from core.kinds.speech.figures import Spoken
 from core.simulate.tasks import Played
 from core.simulate.voice import Sung
@@ -57,21 +58,29 @@ def _length_error_s(found: Figures, played: Played | Sung) -> float:
     return (found.hold_s or 0.0) - (played.offset_s - played.onset_s)
 
 
-def _bubbles(count: int) -> list[str]:
+def _bubbles(count: int, *, air_only: bool = False) -> list[str]:
     spent = Spent()
+    aim = target_of(Measured.BUBBLES, AIR_ONLY) if air_only else None
     for seed in range(count):
-        played = bubbling(seed)
-        found = spent.measure(played, Measured.BUBBLES)
+        played = bubbling(seed, air_only=air_only)
+        found = spent.measure(played, Measured.BUBBLES, aim)
         own = found.own
         rate = own.rate_hz if isinstance(own, Bubbling) and own.rate_hz else 0.0
         spent.add("rate, %", (rate / (played.bubble_hz or 1) - 1) * 100)
-        pitch = (found.f0_median_hz or 1) / (played.f0_hz or 1)
-        spent.add("pitch, cents", 1200 * np.log2(pitch))
-        spent.add("phonation time, s", _length_error_s(found, played))
+        if played.f0_hz:
+            pitch = (found.f0_median_hz or 1) / played.f0_hz
+            spent.add("pitch, cents", 1200 * np.log2(pitch))
+        spent.add(
+            "phonation time, s" if played.f0_hz else "time, s", _length_error_s(found, played)
+        )
         stops = own.stops if isinstance(own, Bubbling) else ()
         missed = [s for s in played.stops if not any(_same(s, seen) for seen in stops)]
         spent.add("stops missed or false", len(missed) + len(stops) - len(played.stops))
-    return spent.rows("bubbles")
+    return spent.rows("bubbles, air only" if air_only else "bubbles")
+
+
+def _air_bubbles(count: int) -> list[str]:
+    return _bubbles(count, air_only=True)
 
 
 def _same(one: tuple[float, float], two: tuple[float, float]) -> bool:
@@ -155,5 +164,5 @@ def _breaths(count: int) -> list[str]:
 def print_tasks(count: int) -> None:
     """One line a figure: middle, 95 % and worst distance from the truth."""
     print("\n| task | error of | median | 95 % | worst | CPU s per s |\n" + "|---" * 6 + "|")
-    for lines in (_bubbles, _hisses, _glides, _joins, _patterns, _speech, _breaths):
+    for lines in (_bubbles, _air_bubbles, _hisses, _glides, _joins, _patterns, _speech, _breaths):
         print("\n".join(lines(count)), flush=True)

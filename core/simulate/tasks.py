@@ -43,6 +43,10 @@ class Played:
     breaths: Spans = ()
 
 
+# How long a bubble is heard after it left the tube, down to −20 dB.
+_SPLASH_S = 0.02
+
+
 def bubble(
     voice: Voice,
     *,
@@ -87,8 +91,9 @@ def bubble(
     return Played(
         samples=in_room(whole, voice.noise_db, rate_hz, random),
         rate_hz=rate_hz,
-        onset_s=voice.lead_s + 0.1 * voice.attack_s,
-        offset_s=voice.lead_s + voice.seconds - 0.1 * voice.release_s,
+        onset_s=voice.lead_s + (float(starts[0]) if air_only else 0.1 * voice.attack_s),
+        offset_s=voice.lead_s
+        + (float(starts[-1]) + _SPLASH_S if air_only else voice.seconds - 0.1 * voice.release_s),
         f0_hz=None if air_only else float(np.median(f0_hz)),
         bubble_hz=rate,
         stops=tuple((voice.lead_s + at, voice.lead_s + at + length) for at, length in stops),
