@@ -83,6 +83,7 @@ def test_the_demo_is_loaded_once_and_comes_back_equal_from_a_backup(cluster, tmp
     first = site.load_demo()
     second = site.load_demo()
     assert first == second
+    assert "performed anew" not in first, "the demo changed: run ./reed takes"
     assert "una@harrow-quay.example" in first
     assert ask(cluster, "SELECT count(*) FROM clients_client") == "24"
     assert ask(cluster, "SELECT count(DISTINCT clinician_id) FROM clients_client") == "2"
