@@ -119,7 +119,7 @@ def test_each_client_page_shows_what_it_is_for(takes, client):
         "Jory Penhale": "notes, ",
         "Jonah Tresk": "stopwatch",
         "Kester Boyle": "silence",
-        "Lotte Brandvik": ", out ",
+        "Lotte Brandvik": "Counted breath, 3",
         "Nell Harbottle": "cents",
         "Radek Ostrow": "bubbles a second",
         "Tobin Marl": "against usual talk",

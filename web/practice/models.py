@@ -68,6 +68,7 @@ class Attempt(ClientRecord):
     corrected: bool = False
     step_name: str = ""
     in_short: str = ""
+    number: str = ""
 
     home_session = models.ForeignKey(HomeSession, on_delete=models.PROTECT, related_name="attempts")
     version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")

@@ -13,6 +13,7 @@ from core.dose.tide import kept_of
 from core.grading.climb import ClimbAdvice
 from core.grading.need import Need
 from core.plans.program import Program
+from core.plans.step import Step
 from core.safety.conditions import known_conditions, reminders
 from core.safety.screening import Screening
 from core.safety.stop import StopSign
@@ -154,8 +155,10 @@ def client_page(
     attempts = [a for a in practice.attempts if last and a.home_session_id == last.pk]
     had = next((one for one in versions if last and one.pk == last.version_id), None)
     names = step_names(had.program) if had else {}
+    steps = {step.step_id: step for step in had.program.all_steps} if had else {}
     for attempt in attempts:
         attempt.step_name = names.get(str(attempt.step_id), "")
+        attempt.number = _number(attempt, steps.get(str(attempt.step_id)))
         attempt.in_short = in_short(attempt.measurement, a4_hz=client.clinic.a4_hz)
     advice = advice_for(
         client,
@@ -185,6 +188,15 @@ def client_page(
         attempts=attempts,
         strain=practice.strain.get(last.pk) if last else None,
     )
+
+
+def _number(attempt: Attempt, step: Step | None) -> str:
+    """Which attempt of its step it is: the repetition; of breaths, keys and pieces without a note
+    of their own the place, after the repetition where there are several."""
+    if step is None or step.target.attempts == 1 or attempt.note:
+        return str(attempt.repetition)
+    place = str(attempt.place + 1)
+    return place if step.repetitions == 1 else f"{attempt.repetition}.{place}"
 
 
 def due(row: CaseloadRow, screening: Screening | None, baseline, today: date) -> list[str]:
