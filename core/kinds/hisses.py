@@ -18,5 +18,5 @@ class HearsHissAndVoice(HearsHiss):
     """The task's own sound is a hiss, a voice or both."""
 
     def heard(self, newest: Newest) -> list[bool]:
-        hisses = HearsHiss.heard(self, newest)
+        hisses = super().heard(newest)
         return [a or b for a, b in zip(hisses, newest.voiced, strict=True)]
