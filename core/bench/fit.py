@@ -77,7 +77,7 @@ def _above_shown(step: Step, request: PlanRequest) -> list[str]:
     if step.grade and step.grade.key == "sustained" and known.probes_s:
         first = max(floored(min(known.probes_s)), 0.5)
         found += [h.note.name for h in step.holds if h.seconds > first]
-    if isinstance(target, Blow) and known.best_s_s is not None and step.kind.value == "hiss":
+    if isinstance(target, Blow) and known.best_s_s is not None and step.kind == "hiss":
         found += ["hiss"] if target.seconds > max(known.best_s_s, 0.5) else []
     if isinstance(target, Pace) and known.best_s_s is not None:
         found += ["breath"] if target.out_s > known.best_s_s else []

@@ -19,7 +19,6 @@ from core.bench.kinds import KINDS, NOTHING, RATES_HZ, plain
 from core.bench.score import Score, frame_errors, score
 from core.bench.tasks import print_tasks
 from core.kinds.live import LiveMeasurement, measure_sound
-from core.kinds.measured import Measured
 from core.simulate.glottis import RATE_HZ
 from core.simulate.surroundings import at_level
 from core.simulate.voice import Sung, Voice, sing
@@ -56,7 +55,7 @@ def measured(kind: str, count: int) -> tuple[list[Score], Cost]:
     scores, cpu_s, sound_s = [], 0.0, 0.0
     for sung in voices(kind, count):
         began = time.process_time()
-        found = measure_sound(Sound(sung.samples, sung.rate_hz), Measured.HOLD)
+        found = measure_sound(Sound(sung.samples, sung.rate_hz), "hold")
         cpu_s += time.process_time() - began
         sound_s += len(sung.samples) / sung.rate_hz
         scores.append(score(sung, found))
@@ -107,7 +106,7 @@ def _hold_in(kind: str, make: Callable, seed: int) -> float | None:
     random = np.random.default_rng((seed, zlib.crc32(kind.encode())))
     sound = at_level(make(int(NOTHING_S * RATE_HZ), random), float(random.uniform(-45, -22)))
     samples = np.clip(soxr.resample(sound, RATE_HZ, 16_000), -1, 1)
-    return measure_sound(Sound(samples, 16_000), Measured.HOLD).hold_s
+    return measure_sound(Sound(samples, 16_000), "hold").hold_s
 
 
 def print_beside(count: int) -> None:
@@ -124,7 +123,7 @@ def print_beside(count: int) -> None:
             samples = soxr.resample(sung.samples, sung.rate_hz, 16_000)
             spent[2] += len(samples) / 16_000
             began = time.process_time()
-            own = measure_sound(Sound(samples, 16_000), Measured.HOLD)
+            own = measure_sound(Sound(samples, 16_000), "hold")
             spent[0] += time.process_time() - began
             ours.append(_beside(sung, own.contour.f0_hz, own.hold_s or 0.0))
             began = time.process_time()
@@ -159,7 +158,7 @@ def _longest_s(voiced: np.ndarray) -> float:
 def stream_cost(seconds: float = 60.0) -> tuple[float, float]:
     """CPU s per s of one stream in 100 ms pieces at 16 kHz, and its worst piece in ms."""
     sung = sing(Voice(f0_hz=196.0, seconds=seconds))
-    live = LiveMeasurement(16_000, Measured.HOLD)
+    live = LiveMeasurement(16_000, "hold")
     step = int(PIECE_S * sung.rate_hz)
     worst = 0.0
     began = time.process_time()
@@ -174,7 +173,7 @@ def stream_cost(seconds: float = 60.0) -> tuple[float, float]:
 def together_cost(seconds: float = 20.0) -> float:
     """CPU s per s and stream when the pieces of 32 streams are analysed together."""
     sung = sing(Voice(f0_hz=196.0, seconds=seconds))
-    lives = [LiveMeasurement(16_000, Measured.HOLD) for _ in range(TOGETHER)]
+    lives = [LiveMeasurement(16_000, "hold") for _ in range(TOGETHER)]
     step = int(PIECE_S * sung.rate_hz)
     began = time.process_time()
     for at in range(0, len(sung.samples), step):

@@ -9,6 +9,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any, TypeVar
 
+from core.catalogue.doing import ADVICE, COUNTED, measured_kind, task_kinds
 from core.catalogue.touches import WORKED_OUT, Touch
 from core.catalogue.words import (
     FAMILY_WORDS,
@@ -18,7 +19,6 @@ from core.catalogue.words import (
     Equipment,
     Growth,
     Skill,
-    TaskKind,
 )
 from core.errors import PlanError
 
@@ -63,7 +63,7 @@ class Task:
     key: str
     family: str
     name: str
-    kind: TaskKind
+    kind: str
     voiced: bool
     aims: tuple[Aim, ...]
     purpose: str
@@ -169,7 +169,9 @@ def _task(family: str, key: str, entry: Any) -> Task:
     for name in (*_LISTS, *_TOUCHED):
         if not isinstance(entry[name], list):
             raise _Broken(f"{name} is no list")
-    kind = _word(TaskKind, "kind", entry["kind"])
+    kind = entry["kind"]
+    if kind not in task_kinds():
+        raise _Broken(f"kind {kind!r} is none of {', '.join(task_kinds())}")
     if not isinstance(entry["voiced"], bool):
         raise _Broken("voiced is true or false")
     task = Task(
@@ -211,11 +213,11 @@ def _check_sense(task: Task) -> None:
             raise _Broken(f"touches: {thing.value} means {touch.value}")
     if not task.aims:
         raise _Broken("aims: at least one")
-    if bool(task.kind.measured) != bool(task.measured):
+    if bool(measured_kind(task.kind)) != bool(task.measured):
         raise _Broken("measured: named for tasks measured from sound, and only for them")
-    if (task.kind is TaskKind.COUNTED) != bool(task.counted):
+    if (task.kind == COUNTED) != bool(task.counted):
         raise _Broken("counted: says what is counted in a counted task, and only there")
-    if task.kind is not TaskKind.ADVICE and not task.faults:
+    if task.kind != ADVICE and not task.faults:
         raise _Broken("faults: at least one with its cue")
     if (task.grows is Growth.NONE) == bool(task.rungs):
         raise _Broken("rungs: named from easy to hard where the task grows, and only there")

@@ -1,34 +1,6 @@
-"""The closed vocabularies of the task files: how a task is done, what it is for, needs and shows."""
+"""The closed vocabularies of the task files: what a task is for, needs and shows."""
 
 from enum import StrEnum
-
-from core.kinds.measured import Measured
-
-
-class TaskKind(StrEnum):
-    """How a task is done and measured.
-
-    The first eight are measured from sound (`core.kinds.measured.Measured` has the same values);
-    timed: done for some time, by the clock; counted: done a number of times, by the client's tap;
-    advice: said, never a step.
-    """
-
-    HOLD = "hold"
-    GLIDE = "glide"
-    HISS = "hiss"
-    SZ = "sz"
-    BUBBLES = "bubbles"
-    PATTERN = "pattern"
-    LEVEL = "level"
-    BREATH = "breath"
-    TIMED = "timed"
-    COUNTED = "counted"
-    ADVICE = "advice"
-
-    @property
-    def measured(self) -> Measured | None:
-        """How its sound is measured; None for what is only timed, counted or said."""
-        return Measured(self.value) if self.value in tuple(Measured) else None
 
 
 class Aim(StrEnum):

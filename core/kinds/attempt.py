@@ -4,7 +4,6 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from core.kinds.aim import Target
-from core.kinds.measured import Measured
 from core.kinds.registry import kind_of
 from core.sound.figures import Figures, Quality, Reason, Verdict
 from core.sound.kernel import HOP_S, Frames
@@ -16,7 +15,7 @@ _BESIDE_S = 0.06
 
 def figures(
     frames: Frames,
-    task: Measured,
+    task: str,
     *,
     target: Target | None = None,
     a4_hz: float = 440.0,

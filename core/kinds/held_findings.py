@@ -1,7 +1,7 @@
 """What holds and glides say alike; the words for each reader are elsewhere."""
 
 from core.kinds.finding import Finding
-from core.reference.values import HOLD_TRAIL_OFF
+from core.reference.values import HOLD_PITCH_SD, HOLD_TRAIL_OFF
 from core.sound.figures import Figures
 
 OFF_THE_NOTE_CENTS = 50.0
@@ -10,9 +10,29 @@ ANOTHER_OCTAVE_CENTS = 900.0
 
 def of_a_note(figures: Figures) -> list[Finding]:
     """How far from the note, breaks, and how it faded: other_octave, off_note, gaps, jumps, faded."""
-    found = _of_pitch(figures) + _of_breaks(figures)
+    found = of_pitch_and_breaks(figures)
     if figures.trail_off_db is not None and figures.trail_off_db < -HOLD_TRAIL_OFF.number:
         found.append(Finding("faded", {"trail_off_db": figures.trail_off_db}))
+    return found
+
+
+def of_pitch_and_breaks(figures: Figures) -> list[Finding]:
+    """How far from the note, and where it broke: other_octave, off_note, gaps, jumps."""
+    return _of_pitch(figures) + _of_breaks(figures)
+
+
+def of_steadiness(figures: Figures) -> list[Finding]:
+    """Codes: tremor, unsteady or steady."""
+    spread = figures.f0_sd_semitones
+    found = []
+    if figures.tremor:
+        tremor = figures.tremor
+        values = {"rate_hz": tremor.rate_hz, "extent_cents": tremor.extent_cents}
+        found.append(Finding("tremor", values))
+    elif spread is not None and spread > HOLD_PITCH_SD.number:
+        found.append(Finding("unsteady", {"sd_semitones": spread}))
+    if spread is not None and not found:
+        found.append(Finding("steady", {"sd_semitones": spread}))
     return found
 
 

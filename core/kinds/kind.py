@@ -2,9 +2,9 @@
 
 import importlib
 import importlib.util
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Protocol
+from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
 
@@ -84,27 +84,45 @@ class Played:
 Performer = Callable[["Voice", Played], np.ndarray]
 
 
-def played_by(module: str) -> Performer:
-    """The `performed` of a module that is there but read only when something is played: the
-    simulators are large, and measuring does without them. ImportError where it is not there."""
+Judge = Callable[[int], list[str]]
+
+
+def _looked_up(module: str, name: str) -> Callable[..., Any]:
+    """A function of a module that is there but read only when called: the simulators are large, and
+    measuring does without them. ImportError where it is not there."""
     if importlib.util.find_spec(module) is None:
         raise ImportError(f"no module {module}")
 
-    def performed(voice: "Voice", played: Played) -> np.ndarray:
-        perform: Performer = importlib.import_module(module).performed
-        return perform(voice, played)
+    def called(*given: Any) -> Any:
+        return getattr(importlib.import_module(module), name)(*given)
 
-    return performed
+    return called
+
+
+def played_by(module: str) -> Performer:
+    """The `performed` of a module, read when something is played."""
+    return _looked_up(module, "performed")
+
+
+def judged_by(module: str) -> Judge:
+    """The `judged` of a module, read when the benchmark runs."""
+    return _looked_up(module, "judged")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kind:
     """One kind of measured task.
 
-    name: as in `Measured`; read_aim: a target from its text; measured: all frames, target and
-    concert pitch (Hz) to figures; live: how it is followed; findings: what the figures say, in order
-    of weight; performed: samples at 16 kHz of a simulated attempt; own: its figures beyond those
-    of every sound; voiced: whether its sound is voice, so that only what a voice loses is a loss.
+    name: how tasks, files and the page call it; read_aim: a target from its text; measured: all
+    frames, target and concert pitch (Hz) to figures; live: how it is followed; findings: what the
+    figures say, in order of weight; performed: samples at 16 kHz of a simulated attempt; own: its
+    figures beyond those of every sound; judged: rows of the benchmark of this kind, seeded sounds
+    of known truth measured so many times; voiced: whether its sound is voice, so that only what a
+    voice loses is a loss.
+    forms: the forms of a step's target (`Asks.form`) that a task of this kind takes; within: other
+    kinds whose tasks take these forms too and are then measured as this kind.
+    fitted: the fitter of a task that no school sets (`core.plans.fitters`); fitted_in: where a
+    family (A–K) has its own.
     """
 
     name: str
@@ -113,5 +131,10 @@ class Kind:
     findings: Callable[[Figures], list[Finding]]
     performed: Performer
     own: type[TaskFigures] | None
+    judged: Judge
+    forms: tuple[str, ...]
+    fitted: str
+    within: tuple[str, ...] = ()
+    fitted_in: Mapping[str, str] = field(default_factory=dict)
     live: Live = field(default_factory=Live)
     voiced: bool = True

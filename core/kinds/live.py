@@ -11,7 +11,6 @@ from core.errors import SoundError
 from core.kinds.aim import Target
 from core.kinds.attempt import figures
 from core.kinds.kind import Newest
-from core.kinds.measured import Measured
 from core.kinds.registry import kind_of
 from core.sound.candidates import RATE_HZ
 from core.sound.figures import Figures
@@ -57,7 +56,7 @@ class LiveMeasurement:
     def __init__(
         self,
         rate_hz: int,
-        task: Measured,
+        task: str,
         *,
         target: Target | None = None,
         a4_hz: float = 440.0,
@@ -187,7 +186,7 @@ def _near(f0_hz: float, other_hz: float | None) -> bool:
 
 
 def measure_sound(
-    sound: Sound, task: Measured, *, target: Target | None = None, a4_hz: float = 440.0
+    sound: Sound, task: str, *, target: Target | None = None, a4_hz: float = 440.0
 ) -> Figures:
     """A whole sound through the same kernel, in blocks of a second."""
     step = sound.rate_hz
@@ -198,7 +197,7 @@ def measure_sound(
 def measure_blocks(
     blocks: Iterable[np.ndarray],
     rate_hz: int,
-    task: Measured,
+    task: str,
     *,
     target: Target | None = None,
     a4_hz: float = 440.0,

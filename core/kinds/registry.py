@@ -10,7 +10,6 @@ from core.errors import SoundError
 from core.kinds.aim import Target
 from core.kinds.finding import Finding
 from core.kinds.kind import Kind
-from core.kinds.measured import Measured
 from core.sound.figures import Figures
 from core.sound.own import TaskFigures
 
@@ -34,10 +33,7 @@ def load(package: str) -> dict[str, tuple[str, Kind]]:
 
 @cache
 def _all() -> Mapping[str, tuple[str, Kind]]:
-    found = load("core.kinds")
-    for name in set(Measured) ^ set(found):
-        raise SoundError("kind_broken", folder=str(name), reason="a name without its room")
-    return found
+    return load("core.kinds")
 
 
 @cache
@@ -53,11 +49,18 @@ def rooms() -> Mapping[str, str]:
 
 
 def kind_of(task: str) -> Kind:
-    """The kind of a measured task."""
+    """The kind of that name; SoundError("task_unknown")."""
+    if task not in kinds():
+        raise SoundError("task_unknown", task=task, known=sorted(kinds()))
     return kinds()[task]
 
 
-def target_of(task: Measured, text: str | None) -> Target | None:
+def measured_task(name: str) -> str:
+    """The name of a measured task; SoundError("task_unknown") for any other."""
+    return kind_of(name).name
+
+
+def target_of(task: str, text: str | None) -> Target | None:
     """The target of a task from its text; None for no text and for tasks without one.
 
     "B♭3" to hold, "C4 D4 E4" as pattern, "-30 dB + 4 dB, 120 words" or "reference -30 dB" for

@@ -2,7 +2,8 @@
 
 from dataclasses import replace
 
-from core.catalogue.words import Growth, TaskKind
+from core.catalogue.doing import done_as
+from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.plans.fitted import AIR_ONLY, TOLD_IN_WORDS
 from core.plans.program import Program
@@ -39,14 +40,14 @@ def step_on_rung(step: Step, rung: int) -> Step:
         if grade.growth is not Growth.FORM:
             return replace(moved, target=target)
         form = grade.words[rung]
-        kind = target.measured_as(_own_kind(step))
+        kind = done_as(_own_kind(step), target.form)
         return replace(moved, target=target, kind=kind, cue=form, voiced=form != AIR_ONLY)
     return _changed(moved, grade, because)
 
 
-def _own_kind(step: Step) -> TaskKind:
+def _own_kind(step: Step) -> str:
     """Bubbles stay bubbles; every other semi-occluded task is measured by its target."""
-    return TaskKind.BUBBLES if step.tube and step.tube.depth_cm else TaskKind.HOLD
+    return "bubbles" if step.tube and step.tube.depth_cm else "hold"
 
 
 def _changed(step: Step, grade: Grade, because: str) -> Step:

@@ -1,8 +1,9 @@
 """Semi-occluded tasks: the forms from easy to hard, the tube, its depth and back pressure."""
 
+from core.catalogue.doing import done_as
 from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
-from core.catalogue.words import Equipment, Growth, TaskKind
+from core.catalogue.words import Equipment, Growth
 from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.back_pressure import back_pressure
@@ -70,7 +71,7 @@ def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     target = usable[0][1]
     return Fitted(
         target=target,
-        kind=target.measured_as(task.kind),
+        kind=done_as(task.kind, target.form),
         grade=grade,
         tube=_tube(fitting, task, spec),
         cue=usable[0][0],
@@ -89,7 +90,7 @@ def _form(form: str, fitting: Fitting, task: Task, note: Note, seconds: float, w
     glide_s, glide_why = reachable_s(fitting, _GLIDE_S)
     within = f"{low} to {high}, inside the comfortable range; {glide_why}"
     if form == AIR_ONLY:
-        if task.kind is TaskKind.BUBBLES:
+        if task.kind == "bubbles":
             return Blow(seconds=5.0, because="air only, to find the stream")
         return Timed(seconds_a_side=15.0, because="air only, to find the stream")
     if form == "one comfortable note":

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from core.catalogue.tasks import Task
-from core.catalogue.words import Growth, TaskKind
+from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note, nearest_note
 from core.plans.known import Fitting
@@ -38,7 +38,7 @@ class Fitted:
     """A target fitted to a client, with what goes with it. kind None = the task's own."""
 
     target: Target
-    kind: TaskKind | None = None
+    kind: str | None = None
     grade: Grade | None = None
     level: LevelAim | None = None
     tube: Tube | None = None

@@ -2,48 +2,34 @@
 
 from dataclasses import dataclass, replace
 from enum import StrEnum
-from typing import Annotated
+from typing import Annotated, Any
 
 from pydantic import Field
 
+from core.catalogue.doing import ADVICE, can_take, measured_kind, task_kinds
 from core.catalogue.touches import Touch
-from core.catalogue.words import Growth, TaskKind
+from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.plans.limits import MOST_RUNGS, rung_within, shown_within, within
 from core.plans.targets import (
-    Blow,
-    Counted,
     GlidePath,
     Holds,
     HoldTarget,
-    Join,
-    Pace,
-    Pattern,
-    Speech,
     Strict,
     Target,
-    Timed,
     checked,
 )
 
-_MADE_OF = {
-    TaskKind.HOLD: (Holds, GlidePath, Pattern, Blow),
-    TaskKind.GLIDE: (GlidePath,),
-    TaskKind.HISS: (Blow,),
-    TaskKind.SZ: (Join,),
-    TaskKind.BUBBLES: (Holds, GlidePath, Pattern, Blow),
-    TaskKind.PATTERN: (Pattern,),
-    TaskKind.LEVEL: (Speech,),
-    TaskKind.BREATH: (Pace,),
-    TaskKind.TIMED: (Timed,),
-    TaskKind.COUNTED: (Counted,),
-}
 SPEECH_VOICED = 0.5
 """Share of speaking time that is voiced, assumed for the dose (clinical default)."""
 
 
 MOST_OVER_DB = 20.0
 """Most that is asked for over the own conversation, dB (clinical default)."""
+
+
+def _named_kinds(schema: dict[str, Any]) -> None:
+    schema["enum"] = sorted(set(task_kinds()) - {ADVICE})
 
 
 class Phase(StrEnum):
@@ -156,7 +142,7 @@ class Step(Strict):
     step_id: str
     task: str
     phase: Phase
-    kind: TaskKind
+    kind: Annotated[str, Field(json_schema_extra=_named_kinds)]
     voiced: bool
     name: str
     sound: str
@@ -177,7 +163,7 @@ class Step(Strict):
             raise PlanError("repetitions_out_of_limits", came=self.repetitions, low=1, high=10)
         if not 0 <= self.rest_s <= 300:
             raise PlanError("rest_out_of_limits", seconds=self.rest_s, low=0, high=300)
-        if not isinstance(self.target, _MADE_OF.get(self.kind, ())):
+        if not can_take(self.kind, self.target.form):
             raise PlanError("step_without_target", step=self.name)
 
     @property
@@ -218,6 +204,11 @@ class Step(Strict):
         if self.target.partly_voiced:
             return self.active_s * SPEECH_VOICED
         return self.repetitions * sum(seconds for _a, _b, seconds in self.target.pitches())
+
+    @property
+    def measured(self) -> str | None:
+        """The kind its sound is measured as; None for what is only timed or counted."""
+        return measured_kind(self.kind)
 
     @property
     def rung(self) -> int:

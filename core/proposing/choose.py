@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from core.catalogue.doing import fitter_of
 from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
 from core.catalogue.words import (
@@ -10,7 +11,6 @@ from core.catalogue.words import (
     SKILL_WORDS,
     Growth,
     Skill,
-    TaskKind,
 )
 from core.errors import PlanError
 from core.plans.fitted import AIR_ONLY, Fitted, StepSpec
@@ -147,19 +147,7 @@ def fit_for(task: Task) -> str:
     """The fitter of a task outside a school: of substitutes and of tasks a clinic has written."""
     if task.grows is Growth.FORM:
         return "forms"
-    return {
-        TaskKind.HOLD: "strong_holds" if task.family == "E" else "ladder_power",
-        TaskKind.GLIDE: {"E": "strong_glides", "D": "ladder_up"}.get(task.family, "falling"),
-        TaskKind.HISS: "hiss",
-        TaskKind.SZ: "join",
-        TaskKind.BUBBLES: "forms",
-        TaskKind.PATTERN: "pattern",
-        TaskKind.LEVEL: "strong_speech" if task.family == "E" else "plain_speech",
-        TaskKind.BREATH: "pace",
-        TaskKind.TIMED: "timed",
-        TaskKind.COUNTED: "counted",
-        TaskKind.ADVICE: "counted",
-    }[task.kind]
+    return fitter_of(task.kind, task.family)
 
 
 def step_of(task: Task, found: Fitted, spec: StepSpec, *, step_id: str, because: str) -> Step:

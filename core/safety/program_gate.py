@@ -5,7 +5,7 @@ from datetime import date
 
 from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.touches import Touch
-from core.catalogue.words import Growth, TaskKind
+from core.catalogue.words import Growth
 from core.dose.minutes import minutes_by_step
 from core.plans.fitted import TOLD_IN_WORDS
 from core.plans.program import Program
@@ -56,7 +56,7 @@ def _by_target(step: Step) -> frozenset[Touch]:
     targets = (step.target, *(step.grade.targets if step.grade else ()))
     if any(target.forceful for target in targets):
         found.add(Touch.FORCEFUL_PUFFS)
-    if step.kind is TaskKind.BUBBLES or (step.tube and step.tube.deepest_cm):
+    if step.kind == "bubbles" or (step.tube and step.tube.deepest_cm):
         found.add(Touch.WATER)
     if step.tube and max(step.tube.depth_cm, step.tube.deepest_cm) >= DEEP_WATER.number:
         found.add(Touch.DEEP_WATER)

@@ -11,8 +11,7 @@ import numpy as np
 
 from core.errors import CoreError, SoundError
 from core.kinds.live import measure_blocks
-from core.kinds.measured import Measured, measured_task
-from core.kinds.registry import target_of
+from core.kinds.registry import kinds, measured_task, target_of
 from core.sound.reading import SoundReader, open_sound
 
 _LONG_MIN = 5
@@ -54,7 +53,7 @@ def main(arguments: list[str] | None = None) -> int:
         prog="./reed measure", description="Measure sounds: one JSON object a line."
     )
     parser.add_argument("wav", nargs="*", help="WAV, FLAC or OGG files")
-    parser.add_argument("--task", default="hold", help=", ".join(Measured))
+    parser.add_argument("--task", default="hold", help=", ".join(kinds()))
     parser.add_argument("--target", help='"B♭3", "C4 D4 E4", "-30 dB + 4 dB"')
     parser.add_argument("--a4", type=float, default=440.0, help="concert pitch in Hz")
     parser.add_argument("--jobs", type=Path, help='file with a list of {"wav","task","target"}')

@@ -6,7 +6,6 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
 from tests.browser.conftest import begin_practice, enter, sign_in, wait_until
@@ -202,7 +201,7 @@ def test_pages_hold_up_to_the_accessibility_rules(
 
 def test_the_end_of_a_hold_is_moved_by_keys_and_by_hand(browsers, site, version, access, clinician):
     sung = sing(Voice(f0_hz=HZ, seconds=4.0))
-    figures = measure_sound(Sound(sung.samples, 16_000), Measured.HOLD)
+    figures = measure_sound(Sound(sung.samples, 16_000), "hold")
     whole = WholeAttempt(
         step=version.program.steps[3], place=0, repetition=1, figures=figures, after_s=0
     )

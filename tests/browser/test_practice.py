@@ -8,7 +8,6 @@ import numpy as np
 import pytest
 
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
 from tests.browser.conftest import begin_practice, enter, wait_until
@@ -98,7 +97,7 @@ def test_three_holds_by_microphone_are_true_to_the_sound(
     heard = [row.measurement.f0_median_hz for row in rows]
     assert 1200 * np.log2(median(heard[:2]) / sung.f0_median_hz) == pytest.approx(0, abs=5)
     for row, frames, task in zip(rows, sent, ("hold", "hold", "glide"), strict=True):
-        own = measure_sound(Sound(sound_of(frames), 16_000), Measured(task))
+        own = measure_sound(Sound(sound_of(frames), 16_000), task)
         assert row.seconds == pytest.approx(own.hold_s, abs=0.02)
     device = rows[0].measurement.device
     assert device["autoGainControl"] is False

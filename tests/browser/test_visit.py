@@ -2,7 +2,9 @@
 
 import pytest
 
-from core.bench.task_kinds import breathing, bubbling, joining
+from core.kinds.breath.judged import breathing
+from core.kinds.bubbles.judged import bubbling
+from core.kinds.join.judged import joining
 from core.notes.note import Note
 from core.simulate.tasks import sing_pattern, speak
 from core.simulate.voice import Voice, sing

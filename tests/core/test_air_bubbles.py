@@ -4,7 +4,6 @@ import numpy as np
 import pytest
 
 from core.kinds.live import LiveMeasurement, measure_sound
-from core.kinds.measured import Measured
 from core.kinds.registry import target_of
 from core.simulate.tasks import bubble
 from core.simulate.voice import Voice
@@ -19,14 +18,14 @@ def air_bubbles(seed, **changes):
 @pytest.mark.parametrize("seed", range(4))
 def test_bubbles_of_air_only_are_measured_without_a_voice(seed):
     played = air_bubbles(seed, stops=((2.0, 0.6),) if seed == 1 else ())
-    air = target_of(Measured.BUBBLES, "air only")
-    found = measure_sound(Sound(played.samples, 16_000), Measured.BUBBLES, target=air)
+    air = target_of("bubbles", "air only")
+    found = measure_sound(Sound(played.samples, 16_000), "bubbles", target=air)
     assert found.hold_s == pytest.approx(played.offset_s - played.onset_s, abs=0.25)
     assert found.own.rate_hz == pytest.approx(played.bubble_hz, rel=0.04)
     assert len(found.own.stops) == len(played.stops)
     assert (found.f0_median_hz, found.onset, found.breaks) == (None, None, ())
     assert found.target == "air only"
-    live = LiveMeasurement(16_000, Measured.BUBBLES, target=air)
+    live = LiveMeasurement(16_000, "bubbles", target=air)
     states = [
         live.feed(played.samples[at : at + 1_600]) for at in range(0, len(played.samples), 1_600)
     ]
@@ -36,7 +35,7 @@ def test_bubbles_of_air_only_are_measured_without_a_voice(seed):
 
 def test_nothing_in_the_tube_is_nothing_and_a_voice_aims_at_nothing():
     room = np.random.default_rng(1).normal(size=48_000) * 10 ** (-66 / 20)
-    air = target_of(Measured.BUBBLES, "air only")
-    assert measure_sound(Sound(room, 16_000), Measured.BUBBLES, target=air).hold_s == 0
-    assert target_of(Measured.BUBBLES, "B♭3") is None
-    assert target_of(Measured.HISS, "air only") is None
+    air = target_of("bubbles", "air only")
+    assert measure_sound(Sound(room, 16_000), "bubbles", target=air).hold_s == 0
+    assert target_of("bubbles", "B♭3") is None
+    assert target_of("hiss", "air only") is None

@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 
 from core.errors import SoundError
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.simulate.meter import FULL_SCALE_DB, meter_reading_db
 from core.simulate.voice import Voice, sing
 from core.sound.calibration import LevelReference, distance_correction_db
@@ -77,7 +76,7 @@ def test_the_room_must_lie_ten_decibels_under_the_softest_voice():
 
 def test_the_simulated_meter_agrees_with_the_simulated_voice():
     sung = sing(Voice(f0_hz=200.0, seconds=4.0, level_db=-29.0, wobble_semitones=0.0))
-    found = measure_sound(Sound(sung.samples, 16_000), Measured.HOLD)
+    found = measure_sound(Sound(sung.samples, 16_000), "hold")
     reading = meter_reading_db(found.level_mean_db, distance_cm=30.0, seed=5)
     reference = LevelReference(
         device="simulated", voice_dbfs=found.level_mean_db, distance_cm=30.0, meter_db=reading
@@ -90,5 +89,5 @@ def test_the_simulated_meter_agrees_with_the_simulated_voice():
 
 def test_the_room_is_measured_beside_the_voice():
     sung = sing(Voice(f0_hz=200.0, seconds=4.0, level_db=-30.0, noise_db=-62.0, lead_s=2.0))
-    found = measure_sound(Sound(sung.samples, 16_000), Measured.HOLD)
+    found = measure_sound(Sound(sung.samples, 16_000), "hold")
     assert found.room_db == pytest.approx(-62.0, abs=1.0)

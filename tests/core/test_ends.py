@@ -4,7 +4,6 @@ import numpy as np
 import pytest
 
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.simulate.tasks import hiss_to_buzz
 from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
@@ -14,7 +13,7 @@ RATE_HZ = 16_000
 SEEDS = range(4)
 
 
-def measured(sung, task=Measured.HOLD):
+def measured(sung, task="hold"):
     return measure_sound(Sound(sung.samples, sung.rate_hz), task)
 
 
@@ -34,14 +33,14 @@ def partials(hz, *, fall_db, room_db=-70.0):
 @pytest.mark.parametrize("hz", [64.0, 75.0, 82.4, 98.0, 130.8])
 @pytest.mark.parametrize("fall_db", [6.0, 12.0])
 def test_a_low_voice_is_not_heard_sharp_however_dark(hz, fall_db):
-    found = measure_sound(partials(np.full(3 * RATE_HZ, hz), fall_db=fall_db), Measured.HOLD)
+    found = measure_sound(partials(np.full(3 * RATE_HZ, hz), fall_db=fall_db), "hold")
     assert 1200 * np.log2(found.f0_median_hz / hz) == pytest.approx(0, abs=3)
 
 
 def test_a_swing_of_the_pitch_keeps_its_size():
     at = np.arange(4 * RATE_HZ) / RATE_HZ
     cents = 60 * np.sin(2 * np.pi * 5.5 * at)
-    found = measure_sound(partials(220 * 2 ** (cents / 1200), fall_db=9), Measured.HOLD)
+    found = measure_sound(partials(220 * 2 ** (cents / 1200), fall_db=9), "hold")
     heard = 1200 * np.log2(found.contour.f0_hz[80:420] / 220)
     true = cents[np.arange(30, 370) * 160]
     assert np.polyfit(true, heard, 1)[0] == pytest.approx(1, abs=0.03)
@@ -93,7 +92,7 @@ def test_a_creak_at_either_end_is_part_of_the_hold(seed):
 def test_a_buzz_that_rises_slowly_is_not_said_late(attack_s, gap_s):
     voice = Voice(f0_hz=180.0, seconds=3.0, attack_s=attack_s, seed=5)
     played = hiss_to_buzz(voice, hiss_s=2.0, gap_s=gap_s)
-    join = measured(played, Measured.SZ).own
+    join = measured(played, "sz").own
     assert join.switch_s == pytest.approx(played.switch_s, abs=0.008)
     assert join.gap_s == pytest.approx(gap_s, abs=0.012)
 
@@ -104,7 +103,7 @@ def test_a_quick_glide_reaches_its_ends(low_hz, high_hz, up):
     seconds = 1.8
     share = np.linspace(0, 1, int(seconds * RATE_HZ))
     hz = low_hz * (high_hz / low_hz) ** (share if up else 1 - share)
-    glide = measure_sound(partials(hz, fall_db=10), Measured.GLIDE).glide
+    glide = measure_sound(partials(hz, fall_db=10), "glide").glide
     # the first and last 50 ms rise and fall: at −20 dB, a tenth of the way, the glide is heard
     lost = 12 * np.log2(high_hz / low_hz) * 0.005 / seconds
     assert 12 * np.log2(glide.low_hz / low_hz) == pytest.approx(lost, abs=0.2)

@@ -8,14 +8,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.kinds.registry import findings
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Break, Contour, Figures, Glide, Quality, Tremor, Verdict
 from core.sound.reading import Sound
 
 
-def measured(voice, task=Measured.HOLD):
+def measured(voice, task="hold"):
     sung = sing(voice)
     return sung, measure_sound(Sound(sung.samples, 16_000), task)
 
@@ -92,7 +91,7 @@ def test_no_onset_is_told_in_a_noisy_room():
 
 @pytest.mark.parametrize(("low", "high"), [(110.0, 247.0), (196.0, 740.0)])
 def test_a_glide_is_measured_from_end_to_end(low, high):
-    sung, up = measured(Voice(f0_hz=low, glide_to_hz=high, seconds=5.0), Measured.GLIDE)
+    sung, up = measured(Voice(f0_hz=low, glide_to_hz=high, seconds=5.0), "glide")
     truth = 12 * np.log2(np.nanmax(sung.f0_hz) / np.nanmin(sung.f0_hz))
     assert up.glide.span_semitones == pytest.approx(truth, abs=0.25)
     assert up.glide.low_hz == pytest.approx(np.nanmin(sung.f0_hz), rel=0.01)
@@ -103,7 +102,7 @@ def test_a_glide_is_measured_from_end_to_end(low, high):
 
 def test_a_glide_that_cracks_says_at_which_note():
     voice = Voice(f0_hz=200.0, glide_to_hz=400.0, seconds=5.0, gaps=((2.5, 0.15),))
-    _, found = measured(voice, Measured.GLIDE)
+    _, found = measured(voice, "glide")
     assert [b.kind for b in found.breaks] == ["gap"]
     assert found.glide.broke_at_hz == pytest.approx((200 * 2**0.5,), rel=0.03)
     assert found.as_data()["glide"]["broke_at_hz"] == [pytest.approx(282.8, rel=0.03)]

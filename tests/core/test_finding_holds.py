@@ -9,7 +9,6 @@ import soxr
 from core.bench.kinds import KINDS, NOTHING, plain
 from core.bench.score import score
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.simulate.glottis import RATE_HZ
 from core.simulate.surroundings import Surroundings, at_level, guide_tone, talk
 from core.simulate.voice import Voice, sing
@@ -17,7 +16,7 @@ from core.sound.reading import Sound
 
 
 def measured(samples, rate_hz=16_000):
-    return measure_sound(Sound(samples, rate_hz), Measured.HOLD)
+    return measure_sound(Sound(samples, rate_hz), "hold")
 
 
 @pytest.mark.parametrize("kind", sorted(set(KINDS) - {"echoing room", "babble"}))

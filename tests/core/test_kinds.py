@@ -2,13 +2,13 @@
 
 import sys
 
+import grimp
 import numpy as np
 import pytest
 
 from core.errors import SoundError
 from core.kinds.kind import Kind, Played
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.kinds.registry import findings, kind_of, kinds, load, read_task_figures
 from core.simulate.voice import Voice
 from core.sound.figures import Contour, Figures, Quality, Verdict
@@ -20,6 +20,9 @@ PARTS = {
     "findings": "held.findings",
     "performed": "held.performed",
     "own": "None",
+    "judged": "held.judged",
+    "forms": "('hum',)",
+    "fitted": "'hum'",
 }
 
 
@@ -92,6 +95,22 @@ def test_every_measured_task_has_its_room():
     assert all(isinstance(kind, Kind) for kind in kinds().values())
 
 
+def test_kinds_do_not_know_each_other():
+    graph = grimp.build_graph("core", "web")
+    names = {
+        name.split(".")[2]
+        for name in graph.modules
+        if name.count(".") == 3 and name.endswith(".kind")
+    }
+    assert len(names) >= 8
+    for package in ("core.kinds", "web.kinds"):
+        for room in names:
+            own = {f"{package}.{room}", *graph.find_descendants(f"{package}.{room}")}
+            seen = {found for one in own for found in graph.find_modules_directly_imported_by(one)}
+            met = {m.split(".")[2] for m in seen if ".kinds." in m} & names
+            assert met <= {room}, (package, room)
+
+
 def test_what_is_a_voice_and_what_is_only_air():
     voiced = {name for name, kind in kinds().items() if kind.voiced}
     assert voiced == {"hold", "glide", "bubbles", "pattern", "level"}
@@ -102,7 +121,7 @@ def test_figures_that_no_kind_wrote_are_nothing():
     assert read_task_figures({"humming": {}}) is None
 
 
-@pytest.mark.parametrize("task", Measured)
+@pytest.mark.parametrize("task", kinds())
 def test_nothing_is_said_of_an_attempt_without_its_sound(task):
     for hold_s in (0.0, None):
         silent = Figures(
@@ -117,7 +136,7 @@ def test_nothing_is_said_of_an_attempt_without_its_sound(task):
 
 def test_a_kind_performs_what_it_then_measures():
     voice = Voice(f0_hz=220.0, seconds=4.0, seed=5)
-    for task in Measured:
+    for task in kinds():
         samples = kind_of(task).performed(voice, Played(seconds=4.0))
         found = measure_sound(Sound(samples, 16_000), task)
         assert found.task == task

@@ -5,7 +5,6 @@ import pytest
 import soxr
 
 from core.kinds.live import LiveMeasurement, measure_sound
-from core.kinds.measured import Measured
 from core.simulate.tasks import bubble
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Verdict
@@ -16,7 +15,7 @@ SUNG = sing(Voice(f0_hz=196.0, seconds=5.0, level_db=-26.0, lead_s=1.0, tail_s=1
 RATE = 16_000
 
 
-def measured(samples, task=Measured.HOLD, rate_hz=RATE):
+def measured(samples, task="hold", rate_hz=RATE):
     return measure_sound(Sound(np.asarray(samples, dtype=np.float64), rate_hz), task)
 
 
@@ -53,7 +52,7 @@ def test_every_rate_gives_the_same_figures_live_and_whole(rate_hz):
     sound = soxr.resample(SUNG.samples, RATE, rate_hz)
     pcm = np.round(sound * 32767).astype("<i2")
     whole = measured(pcm / 32768, rate_hz=rate_hz)
-    live = LiveMeasurement(rate_hz, Measured.HOLD)
+    live = LiveMeasurement(rate_hz, "hold")
     step = rate_hz // 10
     for at in range(0, len(pcm), step):
         live.feed(pcm[at : at + step].astype(np.float32) / 32768)
@@ -134,7 +133,7 @@ def test_a_device_that_is_silent_before_and_after_lost_nothing():
 def test_a_stop_of_voice_and_bubbles_in_a_tube_is_one_attempt(stop_s):
     voice = Voice(f0_hz=180.0, seconds=6.0, lead_s=0.5, gaps=((2.5, stop_s),), seed=3)
     sound = bubble(voice, bubble_hz=15.0, stops=((2.5, stop_s),))
-    found = measured(sound.samples, Measured.BUBBLES)
+    found = measured(sound.samples, "bubbles")
     assert "more_than_one_voice" not in codes(found)
     assert found.hold_s == pytest.approx(6.0, abs=0.3)
 
@@ -144,7 +143,7 @@ def test_a_beep_is_no_hiss_that_turns_into_a_buzz(hz):
     t = np.arange(5 * RATE) / RATE
     room = np.random.default_rng(2).normal(0, 3e-4, len(t) + 2 * RATE)
     room[RATE:-RATE] += 0.1 * np.sin(2 * np.pi * hz * t)
-    assert measured(room, Measured.SZ).hold_s == 0.0
+    assert measured(room, "sz").hold_s == 0.0
 
 
 def test_half_an_hour_of_talk_costs_about_as_much_a_second_as_a_minute():

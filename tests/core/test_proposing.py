@@ -191,7 +191,7 @@ def test_a_three_semitone_range_gets_what_fits_and_the_ladder_says_no():
         proposed("sustained", known=small)
     assert "3 semitones is too small" in refused.value.params["why"]
     found = proposed("range_full", "sustained", known=small)
-    assert [s.task for s in found.program.steps if s.kind.value == "pattern"] == ["pattern_two"]
+    assert [s.task for s in found.program.steps if s.kind == "pattern"] == ["pattern_two"]
 
 
 def test_minutes_are_kept_and_what_was_cut_is_said():

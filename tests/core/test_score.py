@@ -7,7 +7,6 @@ import pytest
 
 from core.bench.score import frame_errors, score
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Break
 from core.sound.reading import Sound
@@ -50,7 +49,7 @@ def test_contours_of_unlike_length_are_compared_where_both_are():
 @pytest.fixture(scope="module")
 def measured():
     sung = sing(Voice(f0_hz=220.0, seconds=3.0, gaps=((1.4, 0.12),), trail_off_db=-6.0))
-    return sung, measure_sound(Sound(sung.samples, 16_000), Measured.HOLD)
+    return sung, measure_sound(Sound(sung.samples, 16_000), "hold")
 
 
 def test_a_hold_is_scored_against_its_truth(measured):

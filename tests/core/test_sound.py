@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 from core.errors import SoundError
 from core.kinds.attempt import figures
 from core.kinds.live import LiveMeasurement, measure_sound
-from core.kinds.measured import Measured
 from core.notes.note import Note
 from core.simulate.voice import Voice, sing
 from core.sound.figures import Verdict
@@ -20,7 +19,7 @@ from core.sound.reading import Sound
 NOTES = [Note(number) for number in (40, 48, 55, 60, 67, 74, 79)]
 
 
-def measure(voice, task=Measured.HOLD, rate_hz=16_000, **options):
+def measure(voice, task="hold", rate_hz=16_000, **options):
     sung = sing(voice, rate_hz)
     return sung, measure_sound(Sound(sung.samples, rate_hz), task, **options)
 
@@ -68,25 +67,23 @@ def test_cut_anywhere_the_frames_are_the_same(cuts, seed):
     assert len(joined) == len(whole)
     np.testing.assert_allclose(joined.pitch_hz, whole.pitch_hz, rtol=1e-4)
     np.testing.assert_allclose(joined.edge_db, whole.edge_db, atol=0.01)
-    assert figures(joined, Measured.HOLD).hold_s == pytest.approx(
-        figures(whole, Measured.HOLD).hold_s, abs=0.003
-    )
+    assert figures(joined, "hold").hold_s == pytest.approx(figures(whole, "hold").hold_s, abs=0.003)
 
 
 def test_live_state_and_whole_file_agree():
     sung = sing(Voice(f0_hz=311.0, seconds=2.5))
-    live = LiveMeasurement(16_000, Measured.HOLD)
+    live = LiveMeasurement(16_000, "hold")
     states = [live.feed(sung.samples[at : at + 800]) for at in range(0, len(sung.samples), 800)]
     assert states[-1].hold_s == pytest.approx(sung.hold_s, abs=0.06)
     assert any(state.holding for state in states)
     assert sum(len(state.level_db) for state in states) <= len(sung.samples) / 160
-    assert live.stop().hold_s == measure_sound(Sound(sung.samples, 16_000), Measured.HOLD).hold_s
+    assert live.stop().hold_s == measure_sound(Sound(sung.samples, 16_000), "hold").hold_s
 
 
 @pytest.mark.parametrize("size", [1, 7, 159, 161])
 def test_pieces_too_short_for_a_frame_are_only_waited_for(size):
     sung = sing(Voice(f0_hz=311.0, seconds=0.5, lead_s=0.1, tail_s=0.1))
-    live = LiveMeasurement(16_000, Measured.HOLD)
+    live = LiveMeasurement(16_000, "hold")
     drawn = [
         f0
         for at in range(0, len(sung.samples), size)
@@ -99,7 +96,7 @@ def test_pieces_too_short_for_a_frame_are_only_waited_for(size):
 def test_the_drawn_pitch_has_no_stray_frames():
     for seed in range(6):
         sung = sing(Voice(f0_hz=311.0, seconds=1.5, seed=seed))
-        live = LiveMeasurement(16_000, Measured.HOLD)
+        live = LiveMeasurement(16_000, "hold")
         drawn = [
             f0
             for at in range(0, len(sung.samples), 800)
@@ -112,7 +109,7 @@ def test_the_drawn_pitch_has_no_stray_frames():
 
 def test_the_page_may_stop_1_2_s_after_the_hold_and_not_before():
     sung = sing(Voice(f0_hz=220.0, seconds=2.0, lead_s=1.5, tail_s=2.0))
-    live = LiveMeasurement(16_000, Measured.HOLD)
+    live = LiveMeasurement(16_000, "hold")
     ended = []
     for at in range(0, len(sung.samples), 800):
         if live.feed(sung.samples[at : at + 800]).ended:
@@ -139,25 +136,25 @@ def test_a_jump_of_an_octave_is_a_break_of_no_length():
     low = sing(Voice(f0_hz=200.0, seconds=2.0, tail_s=0.0))
     high = sing(Voice(f0_hz=400.0, seconds=2.0, lead_s=0.0))
     both = np.concatenate((low.samples, high.samples))
-    found = measure_sound(Sound(both, 16_000), Measured.HOLD)
+    found = measure_sound(Sound(both, 16_000), "hold")
     jumps = [b for b in found.breaks if b.kind == "jump"]
     assert len(jumps) == 1
     assert jumps[0].start_s == jumps[0].end_s == pytest.approx(2.6, abs=0.08)
 
 
 def test_glide_span_and_direction():
-    _, up = measure(Voice(f0_hz=200.0, glide_to_hz=400.0, seconds=6.0), Measured.GLIDE)
+    _, up = measure(Voice(f0_hz=200.0, glide_to_hz=400.0, seconds=6.0), "glide")
     assert up.glide.direction == "up"
     assert up.glide.span_semitones == pytest.approx(12, abs=0.4)
-    _, down = measure(Voice(f0_hz=400.0, glide_to_hz=200.0, seconds=6.0), Measured.GLIDE)
+    _, down = measure(Voice(f0_hz=400.0, glide_to_hz=200.0, seconds=6.0), "glide")
     assert down.glide.direction == "down"
 
 
 def test_a_hiss_is_held_and_a_voice_is_none():
-    sung, found = measure(Voice(f0_hz=220.0, seconds=6.0, hiss=True), Measured.HISS)
+    sung, found = measure(Voice(f0_hz=220.0, seconds=6.0, hiss=True), "hiss")
     assert found.hold_s == pytest.approx(sung.hold_s, abs=0.05)
     assert found.f0_median_hz is None
-    _, voice = measure(Voice(f0_hz=220.0, seconds=3.0), Measured.HISS)
+    _, voice = measure(Voice(f0_hz=220.0, seconds=3.0), "hiss")
     assert not voice.hold_s
 
 
@@ -174,7 +171,7 @@ def nothing(kind):
 
 @pytest.mark.parametrize("kind", ["silence", "room", "one sample", "clicks", "guide tone"])
 def test_no_hold_is_found_where_none_is(kind):
-    found = measure_sound(Sound(nothing(kind), 16_000), Measured.HOLD)
+    found = measure_sound(Sound(nothing(kind), 16_000), "hold")
     assert found.hold_s == 0.0
     assert found.f0_median_hz is None
     assert found.quality.reasons
@@ -183,7 +180,7 @@ def test_no_hold_is_found_where_none_is(kind):
 def test_clipped_sound_is_said_so():
     sung = sing(Voice(f0_hz=220.0, seconds=3.0, level_db=-14.0))
     loud = np.clip(sung.samples * 6, -1, 1)
-    found = measure_sound(Sound(loud, 16_000), Measured.HOLD)
+    found = measure_sound(Sound(loud, 16_000), "hold")
     assert found.quality.verdict is not Verdict.GOOD
     assert "clipped" in [reason.code for reason in found.quality.reasons]
 
@@ -195,7 +192,7 @@ def test_noise_near_the_voice_is_measured_as_such():
 
 
 def test_a_live_attempt_has_an_end():
-    live = LiveMeasurement(8_000, Measured.HOLD, max_seconds=1.0)
+    live = LiveMeasurement(8_000, "hold", max_seconds=1.0)
     live.feed(np.zeros(8_000))
     with pytest.raises(SoundError) as refused:
         live.feed(np.zeros(1))

@@ -9,7 +9,6 @@ from hypothesis import strategies as st
 from core.bench.kinds import KINDS, plain
 from core.bench.score import frame_errors, score
 from core.kinds.live import LiveMeasurement, measure_sound
-from core.kinds.measured import Measured
 from core.simulate.surroundings import Surroundings
 from core.simulate.voice import Voice, sing
 from core.sound.kernel import Frames, FrameStream, analyse, frames_of
@@ -20,7 +19,7 @@ from core.sound.reading import Sound
 def tracked(voice, rate_hz=16_000):
     """Cents of the frames voiced in truth and found, share of gross errors, of voicing errors."""
     sung = sing(voice, rate_hz)
-    found = measure_sound(Sound(sung.samples, rate_hz), Measured.HOLD)
+    found = measure_sound(Sound(sung.samples, rate_hz), "hold")
     cents, gross, voicing, judged = frame_errors(sung.f0_hz, found.contour.f0_hz)
     return cents, gross / max(len(cents) + gross, 1), voicing / judged
 
@@ -80,7 +79,7 @@ def test_voices_that_are_hard_to_hear(kind):
     for seed in range(4):
         random = np.random.default_rng((seed, 77))
         sung = sing(KINDS[kind](plain(random, seed), random))
-        found = score(sung, measure_sound(Sound(sung.samples, 16_000), Measured.HOLD))
+        found = score(sung, measure_sound(Sound(sung.samples, 16_000), "hold"))
         wrong += found.gross
         judged += len(found.cents)
         cents.append(found.median_cents)
@@ -104,7 +103,7 @@ def test_streams_analysed_together_are_as_if_alone():
 
 def test_take_and_give_are_the_two_halves_of_feed():
     sung = sing(Voice(f0_hz=220.0, seconds=1.2))
-    whole, halves = (LiveMeasurement(16_000, Measured.HOLD) for _ in range(2))
+    whole, halves = (LiveMeasurement(16_000, "hold") for _ in range(2))
     for at in range(0, len(sung.samples), 1_600):
         piece = sung.samples[at : at + 1_600]
         assert halves.give(analyse(halves.take(piece))) == whole.feed(piece)
@@ -133,6 +132,6 @@ def test_silence_has_no_pitch():
 def test_resampling_by_hand_gives_the_same_hold():
     sung = sing(Voice(f0_hz=175.0, seconds=2.0), 48_000)
     by_hand = soxr.resample(sung.samples, 48_000, 16_000)
-    one = measure_sound(Sound(sung.samples, 48_000), Measured.HOLD)
-    two = measure_sound(Sound(by_hand, 16_000), Measured.HOLD)
+    one = measure_sound(Sound(sung.samples, 48_000), "hold")
+    two = measure_sound(Sound(by_hand, 16_000), "hold")
     assert one.hold_s == pytest.approx(two.hold_s, abs=0.006)

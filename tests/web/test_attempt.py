@@ -14,7 +14,6 @@ from django.urls import reverse
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.join.figures import Joined
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.kinds.speech.figures import Spoken
 from core.notes.note import Note
 from core.simulate.voice import Voice, sing
@@ -85,7 +84,7 @@ def test_the_client_page_says_of_each_task_what_it_is_for(row, words):
     assert in_short(Measurement(verdict="good", **row), a4_hz=440.0) == words
 
 
-def sung_figures(voice=VOICE, task=Measured.HOLD, target="G3"):
+def sung_figures(voice=VOICE, task="hold", target="G3"):
     sung = sing(voice)
     note = Note.named(target) if target else None
     return measure_sound(Sound(sung.samples, 16_000), task, target=note)
@@ -246,9 +245,9 @@ def test_corrections_leave_with_the_record(held, clinician, person):
 @pytest.mark.parametrize(
     ("voice", "task", "target"),
     [
-        (VOICE, Measured.HOLD, "G3"),
-        (Voice(f0_hz=180.0, glide_to_hz=380.0, seconds=3.0), Measured.GLIDE, None),
-        (Voice(f0_hz=200.0, seconds=2.0, hiss=True), Measured.HISS, None),
+        (VOICE, "hold", "G3"),
+        (Voice(f0_hz=180.0, glide_to_hz=380.0, seconds=3.0), "glide", None),
+        (Voice(f0_hz=200.0, seconds=2.0, hiss=True), "hiss", None),
     ],
 )
 def test_what_is_stored_comes_back_as_the_same_figures(person, voice, task, target):

@@ -7,7 +7,7 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
-from core.bench.task_kinds import bubbling
+from core.kinds.bubbles.judged import bubbling
 from tests.conftest import NOW
 from tests.web.test_visit import kept, send
 from web.clients.models import Measure, StoredScreening

@@ -10,7 +10,7 @@ from django.core.management import CommandError, call_command
 from django.db.models import Count, Max
 from django.urls import reverse
 
-from core.kinds.measured import Measured
+from core.kinds.registry import kinds
 from core.plans.targets import Asked
 from core.simulate.history import PlayedHold
 from core.sound import VERSION
@@ -61,7 +61,7 @@ def test_the_shipped_takes_are_what_a_performance_today_gives(takes):
     shortest = {}
     for take in sorted(takes.noted, key=lambda take: take.asked.seconds, reverse=True):
         shortest[take.task] = take
-    assert set(shortest) == set(Measured)
+    assert set(shortest) == set(kinds())
     for take in shortest.values():
         (kept,) = takes.figures([take])
         anew = performed(take)
@@ -76,12 +76,12 @@ def test_the_shipped_takes_are_what_a_performance_today_gives(takes):
 def test_every_session_of_every_kind_was_measured_by_the_kernel(takes):
     assert set(Measurement.objects.values_list("measured_by", flat=True)) == {f"kernel {VERSION}"}
     measured = Attempt.objects.filter(measurement__isnull=False)
-    assert set(measured.values_list("measurement__task", flat=True)) == set(Measured)
+    assert set(measured.values_list("measurement__task", flat=True)) == set(kinds())
     silent = HomeSession.objects.annotate(heard=Count("attempts__measurement")).filter(heard=0)
     assert set(silent.values_list("client__name", flat=True)) == {"Jonah Tresk"}
     assert measured.filter(seconds__gt=0).count() > 0.98 * measured.count()
     sessions = defaultdict(list)
-    held = measured.filter(measurement__task=Measured.HOLD).order_by("started_at")
+    held = measured.filter(measurement__task="hold").order_by("started_at")
     for session, seconds in held.values_list("home_session_id", "seconds"):
         sessions[session].append(seconds)
     lengths = [tuple(own) for own in sessions.values() if len(own) > 2]
@@ -97,7 +97,7 @@ def test_the_last_session_of_each_client_can_be_opened_to_its_contours(takes):
 
 
 def test_speech_lasts_as_long_as_it_is_asked_for(takes):
-    speech = Attempt.objects.filter(measurement__task=Measured.LEVEL)
+    speech = Attempt.objects.filter(measurement__task="level")
     assert speech.aggregate(most=Max("target_s"))["most"] >= 30
     for attempt in speech.select_related("measurement"):
         assert attempt.seconds == pytest.approx(attempt.target_s, rel=0.25, abs=1.5)
@@ -132,7 +132,7 @@ def test_each_client_page_shows_what_it_is_for(takes, client):
 
 
 def test_a_take_that_is_missing_or_wants_its_contour_is_performed(takes):
-    take = next(take for take in takes.noted if take.task is Measured.BREATH and not take.contour)
+    take = next(take for take in takes.noted if take.task == "breath" and not take.contour)
     (before,) = takes.figures([take])
     assert len(before.contour.level_db) == 0
     (heard,) = takes.figures([replace(take, contour=True)])
@@ -151,7 +151,7 @@ def test_takes_of_another_kernel_or_no_file_are_not_used(tmp_path):
 
 def test_what_was_performed_is_read_back_from_its_file(tmp_path):
     breath = Take(
-        task=Measured.BREATH,
+        task="breath",
         asked=Asked(seconds=6.0, aim="in 2 out 4"),
         held=PlayedHold(
             seconds=6.0, cents=3.0, pitch_sd_semitones=0.3, level_db=-30.0, trail_off_db=-2.0

@@ -100,7 +100,7 @@ def test_a_step_climbs_by_itself_on_the_bench(signed_in, person, clinician):
     )
     assert answer.status_code == 200
     moved = Draft.objects.get().program
-    assert (moved.steps[0].cue, moved.steps[0].kind.value) == ("glide up", "glide")
+    assert (moved.steps[0].cue, moved.steps[0].kind) == ("glide up", "glide")
     assert moved.steps[1].rung == 0
 
 
@@ -148,7 +148,7 @@ def of_all(person, clinician):
 
 
 def by_kind(version, kind):
-    return next(s for s in version.program.steps if s.kind.value == kind)
+    return next(s for s in version.program.steps if s.kind == kind)
 
 
 def test_the_bundle_has_all_the_page_needs_for_every_kind(of_all):

@@ -155,21 +155,20 @@ def test_either_reference_is_taken_anew_by_the_clinician(
 
 def test_strong_sound_is_never_told_to_be_softer():
     from core.kinds.live import measure_sound
-    from core.kinds.measured import Measured
     from core.kinds.speech.aim import LevelTarget
     from core.sound.reading import Sound
 
     shaky = sing(Voice(f0_hz=220.0, seconds=5.0, wobble_semitones=1.2, level_db=-30.0, seed=3))
-    found = measure_sound(Sound(shaky.samples, 16_000), Measured.HOLD)
-    soft = Permit(task=Measured.HOLD, target=None, a4_hz=440.0)
+    found = measure_sound(Sound(shaky.samples, 16_000), "hold")
+    soft = Permit(task="hold", target=None, a4_hz=440.0)
     assert "softer" in attempt_words(found, soft)
     aim = LevelTarget(reference_db=-36.0, over_db=3.0)
-    strong = Permit(task=Measured.HOLD, target=None, a4_hz=440.0, strong=True, level=aim)
+    strong = Permit(task="hold", target=None, a4_hz=440.0, strong=True, level=aim)
     words = attempt_words(found, strong)
     assert "soft" not in words.lower()
     assert "Strong enough." in words
     far = Permit(
-        task=Measured.HOLD,
+        task="hold",
         target=None,
         a4_hz=440.0,
         strong=True,
@@ -178,7 +177,7 @@ def test_strong_sound_is_never_told_to_be_softer():
     assert "A little stronger" in attempt_words(found, far)
     # −30 dBFS is 15 dB over −48 + 3: more than 10 dB over what is asked is shouting, said first and never praised
     shouted = Permit(
-        task=Measured.HOLD,
+        task="hold",
         target=None,
         a4_hz=440.0,
         target_s=3.0,
@@ -189,7 +188,7 @@ def test_strong_sound_is_never_told_to_be_softer():
     assert re.match(r"\d\.\d s\. That was shouted", words)
     assert "Strong enough" not in words
     assert "this week's hold" not in words
-    unknown = Permit(task=Measured.HOLD, target=None, a4_hz=440.0, strong=True)
+    unknown = Permit(task="hold", target=None, a4_hz=440.0, strong=True)
     assert "trong" not in attempt_words(found, unknown)
 
 

@@ -8,11 +8,10 @@ import pytest
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.finding import Finding
-from core.kinds.hiss.figures import Swell
 from core.kinds.join.figures import Joined
-from core.kinds.measured import Measured
 from core.kinds.pattern.figures import SungNote, SungPattern
 from core.kinds.speech.figures import Phrase, Spoken
+from core.kinds.swelling import Swell
 from core.notes.note import Note
 from core.sound.figures import Contour, Figures, Quality, Verdict
 from web.design.drawings.held_line import HeldLine, held_line
@@ -31,7 +30,7 @@ NOTES = (
 def said(task, own, *, for_client=True, **changes):
     """The one line about an attempt of a task with these figures of its own."""
     figures = Figures(
-        task=task.value,
+        task=task,
         target=None,
         quality=Quality(Verdict.GOOD),
         contour=Contour(f0_hz=np.zeros(0), level_db=np.zeros(0)),
@@ -48,40 +47,40 @@ def said(task, own, *, for_client=True, **changes):
     ("task", "own", "words"),
     [
         (
-            Measured.BUBBLES,
+            "bubbles",
             Bubbling(rate_hz=None, swing_db=0.4),
             "check that the tube is in the water",
         ),
         (
-            Measured.BUBBLES,
+            "bubbles",
             Bubbling(rate_hz=15.0, swing_db=8.0, stops=((2.0, 2.6),)),
             "a little more air",
         ),
-        (Measured.BUBBLES, Bubbling(rate_hz=15.0, swing_db=8.0), "The bubbles went on."),
-        (Measured.HISS, Swell(rise_db=7.0, fall_db=6.0, peak_at=0.5), "grew and faded"),
+        ("bubbles", Bubbling(rate_hz=15.0, swing_db=8.0), "The bubbles went on."),
+        ("hiss", Swell(rise_db=7.0, fall_db=6.0, peak_at=0.5), "grew and faded"),
         (
-            Measured.SZ,
+            "sz",
             Joined(switch_s=2.0, gap_s=0.09, hiss_s=1.4, buzz_s=3.0),
             "keep the air going",
         ),
         (
-            Measured.SZ,
+            "sz",
             Joined(switch_s=None, gap_s=None, hiss_s=3.0, buzz_s=0.0),
             "let the voice come in",
         ),
         (
-            Measured.SZ,
+            "sz",
             Joined(switch_s=None, gap_s=None, hiss_s=0.0, buzz_s=3.0),
             "begin without voice",
         ),
-        (Measured.PATTERN, SungPattern(notes=NOTES[:1]), "Every note was there."),
-        (Measured.PATTERN, SungPattern(notes=NOTES), "a little off"),
-        (Measured.PATTERN, SungPattern(notes=NOTES[:1], missing=(1,)), "One note was left out."),
-        (Measured.PATTERN, SungPattern(notes=(), missing=(0, 1)), "Some notes were left out."),
-        (Measured.PATTERN, SungPattern(notes=NOTES[:1], key_semitones=-12), "lower than the tone"),
-        (Measured.PATTERN, SungPattern(notes=NOTES[:1], key_semitones=3), "higher than the tone"),
+        ("pattern", SungPattern(notes=NOTES[:1]), "Every note was there."),
+        ("pattern", SungPattern(notes=NOTES), "a little off"),
+        ("pattern", SungPattern(notes=NOTES[:1], missing=(1,)), "One note was left out."),
+        ("pattern", SungPattern(notes=(), missing=(0, 1)), "Some notes were left out."),
+        ("pattern", SungPattern(notes=NOTES[:1], key_semitones=-12), "lower than the tone"),
+        ("pattern", SungPattern(notes=NOTES[:1], key_semitones=3), "higher than the tone"),
         (
-            Measured.BREATH,
+            "breath",
             PacedBreath(ins=((0.5, 2.9),), outs=((3.2, 8.0),), in_s=2.4, out_s=4.8),
             "In time.",
         ),
@@ -93,7 +92,7 @@ def test_a_client_reads_what_to_try_next(task, own, words):
 
 def test_shouting_is_said_and_never_praised():
     own = Spoken(phrases=(), voiced_s=8.0, mode_hz=196.0, over_target_share=0.95, shouted_share=0.6)
-    words = said(Measured.LEVEL, own)
+    words = said("level", own)
     assert "shouted" in words
     assert "Strong enough" not in words
     assert "this week's hold" not in words
@@ -128,6 +127,14 @@ SAID_OF = {
         Finding("uneven", {"level_sd_db": 3.0}),
         Finding("even", {"level_sd_db": 1.0}),
         Finding("swell", {"rise_db": 6.0, "fall_db": 6.0}),
+    ),
+    "swell": (
+        Finding("off_note", {"cents": 80.0}),
+        Finding("gaps", {"count": 2, "longest_s": 0.2}),
+        Finding("no_swell", {"rise_db": 1.0, "fall_db": 2.0}),
+        Finding("unsteady", {"sd_semitones": 0.9}),
+        Finding("swell", {"rise_db": 6.0, "fall_db": 6.0}),
+        Finding("hard_onset"),
     ),
     "sz": (
         Finding("only_hiss"),
@@ -174,7 +181,7 @@ def test_every_kind_has_its_face():
 
 
 def test_an_attempt_with_nothing_to_say_of_it_is_still_said():
-    assert said(Measured.LEVEL, SPEECH) == "6.0 s."
+    assert said("level", SPEECH) == "6.0 s."
 
 
 def test_the_clinician_reads_numbers_with_units():

@@ -7,7 +7,6 @@ import pytest
 
 from core.errors import SoundError
 from core.kinds.live import LiveMeasurement
-from core.kinds.measured import Measured
 from core.simulate.voice import Voice, sing
 from web.measuring.together import FEW_STREAMS, of_this_loop
 
@@ -33,11 +32,11 @@ def test_many_streams_at_once_are_each_measured_as_alone():
 
     async def all_of_them():
         return await asyncio.gather(
-            *(follow(sung, LiveMeasurement(16_000, Measured.HOLD)) for sung in voices)
+            *(follow(sung, LiveMeasurement(16_000, "hold")) for sung in voices)
         )
 
     for sung, (states, found) in zip(voices, asyncio.run(all_of_them()), strict=True):
-        alone = LiveMeasurement(16_000, Measured.HOLD)
+        alone = LiveMeasurement(16_000, "hold")
         own = [
             alone.feed(sung.samples[at : at + PIECE]) for at in range(0, len(sung.samples), PIECE)
         ]
@@ -47,8 +46,8 @@ def test_many_streams_at_once_are_each_measured_as_alone():
 
 def test_a_stream_that_is_too_long_fails_alone():
     async def two():
-        short = LiveMeasurement(16_000, Measured.HOLD, max_seconds=0.15)
-        long = LiveMeasurement(16_000, Measured.HOLD)
+        short = LiveMeasurement(16_000, "hold", max_seconds=0.15)
+        long = LiveMeasurement(16_000, "hold")
         together = of_this_loop()
         piece = np.zeros(PIECE)
         await asyncio.gather(together.feed(short, piece), together.feed(long, piece))
@@ -64,7 +63,7 @@ def test_a_stream_that_is_too_long_fails_alone():
 def test_a_stream_that_went_away_holds_up_nobody():
     async def one_leaves():
         together = of_this_loop()
-        gone, stays = (LiveMeasurement(16_000, Measured.HOLD) for _ in range(2))
+        gone, stays = (LiveMeasurement(16_000, "hold") for _ in range(2))
         waiting = asyncio.ensure_future(together.feed(gone, np.zeros(PIECE)))
         await asyncio.sleep(0)
         waiting.cancel()
@@ -74,7 +73,7 @@ def test_a_stream_that_went_away_holds_up_nobody():
 
 
 def test_an_error_in_one_stream_of_a_round_is_not_the_others_error(monkeypatch):
-    lives = [LiveMeasurement(16_000, Measured.HOLD) for _ in range(FEW_STREAMS + 2)]
+    lives = [LiveMeasurement(16_000, "hold") for _ in range(FEW_STREAMS + 2)]
     broken = lives[0]
 
     def give(frames):

@@ -11,7 +11,9 @@ import soundfile
 from django.test import Client as Browser
 from django.urls import reverse
 
-from core.bench.task_kinds import breathing, bubbling, joining
+from core.kinds.breath.judged import breathing
+from core.kinds.bubbles.judged import bubbling
+from core.kinds.join.judged import joining
 from core.kinds.registry import read_task_figures
 from core.notes.note import Note
 from core.simulate.tasks import sing_pattern, speak

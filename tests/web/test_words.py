@@ -6,7 +6,6 @@ import numpy as np
 import pytest
 
 from core.kinds.finding import Finding
-from core.kinds.measured import Measured
 from core.kinds.registry import findings
 from core.sound.figures import (
     Break,
@@ -32,7 +31,7 @@ STILL = Figures(
     pitch_error_cents=4.0,
     trail_off_db=-1.0,
 )
-CLIENT = Permit(task=Measured.HOLD, target=None, a4_hz=440.0, target_s=6.5)
+CLIENT = Permit(task="hold", target=None, a4_hz=440.0, target_s=6.5)
 CLINICIAN = dataclasses.replace(CLIENT, for_client=False)
 
 

@@ -11,7 +11,6 @@ from core.catalogue.touches import Touch
 from core.errors import CoreError
 from core.kinds.aim import Target
 from core.kinds.breath.aim import PaceTarget
-from core.kinds.measured import Measured
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.speech.aim import LevelTarget
 from core.notes.note import Note
@@ -30,7 +29,7 @@ class MeasureTask:
     """The standard words for a measure, its task, how many attempts are wanted, and whether its
     seconds may be typed instead."""
 
-    task: Measured
+    task: str
     words: str | Promise
     wanted: int
     typed: bool = False
@@ -43,36 +42,36 @@ _SOFT = _(
 
 ASKED: dict[str, MeasureTask] = {
     Measure.REFERENCE: MeasureTask(
-        task=Measured.HOLD,
+        task="hold",
         words=_("“Wait two seconds, then hold ‘ah’ for four seconds, as you talk across a table.”"),
         wanted=1,
     ),
     Measure.CONVERSATION: MeasureTask(
-        task=Measured.LEVEL,
+        task="level",
         words=_("“Tell me how you came here today, in your usual voice, for half a minute.”"),
         wanted=1,
     ),
     Measure.READING: MeasureTask(
-        task=Measured.LEVEL, words=_("“Read this aloud in your usual voice.”"), wanted=1
+        task="level", words=_("“Read this aloud in your usual voice.”"), wanted=1
     ),
     Measure.GLIDE_UP: MeasureTask(
-        task=Measured.GLIDE,
+        task="glide",
         words=_("“Slide on ‘oh’ from your lowest easy note up to your highest easy note.”"),
         wanted=2,
     ),
     Measure.GLIDE_DOWN: MeasureTask(
-        task=Measured.GLIDE,
+        task="glide",
         words=_("“Slide on ‘oh’ from your highest easy note down to your lowest easy note.”"),
         wanted=2,
     ),
     Measure.PHONATION: MeasureTask(
-        task=Measured.HOLD,
+        task="hold",
         words=_("“Take a deep breath and hold ‘ah’ as long as you can, at an easy pitch.”"),
         wanted=3,
         typed=True,
     ),
     Measure.STRONG: MeasureTask(
-        task=Measured.HOLD,
+        task="hold",
         words=_(
             "“Breathe in well. Say ‘ah’, strong and even, effort 7 to 9 of 10, not shouted, as long as it stays so.”"
         ),
@@ -80,22 +79,22 @@ ASKED: dict[str, MeasureTask] = {
         typed=True,
     ),
     Measure.S: MeasureTask(
-        task=Measured.HISS,
+        task="hiss",
         words=_("“Take a deep breath and hold ‘sss’ as long as you can.”"),
         wanted=2,
         typed=True,
     ),
     Measure.Z: MeasureTask(
-        task=Measured.HOLD,
+        task="hold",
         words=_("“Take a deep breath and hold ‘zzz’ as long as you can.”"),
         wanted=2,
         typed=True,
     ),
-    Measure.PROBE_LOW: MeasureTask(task=Measured.HOLD, words=_SOFT, wanted=2, typed=True),
-    Measure.PROBE_MIDDLE: MeasureTask(task=Measured.HOLD, words=_SOFT, wanted=2, typed=True),
-    Measure.PROBE_TOP: MeasureTask(task=Measured.HOLD, words=_SOFT, wanted=2, typed=True),
+    Measure.PROBE_LOW: MeasureTask(task="hold", words=_SOFT, wanted=2, typed=True),
+    Measure.PROBE_MIDDLE: MeasureTask(task="hold", words=_SOFT, wanted=2, typed=True),
+    Measure.PROBE_TOP: MeasureTask(task="hold", words=_SOFT, wanted=2, typed=True),
     Measure.BUBBLES: MeasureTask(
-        task=Measured.BUBBLES,
+        task="bubbles",
         words=_(
             "“Bubble a comfortable note through the tube in water, evenly.” No water where swallowing is unsafe."
         ),
@@ -103,17 +102,17 @@ ASKED: dict[str, MeasureTask] = {
         touches=frozenset({Touch.WATER}),
     ),
     Measure.JOIN: MeasureTask(
-        task=Measured.SZ,
+        task="sz",
         words=_("“Hiss, and let the hiss turn into a buzz without a stop.”"),
         wanted=0,
     ),
     Measure.PATTERN: MeasureTask(
-        task=Measured.PATTERN,
+        task="pattern",
         words=_("“Sing the pattern up and down on ‘oo’, softly, one note after the other.”"),
         wanted=0,
     ),
     Measure.BREATH: MeasureTask(
-        task=Measured.BREATH,
+        task="breath",
         words=_("“Breathe in for 4 beats and out for 8, three times, so that it can be heard.”"),
         wanted=0,
     ),

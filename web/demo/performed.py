@@ -7,7 +7,6 @@ import numpy as np
 
 from core.kinds.kind import Played
 from core.kinds.live import measure_sound
-from core.kinds.measured import Measured
 from core.kinds.registry import kind_of, target_of
 from core.kinds.speech.aim import LevelTarget
 from core.plans.targets import Asked
@@ -35,7 +34,7 @@ class Take:
     contour is kept.
     """
 
-    task: Measured
+    task: str
     asked: Asked
     held: PlayedHold
     seed: int
@@ -92,7 +91,7 @@ def _voice(take: Take) -> Voice:
 
 
 def _samples(take: Take) -> np.ndarray:
-    voice = _speaker(take) if take.task is Measured.LEVEL else _voice(take)
+    voice = _speaker(take) if take.task == "level" else _voice(take)
     played = Played(
         seconds=take.asked.seconds,
         aim=target_of(take.task, take.asked.aim),

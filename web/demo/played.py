@@ -4,7 +4,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from core.catalogue.words import Growth
-from core.kinds.measured import Measured
 from core.plans.asked import asked_of
 from core.plans.program import Program
 from core.plans.step import Step
@@ -65,7 +64,7 @@ class Player:
         """Usual talk, asked for before the first strong work on a device."""
         asked = Asked(seconds=USUAL_TALK_S)
         return Take(
-            task=Measured.LEVEL,
+            task="level",
             asked=asked,
             held=_EVEN,
             seed=seed,
@@ -76,10 +75,10 @@ class Player:
 
     def take(self, step: Step, place: int, held: PlayedHold, seed: int) -> Take | None:
         """How one attempt is performed; None for what is not measured."""
-        task = step.kind.measured
+        task = step.measured
         if task is None:
             return None
-        speaks = task is Measured.LEVEL
+        speaks = task == "level"
         return Take(
             task=task,
             asked=asked_of(step, place),

@@ -6,6 +6,7 @@ from typing import Any
 from django import forms
 from django.utils.translation import gettext_lazy as _
 
+from core.catalogue.doing import COUNTED, TIMED
 from core.catalogue.tasks import Fault, Task, checked_task
 from core.catalogue.touches import Touch
 from core.catalogue.words import (
@@ -14,13 +15,12 @@ from core.catalogue.words import (
     FAMILY_WORDS,
     SHOWN_BY_WORDS,
     SKILL_WORDS,
-    TaskKind,
 )
 from core.errors import PlanError
 
 _KIND_WORDS = {
-    TaskKind.TIMED: _("by the clock"),
-    TaskKind.COUNTED: _("counted"),
+    TIMED: _("by the clock"),
+    COUNTED: _("counted"),
 }
 TOUCH_WORDS = {
     Touch.BREATH_HOLD: _("holding the breath"),
@@ -66,7 +66,7 @@ class TaskForm(forms.Form):
     )
     kind = forms.ChoiceField(
         label=_("How it is done"),
-        choices=[(kind.value, words) for kind, words in _KIND_WORDS.items()],
+        choices=list(_KIND_WORDS.items()),
     )
     amount = forms.FloatField(
         label=_("Seconds, or how many times"), min_value=1, max_value=600, initial=30
@@ -119,7 +119,7 @@ class TaskForm(forms.Form):
             return {"faults": [first], **self._done_by_itself()}
         others = [_fault_data(fault) for fault in base.faults[1:]]
         return {
-            "kind": base.kind.value,
+            "kind": base.kind,
             "faults": [first, *others],
             "measured": list(base.measured),
             "counted": base.counted,
@@ -135,7 +135,7 @@ class TaskForm(forms.Form):
 
     def _done_by_itself(self) -> dict[str, Any]:
         data, amount = self.cleaned_data, self.cleaned_data["amount"]
-        if data["kind"] == TaskKind.TIMED:
+        if data["kind"] == TIMED:
             limits = {"unit": "s", "low": 3, "high": max(amount, 600), "default": max(amount, 3)}
             return {"kind": "timed", "set": {"seconds": limits}}
         limits = {"unit": "times", "low": 1, "high": 60, "default": min(amount, 60)}

@@ -5,8 +5,8 @@ from typing import Any
 from django.db import transaction
 from django.utils.translation import gettext as _
 
+from core.catalogue.doing import ADVICE
 from core.catalogue.tasks import checked_task, shipped_tasks
-from core.catalogue.words import TaskKind
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import UsecaseRefused
 from web.library.models import ClinicTask, HiddenTask
@@ -35,7 +35,7 @@ def save_task(
     for other in task.substitutes:
         if other not in known or other == key:
             raise UsecaseRefused(_("The substitute “%(key)s” is no other task.") % {"key": other})
-    if task.kind is TaskKind.ADVICE:
+    if task.kind == ADVICE:
         raise UsecaseRefused(_("Advice is not a task that can be added here."))
     row = ClinicTask.objects.select_for_update().filter(clinic=clinic, key=key).first()
     if row is None:

@@ -6,6 +6,7 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from core.catalogue.doing import ADVICE
 from core.catalogue.reading import HARBOUR_MORNING
 from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.words import (
@@ -15,7 +16,6 @@ from core.catalogue.words import (
     FIGURE_WORDS,
     SHOWN_BY_WORDS,
     SKILL_WORDS,
-    TaskKind,
 )
 from core.errors import PlanError
 from core.plans.schools import schools
@@ -76,7 +76,7 @@ def task_page(request, key):
         "substitutes": [catalogue[other] for other in task.substitutes if other in catalogue],
         "cautions": cautions_of(task),
         "schools": schools_with(key),
-        "advice": task.kind is TaskKind.ADVICE,
+        "advice": task.kind == ADVICE,
     }
     return render(request, "library/task.html", context)
 
@@ -91,7 +91,7 @@ def add_task(request):
 def change_task(request, key):
     """Adapt a shipped task under another name, or change one of the clinic's own."""
     task, _catalogue = _task(request, key)
-    if task.kind is TaskKind.ADVICE:
+    if task.kind == ADVICE:
         messages.error(request, _("Advice is switched off or on; its words stay."))
         return redirect("library:task", key)
     own = key not in shipped_tasks()

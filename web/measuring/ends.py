@@ -4,7 +4,6 @@ from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from core.kinds.aim import Target
-from core.kinds.measured import Measured
 from core.kinds.speech.aim import LevelTarget
 from core.sound.figures import Figures
 from web.measuring.tickets import Ticket
@@ -39,7 +38,7 @@ class Permit:
     was found out meanwhile (what was done before is kept all the same). strong: strength is asked
     for, so nothing is said of softness; level: what it is compared with on this device."""
 
-    task: Measured | None
+    task: str | None
     target: Target | None
     a4_hz: float
     target_s: float | None = None

@@ -11,8 +11,7 @@ from django.views.decorators.http import require_GET
 
 from core.errors import CoreError
 from core.kinds.kind import Played
-from core.kinds.measured import Measured, measured_task
-from core.kinds.registry import kind_of, target_of
+from core.kinds.registry import kind_of, measured_task, target_of
 from core.simulate.meter import meter_reading_db
 from core.simulate.voice import Voice
 
@@ -60,13 +59,12 @@ def _performed(asked) -> np.ndarray:
         raise ValueError("hz, seconds or seed")
     if end_hz is not None and not LOWEST_HZ <= end_hz <= HIGHEST_HZ:
         raise ValueError("end_hz")
-    gliding = task is Measured.GLIDE
     voice = Voice(
         f0_hz=hz,
         seconds=seconds,
         seed=seed,
-        lead_s=1.2 if task is Measured.HOLD else 0.6,
-        glide_to_hz=(end_hz or 2 * hz) if gliding else None,
+        lead_s=1.2,
+        glide_to_hz=end_hz,
     )
     played = Played(
         seconds=seconds,

@@ -17,8 +17,8 @@ def step_data(step: Step, a4_hz: float) -> dict:
     return {
         "step_id": step.step_id,
         "name": step.name,
-        "kind": step.kind.value,
-        "way": "measured" if step.kind.measured else step.kind.value,
+        "kind": step.kind,
+        "way": "measured" if step.measured else step.kind,
         "voiced": step.voiced,
         "strong": step.level is not None,
         "sound": step.sound,

@@ -10,7 +10,7 @@ from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from core.catalogue.words import TaskKind
+from core.catalogue.doing import ADVICE
 from core.errors import CoreError
 from core.formats.program_file import read_program
 from core.formats.reading import MOST_BYTES, FileRefused, Problem
@@ -76,7 +76,7 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     }
     if draft is not None:
         context |= draft_context(draft, client.clinic)
-    context["tasks"] = [t for t in catalogue.values() if t.kind is not TaskKind.ADVICE]
+    context["tasks"] = [t for t in catalogue.values() if t.kind != ADVICE]
     context["went"] = Went.choices
     context["tried"] = [
         (catalogue[key].name if key in catalogue else key, row)

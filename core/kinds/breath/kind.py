@@ -4,7 +4,7 @@ from core.kinds.breath.aim import read_aim
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.breath.findings import findings
 from core.kinds.breath.listening import LONGEST_PAUSE_S, measured
-from core.kinds.kind import Kind, Live, played_by
+from core.kinds.kind import Kind, Live, judged_by, played_by
 from core.kinds.stands_out import HearsWhatStandsOut
 
 KIND = Kind(
@@ -14,6 +14,9 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.breath.playing"),
     own=PacedBreath,
+    judged=judged_by("core.kinds.breath.judged"),
+    forms=("pace",),
+    fitted="pace",
     live=Live(
         follower=HearsWhatStandsOut, ended_after_s=LONGEST_PAUSE_S, longest_pause_s=LONGEST_PAUSE_S
     ),

@@ -5,7 +5,7 @@ from core.kinds.bubbles.figures import Bubbling
 from core.kinds.bubbles.findings import findings
 from core.kinds.bubbles.listening import measured
 from core.kinds.bubbles.live import RisingBubbles
-from core.kinds.kind import Kind, Live, played_by
+from core.kinds.kind import Kind, Live, judged_by, played_by
 
 KIND = Kind(
     name="bubbles",
@@ -14,5 +14,8 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.bubbles.playing"),
     own=Bubbling,
+    judged=judged_by("core.kinds.bubbles.judged"),
+    forms=("holds", "swell", "glide", "pattern", "blow"),
+    fitted="forms",
     live=Live(follower=RisingBubbles),
 )

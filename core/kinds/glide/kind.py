@@ -3,7 +3,7 @@
 from core.kinds.aim import no_aim
 from core.kinds.glide.findings import findings
 from core.kinds.glide.listening import measured
-from core.kinds.kind import Kind, played_by
+from core.kinds.kind import Kind, judged_by, played_by
 
 KIND = Kind(
     name="glide",
@@ -12,4 +12,9 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.glide.playing"),
     own=None,
+    judged=judged_by("core.kinds.glide.judged"),
+    forms=("glide",),
+    fitted="falling",
+    within=("hold",),
+    fitted_in={"E": "strong_glides", "D": "ladder_up"},
 )

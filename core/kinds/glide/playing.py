@@ -1,5 +1,7 @@
 """A simulated slide."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from core.kinds.kind import Played
@@ -7,5 +9,6 @@ from core.simulate.voice import Voice, sing
 
 
 def performed(voice: Voice, played: Played) -> np.ndarray:
-    """The voice as it is: its `glide_to_hz` makes the slide."""
-    return sing(voice).samples
+    """A slide to the voice's `glide_to_hz`, an octave up where it names none."""
+    end_hz = voice.glide_to_hz or 2 * voice.f0_hz
+    return sing(replace(voice, glide_to_hz=end_hz)).samples

@@ -1,11 +1,11 @@
 """A hiss."""
 
 from core.kinds.aim import no_aim
-from core.kinds.hiss.figures import Swell
 from core.kinds.hiss.findings import findings
 from core.kinds.hiss.listening import measured
 from core.kinds.hisses import HearsHiss
-from core.kinds.kind import Kind, Live, played_by
+from core.kinds.kind import Kind, Live, judged_by, played_by
+from core.kinds.swelling import Swell
 
 KIND = Kind(
     name="hiss",
@@ -14,6 +14,9 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.hiss.playing"),
     own=Swell,
+    judged=judged_by("core.kinds.hiss.judged"),
+    forms=("blow",),
+    fitted="hiss",
     live=Live(follower=HearsHiss),
     voiced=False,
 )

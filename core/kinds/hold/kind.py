@@ -2,7 +2,7 @@
 
 from core.kinds.hold.findings import findings
 from core.kinds.hold.listening import measured
-from core.kinds.kind import Kind, played_by
+from core.kinds.kind import Kind, judged_by, played_by
 from core.notes.note import Note
 
 KIND = Kind(
@@ -12,4 +12,8 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.hold.playing"),
     own=None,
+    judged=judged_by("core.kinds.hold.judged"),
+    forms=("holds", "swell", "blow"),
+    fitted="ladder_power",
+    fitted_in={"E": "strong_holds"},
 )

@@ -1,31 +1,13 @@
 """One held note, and how it is measured."""
 
 from core.kinds.aim import Target
+from core.kinds.held_voice import held_voice
 from core.kinds.sounding import Ways, sounding
 from core.sound.figures import Figures
-from core.sound.held import held_regions, the_hold, with_mistaken_edges, without_tones
 from core.sound.kernel import Frames
-from core.sound.task_sound import TaskSound, cleared, cleared_voicing, heard_in, home_of, strays
-from core.sound.voicing import voicing_of
 
 
 def measured(frames: Frames, target: Target | None, a4_hz: float) -> Figures:
     """The figures of a held note."""
     ways = Ways(jumps=True, tremor=True)
-    return sounding("hold", frames, _found(frames), target, a4_hz, ways)
-
-
-def _found(frames: Frames) -> TaskSound:
-    """The held voice; where one frame alone may be mistaken in its octave, the pitch that speaks
-    most for itself over all of it decides."""
-    voicing = cleared_voicing(frames)
-    home = home_of(frames, voicing)
-    if home is not None and strays(voicing, home):
-        voicing = cleared(frames, voicing_of(frames, about_hz=2 ** (home / 12)))
-    regions = without_tones(voicing, held_regions(voicing))
-    best = the_hold(voicing, regions)
-    if best is not None:
-        voicing, whole = with_mistaken_edges(voicing, best)
-        regions, best = [whole if region is best else region for region in regions], whole
-    heard = heard_in(regions if best else [], len(frames))
-    return TaskSound(heard & voicing.voiced, best, voicing, frames.level_db)
+    return sounding("hold", frames, held_voice(frames), target, a4_hz, ways)

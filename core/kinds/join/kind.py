@@ -5,7 +5,7 @@ from core.kinds.hisses import HearsHissAndVoice
 from core.kinds.join.figures import Joined
 from core.kinds.join.findings import findings
 from core.kinds.join.listening import LONGEST_JOIN_S, measured
-from core.kinds.kind import Kind, Live, played_by
+from core.kinds.kind import Kind, Live, judged_by, played_by
 
 KIND = Kind(
     name="sz",
@@ -14,6 +14,9 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.join.playing"),
     own=Joined,
+    judged=judged_by("core.kinds.join.judged"),
+    forms=("join",),
+    fitted="join",
     live=Live(follower=HearsHissAndVoice, longest_pause_s=LONGEST_JOIN_S),
     voiced=False,
 )

@@ -1,6 +1,6 @@
 """The notes of a scale pattern."""
 
-from core.kinds.kind import Kind, Live, played_by
+from core.kinds.kind import Kind, Live, judged_by, played_by
 from core.kinds.pattern.aim import read_aim
 from core.kinds.pattern.figures import SungPattern
 from core.kinds.pattern.findings import findings
@@ -13,5 +13,9 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.pattern.playing"),
     own=SungPattern,
+    judged=judged_by("core.kinds.pattern.judged"),
+    forms=("pattern",),
+    fitted="pattern",
+    within=("hold",),
     live=Live(ended_after_s=2.0, longest_pause_s=LONGEST_PAUSE_S),
 )

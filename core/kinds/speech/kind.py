@@ -1,6 +1,6 @@
 """Speech, counting, reading."""
 
-from core.kinds.kind import Kind, Live, played_by
+from core.kinds.kind import Kind, Live, judged_by, played_by
 from core.kinds.speech.aim import read_aim
 from core.kinds.speech.figures import Spoken
 from core.kinds.speech.findings import findings
@@ -13,5 +13,9 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.speech.playing"),
     own=Spoken,
+    judged=judged_by("core.kinds.speech.judged"),
+    forms=("speech",),
+    fitted="plain_speech",
+    fitted_in={"E": "strong_speech"},
     live=Live(ended_after_s=LONGEST_PAUSE_S, longest_pause_s=LONGEST_PAUSE_S),
 )

@@ -7,7 +7,7 @@ from typing import Annotated, ClassVar, Self
 
 from pydantic import ConfigDict, Field
 
-from core.catalogue.words import Growth, TaskKind
+from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
 from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
@@ -52,6 +52,7 @@ class Asks(Strict):
     """
 
     __slots__ = ()
+    kind: str
     because: str
     prepared: ClassVar[bool] = False
     runs_on: ClassVar[bool] = False
@@ -59,6 +60,11 @@ class Asks(Strict):
     partly_voiced: ClassVar[bool] = False
     by_clock: ClassVar[bool] = False
     set_by_hand: ClassVar[bool] = False
+
+    @property
+    def form(self) -> str:
+        """Its form by name, as kinds of task list it (`Kind.forms`)."""
+        return self.kind
 
     @property
     def attempts(self) -> int:
@@ -101,10 +107,6 @@ class Asks(Strict):
     def said(self, sound: str) -> str:
         """In one line, to the clinician; sound: what is voiced."""
         raise NotImplementedError
-
-    def measured_as(self, of_task: TaskKind) -> TaskKind:
-        """How it is measured in a task that is done in many ways."""
-        return of_task
 
     def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
         """How long the voice must last in one go, s, where it may not be longer than shown;

@@ -38,6 +38,10 @@ class Holds(Asks):
             raise PlanError("step_without_target", notes=len(self.holds), low=1, high=12)
 
     @property
+    def form(self) -> str:
+        return "swell" if self.swell else self.kind
+
+    @property
     def seconds(self) -> float:
         return sum(hold.seconds for hold in self.holds)
 

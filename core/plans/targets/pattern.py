@@ -4,7 +4,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import ClassVar, Literal
 
-from core.catalogue.words import TaskKind
 from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.targets.common import Asked, Asks, Tempo, checked
@@ -75,6 +74,3 @@ class Pattern(Asks):
             f"{degrees} in {len(self.keys)} keys, {keys}, {self.tempo_bpm:g} beats/min, "
             f"{self.seconds:.0f} s"
         )
-
-    def measured_as(self, of_task: TaskKind) -> TaskKind:
-        return TaskKind.PATTERN if of_task is TaskKind.HOLD else of_task

@@ -8,7 +8,6 @@ from django.utils.dateparse import parse_datetime
 from django.utils.translation import gettext as _
 
 from core.errors import PlanError
-from core.kinds.measured import Measured
 from core.kinds.registry import target_of
 from core.kinds.speech.aim import LevelTarget
 from core.plans.asked import asked_of
@@ -42,14 +41,14 @@ class PracticeEnd:
             "rests": rests_now(session),
         }
         if offer.step_id == str(USUAL_TALK):
-            return Permit(task=Measured.LEVEL, target=None, target_s=USUAL_TALK_S, **shared)
+            return Permit(task="level", target=None, target_s=USUAL_TALK_S, **shared)
         step = _step(program, offer)
-        asked, task = asked_of(step, offer.place), step.kind.measured
+        asked, task = asked_of(step, offer.place), step.measured
         aim = _level_aim(session, step, offer)
         own = target_of(task, asked.aim) if task else None
         return Permit(
             task=task,
-            target=aim if task is Measured.LEVEL and aim else own,
+            target=aim if task == "level" and aim else own,
             target_s=asked.seconds,
             strong=step.level is not None,
             level=aim,

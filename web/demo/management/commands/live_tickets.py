@@ -6,7 +6,6 @@ import uuid
 
 from django.core.management.base import BaseCommand, CommandError
 
-from core.catalogue.words import TaskKind
 from web.clients.models import ClientAccess
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
@@ -42,4 +41,4 @@ class Command(BaseCommand):
         except UsecaseRefused:
             return None
         steps = practicable(access.client, session.version.program, but=session).steps
-        return next((s.step_id for s in steps if s.holds and s.kind is TaskKind.HOLD), None)
+        return next((s.step_id for s in steps if s.holds and s.kind == "hold"), None)
