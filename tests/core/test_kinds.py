@@ -84,6 +84,7 @@ def test_a_folder_without_its_kind_is_named(rooms):
 def test_every_measured_task_has_its_room():
     assert set(kinds()) == {
         "hold",
+        "swell",
         "glide",
         "hiss",
         "sz",
@@ -113,7 +114,7 @@ def test_kinds_do_not_know_each_other():
 
 def test_what_is_a_voice_and_what_is_only_air():
     voiced = {name for name, kind in kinds().items() if kind.voiced}
-    assert voiced == {"hold", "glide", "bubbles", "pattern", "level"}
+    assert voiced == {"hold", "swell", "glide", "bubbles", "pattern", "level"}
 
 
 def test_figures_that_no_kind_wrote_are_nothing():

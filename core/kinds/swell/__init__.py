@@ -1,0 +1,1 @@
+"""Soft, louder, soft on one held note."""
