@@ -3,8 +3,10 @@
 import uuid
 from collections.abc import Sequence
 from datetime import datetime, timedelta
+from functools import partial
 
 from core.notes.note import Note
+from core.plans.climbing import on_rung
 from core.simulate.history import Profile
 from web.clients.models import Client, ClientAccess, Measure
 from web.clients.queries import BaselineView
@@ -158,6 +160,16 @@ def _practice(
 ) -> None:
     wanted = request_for(client, view, chosen=person.schools, today=begin.date())
     draft = programs.propose(client, wanted, by=by, now=begin)
+    for step in draft.program.steps:
+        if step.grade and step.task in person.begins:
+            rung = step.grade.words.index(person.begins[step.task])
+            draft = programs.edit_draft(
+                client,
+                revision=draft.revision,
+                change=partial(on_rung, step_id=step.step_id, rung=rung),
+                by=by,
+                now=begin,
+            )
     version = activated(client, draft, by, begin)
     access, _pin = make_link(client, by=by, now=begin, pin=PIN)
     profile = Profile(

@@ -1,7 +1,8 @@
 """The made-up clients of Harrow Quay. Every name is invented."""
 
 import tomllib
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +12,8 @@ from core.simulate.history import Course
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Person:
-    """One demo client: seconds in s, notes by name, `weeks` of practice so far (0 = none)."""
+    """One demo client: seconds in s, notes by name, `weeks` of practice so far (0 = none).
+    begins: rungs from which single tasks begin, shown in the visit (task → the rung in words)."""
 
     name: str
     age: int
@@ -39,6 +41,7 @@ class Person:
     conditions: tuple[str, ...] = ()
     equipment: tuple[str, ...] = ("glass_of_water", "mirror", "book")
     cannot: tuple[str, ...] = ()
+    begins: Mapping[str, str] = field(default_factory=dict)
 
 
 def people() -> tuple[Person, ...]:
