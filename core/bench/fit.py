@@ -51,8 +51,9 @@ def faults_of(proposal: Proposal, request: PlanRequest) -> list[str]:
         for rule in limits_of(known):
             if limited_minutes(rule, doings_of(program)) > (rule.number or 0) + 0.05:
                 found.append(f"{rule.key}: over its minutes")
-    if len({step.task for step in program.steps}) != len(program.steps):
-        found.append("a task stands twice")
+    for routine in program.routines:
+        if len({step.task for step in routine.steps}) != len(routine.steps):
+            found.append("a task stands twice")
     if any(step.task in request.hidden for step in steps):
         found.append("a hidden task is used")
     return found

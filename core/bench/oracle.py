@@ -43,8 +43,9 @@ def breaches(client: Data, proposal: Data) -> list[str]:
 
 
 def _steps(proposal: Data) -> list[Data]:
-    program = proposal["program"]
-    return [*program["steps"], *([program["short_day"]] if program["short_day"] else [])]
+    routines = proposal["program"]["routines"]
+    short = [one["short_day"] for one in routines if one["short_day"]]
+    return [*(step for one in routines for step in one["steps"]), *short]
 
 
 def _targets(step: Data) -> list[Data]:
@@ -161,7 +162,8 @@ def _conditions(client: Data, proposal: Data) -> Iterator[str]:
         yield "loud without a written reason"
     if "acute_laryngitis" in known:
         yield from _laryngitis(steps, proposal)
-    if "progressive" in known and proposal["program"]["dose"]["taper"]:
+    routines = proposal["program"]["routines"]
+    if "progressive" in known and any(one["dose"]["taper"] for one in routines):
         yield "a taper with a progressive condition"
 
 
@@ -174,9 +176,12 @@ def _laryngitis(steps: list[Data], proposal: Data) -> Iterator[str]:
         held = target["kind"] == "holds" and len(target["holds"]) == 1 and not target["swell"]
         if step["task"] not in SOFT_AND_CLOSED or not held:
             yield f"laryngitis: {step['task']} is voiced"
-    own = [s for s in proposal["program"]["steps"] if s["task"] in SOFT_AND_CLOSED]
-    a_day = sum(map(_minutes_of, own)) * proposal["program"]["dose"]["sessions_a_day"]
-    if a_day > 5.05 + len(own) * 0.5:  # rests between two of them belong to neither
+    a_day, count = 0.0, 0
+    for routine in proposal["program"]["routines"]:
+        own = [s for s in routine["steps"] if s["task"] in SOFT_AND_CLOSED]
+        count += len(own)
+        a_day += sum(map(_minutes_of, own)) * routine["dose"]["sessions_a_day"]
+    if a_day > 5.05 + count * 0.5:  # rests between two of them belong to neither
         yield f"laryngitis: {a_day:.1f} min a day"
 
 
@@ -226,17 +231,23 @@ def _session_minutes(steps: list[Data]) -> float:
 
 def _minutes(client: Data, proposal: Data) -> Iterator[str]:
     program, limits = proposal["program"], client["limits"]
-    minutes, dose = _session_minutes(program["steps"]), program["dose"]
-    if client["baseline"]["age_years"] < 18 and minutes > 10.06:
-        yield f"a minor practises {minutes:.1f} min"
-    if limits["minutes_a_session"] and minutes > limits["minutes_a_session"] + 0.06:
-        yield f"{minutes:.1f} min a session of {limits['minutes_a_session']}"
-    week = minutes * proposal["load"]["sessions_a_week"]
+    sittings = [
+        (_session_minutes(one["steps"]), one["dose"]["sessions_a_day"], load["sessions_a_week"])
+        for one, load in zip(program["routines"], proposal["load"]["routines"], strict=True)
+    ]
+    longest = max(minutes for minutes, _a_day, _a_week in sittings)
+    day = sum(minutes * a_day for minutes, a_day, _a_week in sittings)
+    week = sum(minutes * a_week for minutes, _a_day, a_week in sittings)
+    if client["baseline"]["age_years"] < 18 and (longest > 10.06 or day > 20.1):
+        yield f"a minor practises {longest:.1f} min at once, {day:.1f} min a day"
+    if limits["minutes_a_session"] and longest > limits["minutes_a_session"] + 0.06:
+        yield f"{longest:.1f} min a session of {limits['minutes_a_session']}"
     if limits["minutes_a_week"] and week > limits["minutes_a_week"] + 0.5:
         yield f"{week:.0f} min a week of {limits['minutes_a_week']}"
-    if limits["sessions_a_day"] and dose["sessions_a_day"] > limits["sessions_a_day"]:
+    a_day = sum(times for _minutes, times, _a_week in sittings)
+    if limits["sessions_a_day"] and a_day > limits["sessions_a_day"]:
         yield "more sessions a day than allowed"
-    for step in program["steps"]:
+    for step in _steps(proposal):
         if step["task"] == "breath_hold":
             rungs = step["grade"]["rungs"]
             if not limits["breath_hold"] or max(rungs) > 15:
@@ -371,9 +382,10 @@ def _levels(client: Data, proposal: Data) -> Iterator[str]:
 
 def _combined(_client: Data, proposal: Data) -> Iterator[str]:
     program = proposal["program"]
-    tasks = [step["task"] for step in program["steps"]]
-    if len(tasks) != len(set(tasks)):
-        yield "a task stands twice"
+    for routine in program["routines"]:
+        tasks = [step["task"] for step in routine["steps"]]
+        if len(tasks) != len(set(tasks)):
+            yield "a task stands twice"
     names = {one["school"] for one in program["schools"]}
     for rivals in RIVALS:
         if rivals <= names:

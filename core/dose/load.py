@@ -7,18 +7,22 @@ from core.dose.minutes import session_length
 from core.plans.dosing import Dose
 from core.plans.known import Limits
 from core.plans.program import Program
+from core.plans.routine import Routine
 from core.plans.step import Step
 from core.reference.values import MINUTES_A_WEEK, VOICED_MINUTES_A_WEEK
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Load:
-    """One home session and a full week of them. cycles: openings and closings of the folds."""
+class RoutineLoad:
+    """One sitting of a routine and a full week of them. cycles: openings and closings of the
+    folds."""
 
+    routine: str
     session_min: float
     voiced_min: float
     repetitions: int
     cycles: float
+    sessions_a_day: int
     sessions_a_week: int
 
     @property
@@ -29,22 +33,56 @@ class Load:
     def voiced_week_min(self) -> float:
         return self.voiced_min * self.sessions_a_week
 
+
+@dataclass(frozen=True, slots=True)
+class Load:
+    """What a whole program asks of a day and a week, routine by routine."""
+
+    routines: tuple[RoutineLoad, ...]
+
+    def of(self, routine: str) -> RoutineLoad:
+        """The load of the routine of that key."""
+        return next(one for one in self.routines if one.routine == routine)
+
+    @property
+    def sessions_a_week(self) -> int:
+        return sum(one.sessions_a_week for one in self.routines)
+
+    @property
+    def day_min(self) -> float:
+        """Minutes of a day on which everything is asked for."""
+        return sum(one.session_min * one.sessions_a_day for one in self.routines)
+
+    @property
+    def week_min(self) -> float:
+        return sum(one.week_min for one in self.routines)
+
+    @property
+    def voiced_week_min(self) -> float:
+        return sum(one.voiced_week_min for one in self.routines)
+
     @property
     def cycles_a_week(self) -> float:
-        return self.cycles * self.sessions_a_week
+        return sum(one.cycles * one.sessions_a_week for one in self.routines)
 
 
 def load_of(program: Program) -> Load:
     """The load of a program. Cycle dose = ∫F0 dt over voiced time, J Speech Lang Hear Res
     2003;46:919–932; speech and free voice at the comfortable speaking note, or for want of it a
     quarter of the way up the range."""
-    length = session_length(program)
-    return Load(
+    return Load(tuple(_routine_load(one, program) for one in program.routines))
+
+
+def _routine_load(routine: Routine, program: Program) -> RoutineLoad:
+    length = session_length(routine)
+    return RoutineLoad(
+        routine=routine.key,
         session_min=length.minutes,
         voiced_min=length.voiced_s / 60,
         repetitions=length.attempts,
-        cycles=sum(_cycles(step, program) for step in program.steps),
-        sessions_a_week=sessions_a_week(program.dose),
+        cycles=sum(_cycles(step, program) for step in routine.steps),
+        sessions_a_day=routine.dose.sessions_a_day,
+        sessions_a_week=sessions_a_week(routine.dose),
     )
 
 
@@ -83,10 +121,10 @@ def load_notices(load: Load, limits: Limits) -> tuple[str, ...]:
     """Sentences where the load lies over the limits of client or clinic, or their defaults."""
     found = []
     most_week = limits.minutes_a_week or MINUTES_A_WEEK.number
-    if limits.minutes_a_session and load.session_min > limits.minutes_a_session + 0.05:
+    longest = max(one.session_min for one in load.routines)
+    if limits.minutes_a_session and longest > limits.minutes_a_session + 0.05:
         found.append(
-            f"A home session takes {load.session_min:.1f} min, "
-            f"the limit is {limits.minutes_a_session:g} min."
+            f"A home session takes {longest:.1f} min, the limit is {limits.minutes_a_session:g} min."
         )
     if load.week_min > most_week:
         found.append(f"The week takes {load.week_min:.0f} min, the limit is {most_week:g} min.")

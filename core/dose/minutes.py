@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from core.plans.program import Program
+from core.plans.routine import Routine
 from core.plans.step import Step
 from core.reference.values import TONE_AND_BREATH_SECONDS
 
@@ -27,9 +27,9 @@ class SessionLength:
         return self.total_s / 60
 
 
-def session_length(program: Program) -> SessionLength:
-    """Length of one home session; a rest lies between two starts, none after the last."""
-    return length_of(program.steps)
+def session_length(routine: Routine) -> SessionLength:
+    """Length of one sitting; a rest lies between two starts, none after the last."""
+    return length_of(routine.steps)
 
 
 def minutes_by_step(steps: Sequence[Step]) -> list[float]:

@@ -1,6 +1,7 @@
 """Prescribed against kept, day by day: the facts behind the tide table."""
 
-from collections.abc import Iterable
+import itertools
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
@@ -23,8 +24,9 @@ class Stroke(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Prescribed:
-    """A stretch of days with the same dose; `last` None = still running."""
+    """A stretch of days with the same dose of one routine, by its key; `last` None = still running."""
 
+    routine: str
     first: date
     last: date | None
     dose: Dose
@@ -37,16 +39,34 @@ class Prescribed:
 
 
 @dataclass(frozen=True, slots=True)
-class TideDay:
-    """One local date with its strokes, prescribed ones first."""
+class Done:
+    """A home session that was done: local date, KEPT, SHORT or STOPPED, its routine by key."""
 
     day: date
-    strokes: tuple[Stroke, ...]
+    stroke: Stroke
+    routine: str
+
+
+@dataclass(frozen=True, slots=True)
+class TideDay:
+    """One local date with the strokes of each routine by its key, prescribed ones first."""
+
+    day: date
+    routines: Mapping[str, tuple[Stroke, ...]]
+
+    @property
+    def strokes(self) -> tuple[Stroke, ...]:
+        """Those of every routine, one after the other."""
+        return tuple(itertools.chain.from_iterable(self.routines.values()))
+
+    def of(self, routine: str) -> "TideDay":
+        """The day with that routine alone."""
+        return TideDay(self.day, {routine: self.routines.get(routine, ())})
 
 
 def tide_days(
     stretches: Iterable[Prescribed],
-    done: Iterable[tuple[date, Stroke]],
+    done: Iterable[Done],
     *,
     first: date,
     last: date,
@@ -54,25 +74,41 @@ def tide_days(
 ) -> tuple[TideDay, ...]:
     """Every day from first to last with one stroke for each prescribed or added home session.
 
-    done: local date and KEPT, SHORT or STOPPED of each home session. Today's open sessions and
-    all later ones are AHEAD, not missed. Raises PlanError("calendar_upside_down").
+    Today's open sessions and all later ones are AHEAD, not missed. A session of a routine that is
+    not asked for that day stands in for an open one of another (the program changed that day), else
+    it was added. Raises PlanError("calendar_upside_down").
     """
     if last < first:
         raise PlanError("calendar_upside_down", first=first.isoformat(), last=last.isoformat())
     prescriptions = tuple(stretches)
-    by_day: dict[date, list[Stroke]] = {}
-    for day, stroke in done:
-        by_day.setdefault(day, []).append(stroke)
-    days = []
-    for offset in range((last - first).days + 1):
-        day = first + timedelta(days=offset)
-        asked = sum(stretch.on(day) for stretch in prescriptions)
-        had = by_day.get(day, [])
-        open_as = Stroke.MISSED if day < today else Stroke.AHEAD
-        added = [s if s is Stroke.STOPPED else Stroke.ADDED for s in had[asked:]]
-        strokes = had[:asked] + [open_as] * (asked - len(had)) + added
-        days.append(TideDay(day, tuple(strokes)))
-    return tuple(days)
+    by_day: dict[date, list[Done]] = {}
+    for one in done:
+        by_day.setdefault(one.day, []).append(one)
+    days = (first + timedelta(days=offset) for offset in range((last - first).days + 1))
+    return tuple(_day(day, prescriptions, by_day.get(day, []), today) for day in days)
+
+
+def _day(
+    day: date, prescriptions: Sequence[Prescribed], done: Sequence[Done], today: date
+) -> TideDay:
+    asked: dict[str, int] = {}
+    for stretch in prescriptions:
+        if stretch.first <= day and (stretch.last is None or day <= stretch.last):
+            asked[stretch.routine] = asked.get(stretch.routine, 0) + stretch.on(day)
+    had: dict[str, list[Stroke]] = {key: [] for key in asked}
+    for one in sorted(done, key=lambda one: one.routine not in asked):
+        open_ones = (key for key, count in asked.items() if len(had[key]) < count)
+        key = one.routine if one.routine in asked else next(open_ones, one.routine)
+        had.setdefault(key, []).append(one.stroke)
+    open_as = Stroke.MISSED if day < today else Stroke.AHEAD
+    return TideDay(
+        day, {key: _strokes(own, asked.get(key, 0), open_as) for key, own in had.items()}
+    )
+
+
+def _strokes(had: list[Stroke], asked: int, open_as: Stroke) -> tuple[Stroke, ...]:
+    added = [s if s is Stroke.STOPPED else Stroke.ADDED for s in had[asked:]]
+    return (*had[:asked], *[open_as] * (asked - len(had)), *added)
 
 
 @dataclass(frozen=True, slots=True)

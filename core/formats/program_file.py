@@ -1,6 +1,6 @@
 """A program as JSON: exact there and back, versioned; the schema is published in docs/formats."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -8,14 +8,15 @@ from pydantic import TypeAdapter, ValidationError
 
 from core.catalogue.tasks import Task
 from core.errors import CoreError, PlanError
-from core.formats.format_one import upgraded
-from core.formats.lines import line_of, lines_of
-from core.formats.reading import FileRefused, Problem, json_of, read_as
+from core.formats import format_one, format_two
+from core.formats.lines import Path, line_of, lines_of
+from core.formats.reading import FileRefused, Problem, json_of, read_as, where_of
 from core.plans.dosing import Dose
 from core.plans.program import Program
+from core.plans.step import Step
 
-FORMAT = 2
-SCHEMA_ID = "still-reed/program/2"
+FORMAT = 3
+SCHEMA_ID = "still-reed/program/3"
 _PROGRAM = TypeAdapter(Program)
 _DOSE = TypeAdapter(Dose)
 
@@ -36,7 +37,7 @@ def dose_of(data: Mapping[str, Any]) -> Dose:
 
 
 def program_of(data: Mapping[str, Any]) -> Program:
-    """The program of data in format 1 or 2; PlanError("format_unknown"), ("program_unreadable")."""
+    """The program of data in format 1, 2 or 3; PlanError("format_unknown"), ("program_unreadable")."""
     try:
         return _PROGRAM.validate_python(_body(data))
     except ValidationError as error:
@@ -60,39 +61,46 @@ def read_program(text: str, *, tasks: Mapping[str, Task] | None = None) -> Progr
     try:
         body = _body(data)
     except CoreError as error:
-        words = f"the format is {data.get('format')!r}: formats 1 and {FORMAT} are read"
+        came = data.get("format")
+        words = f"the format is {came!r}: formats 1, 2 and {FORMAT} are read"
         if error.code == "program_unreadable":
-            words = f"this program of format 1 cannot be read: {error.params.get('reason')}"
+            words = f"this program of format {came} cannot be read: {error.params.get('reason')}"
         raise FileRefused([Problem(1, "format", words)]) from error
     program = read_as(_PROGRAM, text, body)
     return program if tasks is None else _with_known_tasks(program, tasks, text)
 
 
 def _with_known_tasks(program: Program, tasks: Mapping[str, Task], text: str) -> Program:
-    steps = program.all_steps
     lines = lines_of(text)
+    older = ("routines", 0) not in lines
     unknown = [
         Problem(
-            line_of(lines, ("steps", place, "task")),
-            f"steps[{place}].task" if place < len(program.steps) else "short_day.task",
+            line_of(lines, path[2:] if older else path),
+            where_of(path[2:] if older else path),
             f"“{step.task}” is no task of this clinic: add it in the Library first",
         )
-        for place, step in enumerate(steps)
+        for path, step in _places(program)
         if step.task not in tasks
     ]
     if unknown:
         raise FileRefused(unknown)
-    known = [
-        replace(step, touches=tuple(sorted({*step.touches, *tasks[step.task].touches})))
-        for step in steps
-    ]
-    count = len(program.steps)
-    short_day = known[count] if program.short_day else None
-    return replace(program, steps=tuple(known[:count]), short_day=short_day)
+    return program.each_step(
+        lambda step: replace(
+            step, touches=tuple(sorted({*step.touches, *tasks[step.task].touches}))
+        )
+    )
+
+
+def _places(program: Program) -> Iterator[tuple[Path, Step]]:
+    for place, routine in enumerate(program.routines):
+        for number, step in enumerate(routine.steps):
+            yield ("routines", place, "steps", number, "task"), step
+        if routine.short_day is not None:
+            yield ("routines", place, "short_day", "task"), routine.short_day
 
 
 def program_schema() -> dict[str, Any]:
-    """The JSON Schema (2020-12) of format 2."""
+    """The JSON Schema (2020-12) of format 3."""
     schema = _PROGRAM.json_schema(mode="serialization")
     schema["properties"] = {"format": {"const": FORMAT}, **schema["properties"]}
     schema["required"] = ["format", *schema["required"]]
@@ -107,7 +115,9 @@ def program_schema() -> dict[str, Any]:
 def _body(data: Mapping[str, Any]) -> dict[str, Any]:
     came = data.get("format")
     if came == 1:
-        data = upgraded(data)
+        data = format_one.upgraded(data)
+    if came in (1, 2):
+        data = format_two.upgraded(data)
     elif came != FORMAT:
         raise PlanError("format_unknown", came=came, expected=FORMAT)
     return {key: value for key, value in data.items() if key != "format"}

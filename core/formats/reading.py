@@ -64,13 +64,14 @@ def problems_of(error: ValidationError, text: str) -> list[Problem]:
     """The problems of a validation by line, at most 50."""
     found = lines_of(text)
     problems = [
-        Problem(line_of(found, tuple(one["loc"])), _where(tuple(one["loc"])), _words(one))
+        Problem(line_of(found, tuple(one["loc"])), where_of(tuple(one["loc"])), _words(one))
         for one in error.errors(include_url=False)[:MOST_PROBLEMS]
     ]
     return sorted(problems, key=lambda problem: problem.line)
 
 
-def _where(path: tuple[str | int, ...]) -> str:
+def where_of(path: tuple[str | int, ...]) -> str:
+    """A path as it is said: routines[0].steps[2].task."""
     return "".join(f"[{p}]" if isinstance(p, int) else f".{p}" for p in path).lstrip(".")
 
 

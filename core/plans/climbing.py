@@ -14,18 +14,20 @@ _TOLD_TOO = (Growth.BEATS_OUT, Growth.TEMPO)
 
 
 def on_rung(program: Program, step_id: str, rung: int) -> Program:
-    """The program with that step, and every step of the same grade, on another rung (index).
+    """The program with that step, and every step of the same grade in its routine, on another rung
+    (index).
 
     Raises PlanError("step_unknown"), ("step_not_graded"), ("rung_unknown").
     """
     grade = program.step(step_id).grade
     if grade is None:
         raise PlanError("step_not_graded", step=step_id)
+    routine = program.routine_of(step_id)
     steps = tuple(
         step_on_rung(step, rung) if step.grade and step.grade.key == grade.key else step
-        for step in program.steps
+        for step in routine.steps
     )
-    return replace(program, steps=steps)
+    return program.with_routine(replace(routine, steps=steps))
 
 
 def step_on_rung(step: Step, rung: int) -> Step:

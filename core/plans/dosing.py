@@ -2,12 +2,28 @@
 
 from dataclasses import dataclass
 from datetime import date, time
+from enum import StrEnum
 from typing import Annotated
 
 from pydantic import Field
 
 from core.errors import PlanError
 from core.plans.targets import Strict, checked
+
+
+class When(StrEnum):
+    """Where in the day home sessions lie.
+
+    any: anywhere outside the quiet hours; working_hours: every few hours at work; before_use,
+    after_use: before and after the voice is used (talks, calls, an event).
+    """
+
+    ANY = "any"
+    MORNING = "morning"
+    EVENING = "evening"
+    WORKING_HOURS = "working_hours"
+    BEFORE_USE = "before_use"
+    AFTER_USE = "after_use"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,7 +59,7 @@ class TaperStage(Strict):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Dose(Strict):
-    """How often: home sessions a day, days a week, weeks; and where in the day they may lie.
+    """How often: home sittings a day, days a week, weeks; and where in the day they may lie.
 
     weekdays: ISO numbers, 1 = Monday, as many as days_a_week; empty = the first days of each week
     of the program. spacing_h: least hours between two starts. times: preferred local times.
@@ -52,6 +68,7 @@ class Dose(Strict):
     short_day_min: minutes of the version for a bad day, which counts as kept.
     """
 
+    when: When = When.ANY
     sessions_a_day: Annotated[int, Field(ge=1, le=6)] = 2
     days_a_week: Annotated[int, Field(ge=1, le=7)] = 7
     weeks: Annotated[int, Field(ge=1, le=26)] = 6

@@ -85,15 +85,24 @@ def with_seconds(program: Program, step_id: str, seconds: float) -> Program:
 
 
 def without_step(program: Program, step_id: str) -> Program:
-    """The program less one step; the last one cannot go (PlanError "program_empty")."""
+    """The program less one step, and less its routine where that was its last; the last of the
+    program cannot go (PlanError "program_empty")."""
     program.step(step_id)
-    return replace(program, steps=tuple(s for s in program.steps if s.step_id != step_id))
+    routine = program.routine_of(step_id)
+    steps = tuple(step for step in routine.steps if step.step_id != step_id)
+    if steps:
+        return program.with_routine(replace(routine, steps=steps))
+    return replace(program, routines=tuple(one for one in program.routines if one != routine))
 
 
-def with_dose(program: Program, *, sessions_a_day: int, days_a_week: int, weeks: int) -> Program:
-    """Another number of home sessions a day, days a week and weeks; times and days away stay, named
-    weekdays only while they are as many. PlanError("dose_out_of_limits")."""
-    dose = program.dose
+def with_dose(
+    program: Program, key: str, *, sessions_a_day: int, days_a_week: int, weeks: int
+) -> Program:
+    """Another number of sittings a day, days a week and weeks of one routine; times and days away
+    stay, named weekdays only while they are as many. PlanError("dose_out_of_limits"),
+    ("routine_unknown")."""
+    routine = program.routine(key)
+    dose = routine.dose
     weekdays = dose.weekdays if len(dose.weekdays) == days_a_week else ()
     changed = replace(
         dose,
@@ -102,4 +111,4 @@ def with_dose(program: Program, *, sessions_a_day: int, days_a_week: int, weeks:
         weeks=weeks,
         weekdays=weekdays,
     )
-    return replace(program, dose=changed)
+    return program.with_routine(replace(routine, dose=changed))

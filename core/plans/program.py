@@ -1,6 +1,6 @@
-"""What is prescribed: the schools it came from, the range it was fitted to, steps, dose."""
+"""What is prescribed: the schools it came from, the range it was fitted to, routines."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Annotated
 
@@ -10,8 +10,8 @@ from core.catalogue.touches import Touch
 from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.range import ComfortableRange
-from core.plans.dosing import Dose
 from core.plans.limits import within
+from core.plans.routine import MOST_STEPS, Routine
 from core.plans.step import Step
 from core.plans.targets import Strict
 from core.reference.values import (
@@ -20,7 +20,7 @@ from core.reference.values import (
     HOLD_SHORTEST,
 )
 
-MOST_STEPS = 40
+MOST_ROUTINES = 8
 SUSTAINED = "sustained"
 """Key of the grade of the sustained-note ladder."""
 
@@ -49,8 +49,8 @@ class Program(Strict):
 
     comfort: None where no range is known, then no step asks for a note. reasons: why it is as it
     is; assumed: what was taken for granted; asked: what should be measured or asked next;
-    advice: care of the voice; short_day: the step that stands for a session on a bad day; shown_s:
-    the longest voice the client has shown, s, None = not known.
+    advice: care of the voice; routines: each with its own steps, dose and calendar; shown_s: the
+    longest voice the client has shown, s, None = not known.
     """
 
     schools: tuple[Chosen, ...]
@@ -61,23 +61,36 @@ class Program(Strict):
     assumed: tuple[str, ...] = ()
     asked: tuple[str, ...] = ()
     advice: tuple[Advice, ...] = ()
-    steps: tuple[Step, ...]
-    short_day: Step | None = None
+    routines: tuple[Routine, ...]
     shown_s: float | None = None
-    dose: Dose
 
     def __post_init__(self) -> None:
-        if not self.steps:
+        if not self.routines:
             raise PlanError("program_empty")
+        if len(self.routines) > MOST_ROUTINES:
+            raise PlanError("too_many_routines", came=len(self.routines), high=MOST_ROUTINES)
+        if len({routine.key for routine in self.routines}) != len(self.routines):
+            raise PlanError("routine_twice")
         if len(self.steps) > MOST_STEPS:
             raise PlanError("too_many_steps", came=len(self.steps), high=MOST_STEPS)
-        if len({step.step_id for step in self.steps}) != len(self.steps):
+        if len({step.step_id for step in self.all_steps}) != len(self.all_steps):
             raise PlanError("step_twice")
         if not 415 <= self.a4_hz <= 466:
             raise PlanError("a4_out_of_limits", hz=self.a4_hz, low=415, high=466)
         within("margin_semitones", self.margin_semitones)
         if self.shown_s is not None:
             within("shown_s", self.shown_s)
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """The steps of every routine, in order, without those for a bad day."""
+        return tuple(step for routine in self.routines for step in routine.steps)
+
+    @property
+    def all_steps(self) -> tuple[Step, ...]:
+        """Every step, those for a bad day last."""
+        short = (routine.short_day for routine in self.routines)
+        return (*self.steps, *(step for step in short if step is not None))
 
     def step(self, step_id: str) -> Step:
         """The step with that id; PlanError("step_unknown") otherwise."""
@@ -86,16 +99,42 @@ class Program(Strict):
                 return step
         raise PlanError("step_unknown", step=step_id)
 
+    def routine(self, key: str) -> Routine:
+        """The routine of that key; PlanError("routine_unknown") otherwise."""
+        for routine in self.routines:
+            if routine.key == key:
+                return routine
+        raise PlanError("routine_unknown", came=key, known=[one.key for one in self.routines])
+
+    def routine_of(self, step_id: str) -> Routine:
+        """The routine a step stands in; PlanError("step_unknown") otherwise."""
+        for routine in self.routines:
+            if any(step.step_id == step_id for step in routine.all_steps):
+                return routine
+        raise PlanError("step_unknown", step=step_id)
+
+    def with_routine(self, changed: Routine) -> "Program":
+        """The same program with one routine replaced, found by its key."""
+        self.routine(changed.key)
+        routines = tuple(changed if one.key == changed.key else one for one in self.routines)
+        return replace(self, routines=routines)
+
+    def each_step(self, change: Callable[[Step], Step]) -> "Program":
+        """The program with every step changed, those for a bad day too."""
+        routines = tuple(
+            replace(
+                routine,
+                steps=tuple(change(step) for step in routine.steps),
+                short_day=change(routine.short_day) if routine.short_day else None,
+            )
+            for routine in self.routines
+        )
+        return replace(self, routines=routines)
+
     def with_step(self, changed: Step) -> "Program":
         """The same program with one step replaced, found by its id."""
         self.step(changed.step_id)
-        steps = tuple(changed if s.step_id == changed.step_id else s for s in self.steps)
-        return replace(self, steps=steps)
-
-    @property
-    def all_steps(self) -> tuple[Step, ...]:
-        """The steps of a session, and the one for a bad day."""
-        return (*self.steps, self.short_day) if self.short_day else self.steps
+        return self.each_step(lambda step: changed if step.step_id == changed.step_id else step)
 
     @property
     def main_step(self) -> Step | None:

@@ -12,11 +12,12 @@ from core.catalogue.words import Aim
 from core.errors import PlanError
 from core.plans.fitted import StepSpec
 from core.plans.fitters import FITTERS
+from core.plans.routine import RoutineKind
 from core.plans.step import Phase
 
 _TABLE = Path(__file__).parent / "schools.toml"
 _SPEC = {"task", "fit", "phase", "repetitions", "rest_s", "essential", "because", "when"}
-_DOSE = {"sessions_a_day", "days_a_week", "weeks", "spacing_h", "taper", "within_work"} | {
+_DOSE = {"sessions_a_day", "days_a_week", "weeks", "spacing_h", "taper", "when"} | {
     "visits_a_week",
     "short_day_min",
     "words",
@@ -37,13 +38,14 @@ class Choice:
 class School:
     """A way of doing it: steps, choices, doses, and in words how it differs from its neighbours.
 
-    rival: schools of one such word are never combined; minutes: least and most of its own steps in
-    a home session, None = as they come.
+    rival: schools of one such word are never combined; routine: what it is done as; minutes: least
+    and most of its own steps in a sitting, None = as they come.
     """
 
     key: str
     name: str
     phase: Phase
+    routine: RoutineKind
     aims: tuple[Aim, ...]
     words: str
     suits: str
@@ -68,6 +70,8 @@ class School:
                 raise PlanError(
                     "option_unknown", which=choice.words, came=came, known=sorted(choice.options)
                 )
+        if (came := answered.get("dose")) is not None and came not in self.doses:
+            raise PlanError("option_unknown", which="dose", came=came, known=sorted(self.doses))
         return answered
 
     def specs(self, options: Mapping[str, str]) -> tuple[StepSpec, ...]:
@@ -110,6 +114,7 @@ def _school(key: str, entry: dict[str, Any]) -> School:
             key=key,
             name=entry["name"],
             phase=Phase(entry["phase"]),
+            routine=RoutineKind(entry["routine"]),
             aims=tuple(Aim(aim) for aim in entry["aims"]),
             words=entry["words"],
             suits=entry["suits"],

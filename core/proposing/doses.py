@@ -7,8 +7,9 @@ from typing import Any
 
 from core.dose.calendar import refused_times, times_of_day
 from core.errors import PlanError
-from core.plans.dosing import Dose, TaperStage
+from core.plans.dosing import Dose, TaperStage, When
 from core.plans.known import Fitting
+from core.plans.program import Program
 from core.proposing.request import PlanRequest
 from core.safety.condition import Condition
 
@@ -36,20 +37,16 @@ def dose_of(
     conditions: frozenset[Condition],
     fitting: Fitting,
 ) -> Dose:
-    """The dose with its days and times; what was changed stands in `fitting.reasons`.
+    """The dose of a sitting with its days and times; what was changed stands in `fitting.reasons`.
 
     Raises PlanError("no_free_day"), ("day_too_full") where not even one home session fits.
     """
     wishes = request.wishes
     days = school_dose["days_a_week"]
     weekdays = _weekdays(days, request, fitting)
-    sessions = school_dose["sessions_a_day"]
-    most = request.limits.sessions_a_day
-    if most is not None and most < sessions:
-        fitting.reason(f"{most} home sessions a day, not {sessions}: the limit of the client.")
-        sessions = most
     dose = Dose(
-        sessions_a_day=sessions,
+        when=When(school_dose.get("when", When.ANY)),
+        sessions_a_day=school_dose["sessions_a_day"],
         days_a_week=len(weekdays) or days,
         weeks=school_dose["weeks"],
         starts_on=wishes.starts_on,
@@ -117,7 +114,7 @@ def _taper(
 def _work_hours(
     school_dose: Mapping[str, Any], request: PlanRequest, fitting: Fitting
 ) -> dict[str, Any]:
-    if not school_dose.get("within_work"):
+    if school_dose.get("when") != When.WORKING_HOURS:
         return {}
     wishes = request.wishes
     if wishes.work_from is None or wishes.work_to is None:
@@ -144,6 +141,10 @@ def _that_fits(dose: Dose, fitting: Fitting) -> Dose:
     raise PlanError("day_too_full", wanted=1, fit=0, spacing_h=dose.spacing_h)
 
 
-def started_on(dose: Dose, day: date) -> Dose:
-    """The dose with its first day, where it had none."""
-    return dose if dose.starts_on else replace(dose, starts_on=day)
+def started_on(program: Program, day: date) -> Program:
+    """The program with the first day of each dose, where it had none."""
+    routines = tuple(
+        one if one.dose.starts_on else replace(one, dose=replace(one.dose, starts_on=day))
+        for one in program.routines
+    )
+    return replace(program, routines=routines)

@@ -12,11 +12,20 @@ from core.plans.fit_counted import warm_up_minutes
 from core.plans.known import Baseline, Fitting, Limits, Tried
 from core.plans.program import Advice, Chosen, Program
 from core.plans.schools import School, school_of, schools
-from core.plans.step import Phase, Step
+from core.plans.step import Step
 from core.plans.words import why_words
 from core.proposing.choose import Chooser, LeftOut, step_of
 from core.proposing.doses import dose_of
 from core.proposing.request import PlanRequest
+from core.proposing.sittings import (
+    KeptSchool,
+    Planned,
+    Rhythm,
+    Sitting,
+    rhythm_of,
+    routines_of,
+    sittings_of,
+)
 from core.proposing.trim import Weighed
 from core.proposing.within import within_minutes, within_school
 from core.reference.values import (
@@ -30,19 +39,6 @@ from core.safety.conditions import Effect, known_conditions, touching
 from core.safety.gate import Gate
 from core.safety.program_gate import doings_of, program_gate
 
-_PHASES = tuple(Phase)
-_WEIGHT = (
-    Phase.VOICE,
-    Phase.SEMI_OCCLUDED,
-    Phase.RANGE,
-    Phase.RESONANCE,
-    Phase.BREATH,
-    Phase.ARTICULATION,
-    Phase.CARRY_OVER,
-    Phase.COOL_DOWN,
-    Phase.RELEASE,
-)
-"""Whose dose holds when schools are combined: the first of these phases."""
 _ADVICE = ("care_water", "care_sleep", "care_gentle")
 _ADVICE_BEFORE_USE = ("care_before_event", "care_cool_down", "care_mouth_clicks")
 _BEFORE_USE = frozenset({"warm_up", "semi_performer", "cool_down", "range_full"})
@@ -70,10 +66,11 @@ def propose(
     """Fit the schools of a request to its client.
 
     tasks: the catalogue of the clinic, the shipped one if None; new_step_id: gives a UUID text.
-    Schools are combined in the order release → breath → semi-occluded → sustained and loudness →
-    range → resonance → articulation → carry-over → cool-down, no task twice. A school whose
-    essential task cannot be done is left out with the reason; if none remains, or there is no free
-    day, PlanError("nothing_fits"), ("no_free_day"), ("day_too_full") and those of the options.
+    Schools that share a dose are one routine, in the order release → breath → semi-occluded →
+    sustained and loudness → range → resonance → articulation → carry-over → cool-down, no task
+    twice; every other school is a routine of its own. A school whose essential task cannot be done
+    is left out with the reason; if none remains, or there is no free day,
+    PlanError("nothing_fits"), ("no_free_day"), ("day_too_full") and those of the options.
     """
     screening = request.screening
     if screening is not None:
@@ -84,27 +81,22 @@ def propose(
     chooser = Chooser(request, tasks if tasks is not None else shipped_tasks(), conditions)
     shared = _fitting(request, {}, chooser.forbidden)
     kept, left_out = _fit_schools(request, chooser, shared, new_step_id)
-    main_school, main_options, _own = min(kept, key=lambda one: _WEIGHT.index(one[0].phase))
-    if len(kept) > 1:
-        shared.reason(f"How often: as the school “{main_school.name}” asks for.")
-    weighed, dose = within_minutes(
-        _in_order(kept),
-        dose_of(main_school.dose(main_options), request, conditions, shared),
-        conditions=conditions,
-        limits=request.limits,
-        most_min=request.limits.minutes_a_session or _usual_minutes(kept, request),
-        shared=shared,
+    sittings, without_place = sittings_of(kept, request.limits.sessions_a_day, shared)
+    planned, too_long = _within(
+        [_planned(one, request, chooser, shared, new_step_id) for one in sittings],
+        request,
+        conditions,
+        shared,
     )
+    done = [one for sitting in planned for one in sitting.sitting.kept]
     program = Program(
-        schools=tuple(Chosen(school=school.key, options=o) for school, o, _steps in kept),
+        schools=tuple(Chosen(school=one.school.key, options=one.options) for one in done),
         comfort=request.baseline.comfort,
         a4_hz=request.a4_hz,
         margin_semitones=shared.margin_semitones,
-        steps=tuple(one.step for one in weighed),
-        short_day=_short_day(kept, chooser, shared, new_step_id),
-        dose=dose,
+        routines=routines_of(planned),
         shown_s=request.baseline.shown_voice_s,
-        advice=_advice(request, chooser, kept),
+        advice=_advice(request, chooser, [one.school for one in done]),
         reasons=tuple(shared.reasons),
         assumed=tuple(shared.assumed),
         asked=tuple(shared.asked),
@@ -112,7 +104,7 @@ def propose(
     load = load_of(program)
     return Proposal(
         program=program,
-        left_out=tuple(left_out),
+        left_out=(*left_out, *without_place, *too_long),
         gate=program_gate(screening, doings_of(program, chooser.tasks), request.today),
         load=load,
         notices=(
@@ -120,9 +112,51 @@ def propose(
             *program.notices(),
             *load_notices(load, request.limits),
             *_of_baseline(request.baseline, request.limits),
-            *lines_for_clinician(request.living, today=request.today, steps=len(weighed)),
+            *lines_for_clinician(request.living, today=request.today, steps=len(program.steps)),
         ),
     )
+
+
+def _planned(
+    sitting: Sitting,
+    request: PlanRequest,
+    chooser: Chooser,
+    shared: Fitting,
+    new_step_id: Callable[[], str],
+) -> Planned:
+    return Planned(
+        sitting=sitting,
+        steps=tuple(sitting.ordered),
+        dose=dose_of(sitting.dose, request, chooser.conditions, shared),
+        most_min=request.limits.minutes_a_session or _usual_minutes(sitting, request),
+        short_day=_short_day(sitting, chooser, shared, new_step_id),
+    )
+
+
+def _within(
+    planned: list[Planned],
+    request: PlanRequest,
+    conditions: frozenset[Condition],
+    shared: Fitting,
+) -> tuple[list[Planned], list[LeftOut]]:
+    """The sittings within all limits of minutes; where they do not fit the lightest is left out."""
+    left, left_out, said = planned, list[LeftOut](), tuple(shared.reasons)
+    while True:
+        try:
+            found = within_minutes(
+                left, conditions=conditions, limits=request.limits, shared=shared
+            )
+        except PlanError as error:
+            if error.code != "minutes_too_few" or len(left) == 1:
+                raise
+            *left, lightest = left
+            shared.reasons[:] = said
+            left_out += [
+                LeftOut(one.school.key, one.school.name, why_words(error), False)
+                for one in lightest.sitting.kept
+            ]
+        else:
+            return found, left_out
 
 
 def _of_baseline(known: Baseline, limits: Limits) -> tuple[str, ...]:
@@ -142,9 +176,6 @@ def _of_baseline(known: Baseline, limits: Limits) -> tuple[str, ...]:
     )
     found += [flag.words for flag in flags if flag.code != "sz_short"]
     return tuple(found)
-
-
-_Kept = tuple[School, dict[str, str], list[Weighed]]
 
 
 def _fitting(
@@ -196,7 +227,7 @@ def _fit_schools(
     chooser: Chooser,
     shared: Fitting,
     new_step_id: Callable[[], str],
-) -> tuple[list[_Kept], list[LeftOut]]:
+) -> tuple[list[KeptSchool], list[LeftOut]]:
     chosen = request.schools or schools_for(request, chooser.conditions)
     if not chosen:
         raise PlanError("nothing_fits", why="no school was chosen, no aim named and no task tried")
@@ -204,9 +235,9 @@ def _fit_schools(
         shared.reason(
             f"Chosen from the aims and the tasks tried: {', '.join(school_of(c.school).name for c in chosen)}."
         )
-    kept: list[_Kept] = []
+    kept: list[KeptSchool] = []
     left_out: list[LeftOut] = []
-    taken: frozenset[str] = frozenset()
+    taken: dict[Rhythm, frozenset[str]] = {}
     for one in chosen:
         school = school_of(one.school)
         options = school.chosen(one.options)
@@ -215,7 +246,9 @@ def _fit_schools(
             left_out.append(LeftOut(school.key, school.name, why, False))
             continue
         own = _fitting(request, options, chooser.forbidden)
-        steps, missing = _fit_steps(school, options, chooser, own, taken, new_step_id)
+        rhythm = rhythm_of(school.dose(options), request.limits.sessions_a_day)
+        have = taken.get(rhythm, frozenset())
+        steps, missing = _fit_steps(school, options, chooser, own, have, new_step_id)
         left_out += missing
         for sentence in own.asked:
             shared.ask(sentence)
@@ -226,8 +259,9 @@ def _fit_schools(
         for sentence in own.reasons:
             shared.reason(sentence)
         shared.margin_semitones = max(shared.margin_semitones, own.margin_semitones)
-        taken |= {weighed.step.task for weighed in steps}
-        kept.append((school, options, within_school(steps, _own_minutes(school, own))))
+        taken[rhythm] = have | {weighed.step.task for weighed in steps}
+        fitting = within_school(steps, _own_minutes(school, own))
+        kept.append(KeptSchool(school=school, options=options, steps=tuple(fitting)))
     if not kept:
         first = next((out for out in left_out if out.essential), None)
         why = f"{first.task}: {first.why}" if first else "everything is in the program already"
@@ -235,8 +269,9 @@ def _fit_schools(
     return kept, left_out
 
 
-def _rival_of(school: School, kept: Sequence[_Kept]) -> School | None:
-    return next((o for o, _options, _own in kept if school.rival and o.rival == school.rival), None)
+def _rival_of(school: School, kept: Sequence[KeptSchool]) -> School | None:
+    others = (one.school for one in kept)
+    return next((o for o in others if school.rival and o.rival == school.rival), None)
 
 
 def _own_minutes(school: School, own: Fitting) -> tuple[float, float] | None:
@@ -278,33 +313,26 @@ def _fit_steps(
     return steps, missing
 
 
-def _in_order(kept: Sequence[_Kept]) -> list[Weighed]:
-    steps = [weighed for _school, _options, own in kept for weighed in own]
-    if len(kept) == 1 and kept[0][0].own_order:
-        return steps
-    return sorted(steps, key=lambda weighed: _PHASES.index(weighed.step.phase))
-
-
-def _usual_minutes(kept: Sequence[_Kept], request: PlanRequest) -> float:
+def _usual_minutes(sitting: Sitting, request: PlanRequest) -> float:
     warm_ups = [
-        warm_up_minutes(_fitting(request, options))
-        for school, options, _own in kept
-        if school.key == WARM_UP
+        warm_up_minutes(_fitting(request, one.options))
+        for one in sitting.kept
+        if one.school.key == WARM_UP
     ]
-    return (
-        max([MINUTES_A_SESSION.number, *warm_ups]) if len(kept) > 1 or not warm_ups else warm_ups[0]
-    )
+    if warm_ups and len(sitting.kept) == 1:
+        return warm_ups[0]
+    return max([MINUTES_A_SESSION.number, *warm_ups])
 
 
 def _short_day(
-    kept: Sequence[_Kept], chooser: Chooser, shared: Fitting, new_step_id: Callable[[], str]
+    sitting: Sitting, chooser: Chooser, shared: Fitting, new_step_id: Callable[[], str]
 ) -> Step | None:
-    for school, options, _own in kept:
-        spec = school.short_day
+    for one in sitting.kept:
+        spec = one.school.short_day
         if spec is None:
             continue
-        fitting = replace(shared, options=options)
-        seconds = 60.0 * school.dose(options).get("short_day_min", 3)
+        fitting = replace(shared, options=one.options)
+        seconds = 60.0 * one.dose.get("short_day_min", 3)
         found = chooser.fitted(replace(spec, params={"seconds": seconds}), fitting, frozenset())
         if not isinstance(found, str):
             task, fitted, because = found
@@ -312,11 +340,11 @@ def _short_day(
     return None
 
 
-def _advice(request: PlanRequest, chooser: Chooser, kept: Sequence[_Kept]) -> tuple[Advice, ...]:
+def _advice(request: PlanRequest, chooser: Chooser, chosen: Sequence[School]) -> tuple[Advice, ...]:
     if not request.limits.mixed_advice:
         return ()
     keys = list(_ADVICE)
-    if any(school.key in _BEFORE_USE for school, _options, _own in kept):
+    if any(school.key in _BEFORE_USE for school in chosen):
         keys += _ADVICE_BEFORE_USE
     return tuple(
         Advice(

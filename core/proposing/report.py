@@ -4,8 +4,11 @@ from datetime import timedelta
 from typing import Any
 
 from core.dose.calendar import Planned, last_day, planned, zone_of
-from core.dose.load import Load
+from core.dose.load import RoutineLoad
 from core.formats.program_file import data_of
+from core.plans.dosing import Dose, When
+from core.plans.routine import Routine
+from core.plans.routine_words import WHEN_WORDS, routine_name
 from core.plans.step_words import asks_words, whys_of
 from core.proposing.propose import Proposal
 from core.proposing.request import PlanRequest
@@ -23,11 +26,19 @@ def proposal_data(proposal: Proposal, request: PlanRequest) -> dict[str, Any]:
             "needs_reason": [finding.words for finding in proposal.gate.needs_reason],
         },
         "load": {
-            "session_min": round(load.session_min, 2),
-            "voiced_min": round(load.voiced_min, 2),
-            "repetitions": load.repetitions,
-            "cycles": round(load.cycles),
+            "routines": [
+                {
+                    "routine": one.routine,
+                    "session_min": round(one.session_min, 2),
+                    "voiced_min": round(one.voiced_min, 2),
+                    "repetitions": one.repetitions,
+                    "cycles": round(one.cycles),
+                    "sessions_a_week": one.sessions_a_week,
+                }
+                for one in load.routines
+            ],
             "sessions_a_week": load.sessions_a_week,
+            "day_min": round(load.day_min, 1),
             "week_min": round(load.week_min, 1),
             "voiced_week_min": round(load.voiced_week_min, 1),
         },
@@ -35,7 +46,10 @@ def proposal_data(proposal: Proposal, request: PlanRequest) -> dict[str, Any]:
             {"school": out.school, "task": out.task, "why": out.why} for out in proposal.left_out
         ],
         "notices": list(proposal.notices),
-        "first_week": [one.local.isoformat() for one in _first_week(proposal, request)],
+        "first_week": {
+            routine.key: [one.local.isoformat() for one in _first_week(routine.dose, request)]
+            for routine in proposal.program.routines
+        },
     }
 
 
@@ -43,13 +57,14 @@ def proposal_text(proposal: Proposal, request: PlanRequest) -> str:
     """The same for reading."""
     program, load = proposal.program, proposal.load
     lines = [f"Schools: {', '.join(one.school for one in program.schools)}"]
-    for number, step in enumerate(program.steps, 1):
-        times = f" ×{step.repetitions}" if step.repetitions > 1 else ""
-        lines += ["", f"{number}. {step.name}{times}: {asks_words(step)}"]
-        lines += [f"     {why}" for why in whys_of(step)]
-    if program.short_day is not None:
-        lines += ["", f"On a bad day: {program.short_day.name}, {asks_words(program.short_day)}"]
-    lines += ["", _load_words(load), *_dose_lines(proposal, request)]
+    for routine in program.routines:
+        lines += ["", f"{routine_name(routine)}:", *_routine_lines(routine, request)]
+        lines += [_load_words(load.of(routine.key))]
+    lines += [
+        "",
+        f"A week: {load.sessions_a_week} sessions, {load.week_min:.0f} min, "
+        f"{load.voiced_week_min:.0f} min voiced; the fullest day {load.day_min:.1f} min.",
+    ]
     for title, sentences in (
         ("Why it is so", program.reasons),
         ("Assumed", program.assumed),
@@ -65,33 +80,40 @@ def proposal_text(proposal: Proposal, request: PlanRequest) -> str:
     return "\n".join(lines)
 
 
-def _load_words(load: Load) -> str:
+def _routine_lines(routine: Routine, request: PlanRequest) -> list[str]:
+    lines = []
+    for number, step in enumerate(routine.steps, 1):
+        times = f" ×{step.repetitions}" if step.repetitions > 1 else ""
+        lines += [f"  {number}. {step.name}{times}: {asks_words(step)}"]
+        lines += [f"     {why}" for why in whys_of(step)]
+    if routine.short_day is not None:
+        lines += [f"  On a bad day: {routine.short_day.name}, {asks_words(routine.short_day)}"]
+    return [*lines, *(f"  {line}" for line in _dose_lines(routine.dose, request))]
+
+
+def _load_words(load: RoutineLoad) -> str:
     return (
-        f"A home session: {load.session_min:.1f} min, {load.voiced_min:.1f} min voiced, "
-        f"{load.repetitions} attempts, {load.cycles:.0f} cycles. A week: {load.sessions_a_week} "
-        f"sessions, {load.week_min:.0f} min, {load.voiced_week_min:.0f} min voiced."
+        f"  A home session: {load.session_min:.1f} min, {load.voiced_min:.1f} min voiced, "
+        f"{load.repetitions} attempts, {load.cycles:.0f} cycles."
     )
 
 
-def _dose_lines(proposal: Proposal, request: PlanRequest) -> list[str]:
-    dose = proposal.program.dose
+def _dose_lines(dose: Dose, request: PlanRequest) -> list[str]:
     start = dose.starts_on or request.today
-    days = [
-        f"{_DAYS[one.day.weekday()]} {one.local:%H:%M}" for one in _first_week(proposal, request)
-    ]
+    days = [f"{_DAYS[one.day.weekday()]} {one.local:%H:%M}" for one in _first_week(dose, request)]
     taper = (
         [f"Then taper: {' → '.join(stage.words for stage in dose.taper)}."] if dose.taper else []
     )
+    when = f", {WHEN_WORDS[dose.when]}" if dose.when is not When.ANY else ""
     return [
-        f"{dose.sessions_a_day} a day, {dose.days_a_week} days a week, {dose.weeks} weeks, "
+        f"{dose.sessions_a_day} a day{when}, {dose.days_a_week} days a week, {dose.weeks} weeks, "
         f"{start:%-d %B %Y} to {last_day(dose, start):%-d %B %Y}.",
         *taper,
         f"First week ({request.wishes.zone}): {', '.join(days) or 'no home session'}.",
     ]
 
 
-def _first_week(proposal: Proposal, request: PlanRequest) -> list[Planned]:
-    dose = proposal.program.dose
+def _first_week(dose: Dose, request: PlanRequest) -> list[Planned]:
     start = dose.starts_on or request.today
     zone = zone_of(request.wishes.zone)
     return planned(dose, zone=zone, first=start, last=start + timedelta(days=6), start=start)

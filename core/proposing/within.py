@@ -7,10 +7,10 @@ from functools import partial
 from core.dose.load import sessions_a_week
 from core.dose.minutes import length_of
 from core.errors import PlanError
-from core.plans.dosing import Dose
 from core.plans.known import Fitting, Limits
 from core.plans.step import Step
 from core.proposing.doses import on_fewer_days
+from core.proposing.sittings import Planned
 from core.proposing.trim import Weighed, minutes_that_count, shortened, trimmed
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Rule, limits_of
@@ -54,55 +54,110 @@ def within_school(own: list[Weighed], minutes: tuple[float, float] | None) -> li
 
 
 def within_minutes(
-    ordered: list[Weighed],
-    dose: Dose,
+    planned: Sequence[Planned],
     *,
     conditions: frozenset[Condition],
     limits: Limits,
-    most_min: float,
     shared: Fitting,
-) -> tuple[list[Weighed], Dose]:
-    """Steps and dose that keep to the minutes of conditions, a home session and a week.
+) -> list[Planned]:
+    """Sittings that keep to the minutes of conditions, of a home session, of a day and of a week.
 
-    most_min: of a home session. What was cut stands in `shared.reasons`. PlanError
-    ("minutes_too_few") where not even the shortest that makes sense fits.
+    What was cut stands in `shared.reasons`. PlanError("minutes_too_few") where not even the shortest
+    that makes sense fits.
     """
+    left = list(planned)
     for rule in limits_of(conditions):
-        most = rule.number or 0.0
-        if rule.a_day:
-            sessions = min(dose.sessions_a_day, _SESSIONS_UNDER_A_DAILY_LIMIT)
-            if sessions < dose.sessions_a_day and any(_counts(rule, o.step) for o in ordered):
-                shared.reason(f"{sessions} home sessions a day, not {dose.sessions_a_day}.")
-                dose = replace(dose, sessions_a_day=sessions)
-            most /= dose.sessions_a_day
         names = in_plain_words(sorted(rule.conditions & conditions)[0])
-        why = f"{names}: {rule.reason}."
-        ordered = _kept_to(ordered, most, why, shared, counts=partial(_counts, rule))
-    why = f"A home session takes at most {most_min:g} min."
-    ordered = _kept_to(ordered, most_min, why, shared)
+        why, most = f"{names}: {rule.reason}.", rule.number or 0.0
+        counts = partial(_counts, rule)
+        if rule.a_day:
+            left = _within_day(left, most, why, shared, counts, fewer=bool(rule.touches))
+        else:
+            left = [_cut_to(one, most, why, shared, counts) for one in left]
+    for place, one in enumerate(left):
+        why = f"A home session takes at most {one.most_min:g} min."
+        left[place] = _cut_to(one, one.most_min, why, shared)
     if limits.minutes_a_week is None:
-        return ordered, dose
-    return _within_week(ordered, dose, limits.minutes_a_week, shared)
+        return left
+    return _within_week(left, limits.minutes_a_week, shared)
 
 
-def _within_week(
-    ordered: list[Weighed], dose: Dose, most_week: float, shared: Fitting
-) -> tuple[list[Weighed], Dose]:
-    asked = dose
-    while _minutes(ordered) * sessions_a_week(dose) > most_week:
-        if dose.sessions_a_day > 1:
-            dose = replace(dose, sessions_a_day=dose.sessions_a_day - 1)
-        elif dose.days_a_week > _FEWEST_DAYS:
-            dose = on_fewer_days(dose, dose.days_a_week - 1)
+def _within_day(
+    planned: list[Planned],
+    most: float,
+    why: str,
+    shared: Fitting,
+    counts: Callable[[Step], bool],
+    *,
+    fewer: bool,
+) -> list[Planned]:
+    """Fewer sittings, down to two a day, then shorter ones: the minutes of a day are shared.
+    fewer: what is limited rests between, so that it comes at most twice even where it fits."""
+
+    def minutes(left: list[Planned]) -> float:
+        return sum(minutes_that_count(o.steps, counts) * o.dose.sessions_a_day for o in left)
+
+    def sessions(left: list[Planned]) -> int:
+        return sum(o.dose.sessions_a_day for o in left if minutes_that_count(o.steps, counts))
+
+    left, asked = list(planned), sessions(planned)
+    while (fewer or minutes(left) > most) and sessions(left) > _SESSIONS_UNDER_A_DAILY_LIMIT:
+        counted = [i for i, one in enumerate(left) if minutes_that_count(one.steps, counts)]
+        often = max(counted, key=lambda i: left[i].dose.sessions_a_day)
+        if left[often].dose.sessions_a_day == 1:
+            break
+        left[often] = _less_often(left[often])
+    if sessions(left) < asked:
+        shared.reason(f"{sessions(left)} home sessions a day, not {asked}.")
+    if minutes(left) <= most:
+        return left
+    share = most / sessions(left)
+    return [_cut_to(one, share, why, shared, counts) for one in left]
+
+
+def _less_often(one: Planned) -> Planned:
+    return replace(one, dose=replace(one.dose, sessions_a_day=one.dose.sessions_a_day - 1))
+
+
+def _within_week(planned: list[Planned], most_week: float, shared: Fitting) -> list[Planned]:
+    def minutes(one: Planned) -> float:
+        return _minutes(one.steps) * sessions_a_week(one.dose)
+
+    left = list(planned)
+    while sum(map(minutes, left)) > most_week:
+        longest = sorted(range(len(left)), key=lambda i: -minutes(left[i]))
+        often = [i for i in longest if left[i].dose.sessions_a_day > 1]
+        daily = [i for i in longest if left[i].dose.days_a_week > _FEWEST_DAYS]
+        if often:
+            left[often[0]] = _less_often(left[often[0]])
+        elif daily:
+            dose = left[daily[0]].dose
+            fewer = on_fewer_days(dose, dose.days_a_week - 1)
+            left[daily[0]] = replace(left[daily[0]], dose=fewer)
         else:
             break
     why = f"A week takes at most {most_week:g} min."
-    if dose != asked:
-        shared.reason(
-            f"{why} {dose.sessions_a_day} a day on {dose.days_a_week} days, not "
-            f"{asked.sessions_a_day} on {asked.days_a_week}."
-        )
-    return _kept_to(ordered, most_week / sessions_a_week(dose), why, shared), dose
+    for before, after in zip(planned, left, strict=True):
+        if before.dose != after.dose:
+            shared.reason(
+                f"{why} {after.dose.sessions_a_day} a day on {after.dose.days_a_week} days, not "
+                f"{before.dose.sessions_a_day} on {before.dose.days_a_week}."
+            )
+    total = sum(map(minutes, left))
+    if total <= most_week:
+        return left
+    return [_cut_to(one, _minutes(one.steps) * most_week / total, why, shared) for one in left]
+
+
+def _cut_to(
+    one: Planned,
+    most_min: float,
+    why: str,
+    shared: Fitting,
+    counts: Callable[[Step], bool] = lambda _step: True,
+) -> Planned:
+    steps = _kept_to(list(one.steps), most_min, why, shared, counts=counts)
+    return replace(one, steps=tuple(steps))
 
 
 def _kept_to(

@@ -58,14 +58,15 @@ class Rule:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Doing:
-    """What a step of a program touches, the minutes of a home session it takes, the home sessions
-    on a day; short_day: it stands for a whole session on a bad day."""
+    """What a step of a program touches, the minutes of a sitting it takes, the sittings on a day of
+    the routine it stands in; short_day: it stands for a whole sitting on a bad day."""
 
     name: str
     touches: frozenset[Touch]
     minutes: float = 0.0
     sessions_a_day: int = 1
     short_day: bool = False
+    routine: str = "practice"
 
 
 @cache
@@ -200,13 +201,16 @@ def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -
 
 
 def limited_minutes(rule: Rule, does: Sequence[Doing]) -> float:
-    """Minutes that count under a limit, of one home session or of a day: the longer of the whole
-    session and of the one for a bad day."""
-    sums = {False: 0.0, True: 0.0}
+    """Minutes that count under a limit: of a day those of every routine together, of one sitting
+    those of the longest; of each the longer of the whole sitting and of the one for a bad day."""
+    sums: dict[str, dict[bool, float]] = {}
     for doing in does:
         if not rule.touches or rule.meets(doing.touches):
-            sums[doing.short_day] += doing.minutes * (doing.sessions_a_day if rule.a_day else 1)
-    return max(sums.values())
+            times = doing.sessions_a_day if rule.a_day else 1
+            own = sums.setdefault(doing.routine, {False: 0.0, True: 0.0})
+            own[doing.short_day] += doing.minutes * times
+    longest = [max(own.values()) for own in sums.values()]
+    return sum(longest) if rule.a_day else max(longest, default=0.0)
 
 
 def _over(rule: Rule, known: frozenset[Condition], does: Sequence[Doing]) -> list[GateReason]:

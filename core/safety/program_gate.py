@@ -9,6 +9,7 @@ from core.catalogue.words import Growth
 from core.dose.minutes import minutes_by_step
 from core.plans.fitted import TOLD_IN_WORDS
 from core.plans.program import Program
+from core.plans.routine import Routine
 from core.plans.step import Step
 from core.reference.values import DEEP_WATER
 from core.safety.conditions import Doing, judged, known_conditions
@@ -79,21 +80,24 @@ def _is_gentle(step: Step, touches: frozenset[Touch]) -> bool:
 
 
 def doings_of(program: Program, tasks: Mapping[str, Task] | None = None) -> tuple[Doing, ...]:
-    """What each step of a program does, the one for a bad day among them; the minutes of the
-    others add up to the session's."""
-    sessions = program.dose.sessions_a_day
-    lengths = zip(program.steps, minutes_by_step(program.steps), strict=True)
-    found = [_doing(step, minutes, sessions, tasks) for step, minutes in lengths]
-    if program.short_day is not None:
-        (minutes,) = minutes_by_step((program.short_day,))
-        found.append(_doing(program.short_day, minutes, sessions, tasks, short_day=True))
-    return tuple(found)
+    """What each step of a program does, those for a bad day among them; the minutes of the others
+    of a routine add up to its sitting's."""
+    return tuple(doing for routine in program.routines for doing in _in_routine(routine, tasks))
+
+
+def _in_routine(routine: Routine, tasks: Mapping[str, Task] | None) -> list[Doing]:
+    lengths = zip(routine.steps, minutes_by_step(routine.steps), strict=True)
+    found = [_doing(step, minutes, routine, tasks) for step, minutes in lengths]
+    if routine.short_day is not None:
+        (minutes,) = minutes_by_step((routine.short_day,))
+        found.append(_doing(routine.short_day, minutes, routine, tasks, short_day=True))
+    return found
 
 
 def _doing(
     step: Step,
     minutes: float,
-    sessions: int,
+    routine: Routine,
     tasks: Mapping[str, Task] | None,
     *,
     short_day: bool = False,
@@ -102,8 +106,9 @@ def _doing(
         name=step.name,
         touches=touches_of(step, tasks),
         minutes=minutes,
-        sessions_a_day=sessions,
+        sessions_a_day=routine.dose.sessions_a_day,
         short_day=short_day,
+        routine=routine.key,
     )
 
 

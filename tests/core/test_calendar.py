@@ -19,7 +19,7 @@ from core.dose.calendar import (
     times_of_day,
     zone_of,
 )
-from core.dose.load import load_notices, mean_hz
+from core.dose.load import Load, load_notices, mean_hz
 from core.dose.minutes import length_of
 from core.dose.taper import on_day
 from core.errors import PlanError
@@ -58,7 +58,7 @@ def test_the_taper_follows_the_weeks_stage_by_stage():
 
 def test_a_taper_asks_for_fewer_attempts_on_its_days():
     program = proposed("sustained", wishes=Wishes(starts_on=MONDAY)).program
-    weeks = program.dose.weeks
+    weeks = program.routines[0].dose.weeks
 
     def attempts(week):
         return sum(s.attempts for s in on_day(program, MONDAY + timedelta(weeks=week)).steps)
@@ -102,7 +102,7 @@ def test_more_than_fits_is_refused_with_what_fits():
         times_of_day(Dose(spacing_h=5), 6)
     assert refused.value.params["fit"] == 3  # 7, 12, 17 o'clock
     fewer = proposed("semi_reset", wishes=Wishes(work_from=time(9), work_to=time(11)))
-    assert fewer.program.dose.sessions_a_day == 2  # 9:00 and 10:30
+    assert fewer.program.routines[0].dose.sessions_a_day == 2  # 9:00 and 10:30
     assert any("no more fit" in reason for reason in fewer.program.reasons)
 
 
@@ -168,11 +168,11 @@ def test_a_stage_has_limits():
 
 def test_few_free_days_make_few_practice_days():
     three = proposed("sustained", wishes=Wishes(free_weekdays=(2, 4, 6)))
-    assert three.program.dose.weekdays == (2, 4, 6)
+    assert three.program.routines[0].dose.weekdays == (2, 4, 6)
     assert any("3 days a week, not 7" in reason for reason in three.program.reasons)
     spread = proposed("range_full", wishes=Wishes(free_weekdays=(1, 2, 3, 4, 5, 6, 7)))
     # five of seven: places 0, 1.5, 3, 4.5, 6 of the week, rounded
-    assert spread.program.dose.weekdays == (1, 3, 4, 5, 7)
+    assert spread.program.routines[0].dose.weekdays == (1, 3, 4, 5, 7)
 
 
 def test_the_cycle_dose_of_the_worked_case():
@@ -180,7 +180,7 @@ def test_the_cycle_dose_of_the_worked_case():
     # warm-up E♭4 311.1 Hz × 2·6.5 s; glides G3–G4 (392 − 196)/ln 2 = 282.8 Hz × 4·8 s;
     # B♭3 C4 D4 E♭4 F4 = 233.1 + 261.6 + 293.7 + 311.1 + 349.2 = 1448.7 Hz × 2·6.5 s
     expected = 311.13 * 13 + 282.77 * 32 + 1448.7 * 13
-    assert load.cycles == pytest.approx(expected, rel=1e-3)
+    assert load.routines[0].cycles == pytest.approx(expected, rel=1e-3)
     # 431 s and 110 voiced seconds, 14 times a week
     assert load.week_min == pytest.approx(431 / 60 * 14)
     assert load.voiced_week_min == pytest.approx(110 / 60 * 14)
@@ -199,7 +199,7 @@ def test_a_load_over_the_limits_is_said():
     said = load_notices(load, Limits(minutes_a_session=5, minutes_a_week=60))
     assert "7.2 min, the limit is 5 min" in said[0]
     assert "the limit is 60 min" in said[1]
-    many = replace(load, sessions_a_week=60)
+    many = Load((replace(load.routines[0], sessions_a_week=60),))
     assert any(
         "voiced minutes a week" in words for words in load_notices(many, Limits(minutes_a_week=900))
     )

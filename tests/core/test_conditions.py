@@ -173,9 +173,12 @@ def test_a_limit_of_minutes_blocks_above_it_and_says_by_how_much():
     assert "these are 5.2 min" in twice.blocks[0].words
     young = judged(frozenset({Condition.MINOR}), [does("talk", 10.5)], Gate())
     assert "up to 10 minutes; these are 10.5 min" in young.blocks[0].words
-    # a minor's limit is of each session, and the version for a bad day is one of its own
+    # a minor's limit is of each session, the version for a bad day is one of its own, and a day has
+    # room for two such sessions, whatever they are
     minor = frozenset({Condition.MINOR})
-    assert judged(minor, [does("talk", 9.9, sessions_a_day=3)], Gate()).opens("")
+    assert judged(minor, [does("talk", 9.9, sessions_a_day=2)], Gate()).opens("")
+    thrice = judged(minor, [does("talk", 9.9, sessions_a_day=3)], Gate())
+    assert "up to 20 minutes a day" in thrice.blocks[0].words
     assert judged(minor, [does("talk", 9.0), does("read", 5.0, short_day=True)], Gate()).opens("")
     assert not judged(minor, [does("talk", 1.0), does("read", 11.0, short_day=True)], Gate()).opens(
         ""

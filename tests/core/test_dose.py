@@ -6,17 +6,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.dose.tide import Prescribed, Stroke, kept_of, tide_days
+from core.dose.tide import Done, Prescribed, Stroke, kept_of, tide_days
 from core.errors import PlanError
 from core.plans.dosing import Dose
 from core.simulate.history import Course, Profile, hold_on, sessions_of
 
 MONDAY = date(2026, 6, 1)
-TWICE_DAILY = Prescribed(first=MONDAY, last=None, dose=Dose(sessions_a_day=2, days_a_week=7))
+TWICE_DAILY = Prescribed(
+    routine="practice", first=MONDAY, last=None, dose=Dose(sessions_a_day=2, days_a_week=7)
+)
 
 
 def days(done, *, stretches=(TWICE_DAILY,), back=7, today=MONDAY + timedelta(days=6)):
     first = today - timedelta(days=back - 1)
+    done = [Done(on, stroke, "practice") for on, stroke in done]
     return tide_days(stretches, done, first=first, last=today, today=today)
 
 
@@ -46,7 +49,9 @@ def test_a_stopped_session_stays_visible_even_beyond_the_dose():
 
 
 def test_nothing_is_asked_before_the_program_and_on_rest_days():
-    five_days = Prescribed(first=MONDAY, last=None, dose=Dose(sessions_a_day=1, days_a_week=5))
+    five_days = Prescribed(
+        routine="practice", first=MONDAY, last=None, dose=Dose(sessions_a_day=1, days_a_week=5)
+    )
     asked = [five_days.on(day(number)) for number in range(-2, 9)]
     assert asked == [0, 0, 1, 1, 1, 1, 1, 0, 0, 1, 1]
     table = days([], stretches=[five_days])
@@ -55,8 +60,8 @@ def test_nothing_is_asked_before_the_program_and_on_rest_days():
 
 
 def test_a_new_version_takes_over_on_its_day():
-    once = Prescribed(first=MONDAY, last=day(2), dose=Dose(sessions_a_day=1))
-    thrice = Prescribed(first=day(3), last=None, dose=Dose(sessions_a_day=3))
+    once = Prescribed(routine="practice", first=MONDAY, last=day(2), dose=Dose(sessions_a_day=1))
+    thrice = Prescribed(routine="practice", first=day(3), last=None, dose=Dose(sessions_a_day=3))
     table = days([], stretches=[once, thrice])
     assert [len(d.strokes) for d in table] == [1, 1, 1, 3, 3, 3, 3]
 
@@ -75,7 +80,7 @@ strokes = st.lists(
 @given(strokes, st.integers(1, 6), st.integers(1, 7))
 def test_every_session_done_shows_once_and_kept_never_passes_prescribed(done, a_day, a_week):
     dose = Dose(sessions_a_day=a_day, days_a_week=a_week)
-    stretch = Prescribed(first=MONDAY, last=None, dose=dose)
+    stretch = Prescribed(routine="practice", first=MONDAY, last=None, dose=dose)
     table = days(done, stretches=[stretch])
     shown = [s for d in table for s in d.strokes if s not in (Stroke.MISSED, Stroke.AHEAD)]
     assert len(shown) == len(done)

@@ -1,6 +1,7 @@
 """The program file: exact round trip, published schema, every problem by line; the client file."""
 
 import json
+from datetime import time
 from pathlib import Path
 
 import pytest
@@ -18,6 +19,7 @@ from core.plans.known import Limits
 from core.plans.lengths import length_words, read_length_cm
 from core.plans.schools import schools
 from core.proposing.client_file import client_data, client_schema, read_client
+from core.proposing.request import Wishes
 from ops.terminal.propose import main
 from tests.core.fitted import propose_for, proposed, request
 
@@ -70,10 +72,10 @@ def test_the_schema_accepts_what_we_write_and_refuses_what_is_broken():
     validator = Draft202012Validator(program_schema())
     good = json.loads(as_text(proposed("sustained", "semi_shallow", "range_full").program))
     assert list(validator.iter_errors(good)) == []
-    for broken in ({**good, "format": 9}, {**good, "extra": 1}, {**good, "steps": "none"}):
+    for broken in ({**good, "format": 9}, {**good, "extra": 1}, {**good, "routines": "none"}):
         assert list(validator.iter_errors(broken))
     long_hold = json.loads(as_text(proposed("sustained").program))
-    long_hold["steps"][3]["target"]["holds"][0]["seconds"] = 400
+    long_hold["routines"][0]["steps"][3]["target"]["holds"][0]["seconds"] = 400
     assert list(validator.iter_errors(long_hold))
 
 
@@ -100,11 +102,51 @@ def test_format_one_is_still_read_with_nothing_lost():
     assert (hold.holds[0].note.name, hold.holds[0].seconds) == ("C4", 7.0)
     assert (hold.grade.rungs, hold.rung, hold.grade.goal) == ((6.5, 7.0), 1, 17.6)
     assert glide.glide.end.name == "G4"
-    assert program.dose.weeks == 6
+    assert program.routines[0].dose.weeks == 6
     assert read_program(json.dumps(ONE)) == program
 
 
-@pytest.mark.parametrize("data", [{}, {"format": 3}, {"format": 1}, {"format": 1, "steps": None}])
+def test_format_two_is_still_read_as_one_routine_with_nothing_lost():
+    three = data_of(proposed("loudness_vowels").program)
+    (routine,) = three.pop("routines")
+    two = three | {"format": 2, **{key: routine[key] for key in ("steps", "short_day", "dose")}}
+    del two["dose"]["when"]
+    program = program_of(two)
+    (only,) = program.routines
+    assert (only.key, only.kind) == ("practice", "practice")
+    assert [step.step_id for step in only.steps] == [step["step_id"] for step in two["steps"]]
+    assert only.short_day.task == "short_day_reading"
+    assert (only.dose.sessions_a_day, only.dose.days_a_week, only.dose.weeks) == (1, 6, 8)
+    assert read_program(json.dumps(two)) == program
+    assert program_of(data_of(program)) == program
+
+
+def test_resets_of_format_two_lie_in_the_working_hours():
+    wishes = Wishes(work_from=time(9), work_to=time(17))
+    three = data_of(proposed("semi_reset", wishes=wishes).program)
+    (routine,) = three.pop("routines")
+    del routine["dose"]["when"]
+    two = three | {"format": 2, **{key: routine[key] for key in ("steps", "short_day", "dose")}}
+    assert program_of(two).routines[0].dose.when == "working_hours"
+
+
+def test_what_is_wrong_in_a_file_of_format_two_is_said_where_it_stands_there():
+    three = data_of(proposed("sustained").program)
+    (routine,) = three.pop("routines")
+    two = three | {"format": 2, **{key: routine[key] for key in ("steps", "short_day", "dose")}}
+    two["steps"][1]["task"] = "own_deep_dive"
+    text = json.dumps(two, indent=1)
+    with pytest.raises(FileRefused) as refused:
+        read_program(text, tasks=shipped_tasks())
+    (problem,) = refused.value.problems
+    assert "own_deep_dive" in text.splitlines()[problem.line - 1]
+    assert problem.where == "steps[1].task"
+
+
+@pytest.mark.parametrize(
+    "data",
+    [{}, {"format": 4}, {"format": 2}, {"format": 1}, {"format": 1, "steps": None}],
+)
 def test_foreign_program_data_is_refused(data):
     with pytest.raises(PlanError):
         program_of(data)
@@ -128,7 +170,7 @@ def test_every_problem_is_said_with_its_line_and_place():
     lines[note_at - 1] = lines[note_at - 1].replace("B♭3", "H3")
     said = refused_lines("\n".join(lines))
     assert any(
-        line.startswith(f"line {at}, steps[0].repetitions: 40 is too large: at most 10")
+        line.startswith(f"line {at}, routines[0].steps[0].repetitions: 40 is too large: at most 10")
         for line in said
     )
     assert any(line.startswith(f"line {note_at}, ") and "“H3” is no note" in line for line in said)
@@ -137,25 +179,43 @@ def test_every_problem_is_said_with_its_line_and_place():
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        ({"steps": []}, "at least one step"),
+        ({"routines": []}, "at least one step"),
+        ({"routines": [{"steps": []}]}, "at least one step"),
+        ({"routines": [{"key": "Ladder 1"}]}, "is no key of a routine"),
+        ({"routines": [{"kind": "nap"}]}, "routines[0].kind"),
+        ({"routines": [{}, {}]}, "two routines have the same key"),
         ({"a4_hz": 300}, "at least 415"),
         ({"surprise": 1}, "is not known here"),
-        ({"steps": [3]}, "steps[0]"),
-        ({"dose": {"sessions_a_day": 99}}, "at most 6"),
-        ({"dose": {"away": [{"first": "2026-06-05", "last": "2026-06-01"}]}}, "lies before"),
+        ({"routines": [{"steps": [3]}]}, "routines[0].steps[0]"),
+        ({"routines": [{"dose": {"sessions_a_day": 99}}]}, "at most 6"),
+        ({"routines": [{"dose": {"when": "at noon"}}]}, "routines[0].dose.when"),
+        (
+            {"routines": [{"dose": {"away": [{"first": "2026-06-05", "last": "2026-06-01"}]}}]},
+            "lies before",
+        ),
     ],
 )
 def test_what_does_not_fit_is_said(change, words):
-    said = refused_lines(as_text(proposed("sustained").program, **change))
+    program = proposed("sustained").program
+    if "routines" in change:
+        (own,) = data_of(program)["routines"]
+        change = {"routines": [own | changed for changed in change["routines"]]}
+    said = refused_lines(as_text(program, **change))
     assert any(words in line for line in said), said
 
 
 def test_sixty_steps_are_too_many():
     program = proposed("sustained").program
-    steps = [data_of(program)["steps"][0] | {"step_id": f"s{n}"} for n in range(60)]
+    (own,) = data_of(program)["routines"]
+    steps = [own["steps"][0] | {"step_id": f"s{n}"} for n in range(60)]
     assert any(
         "60 steps: a program takes at most 40" in line
-        for line in refused_lines(as_text(program, steps=steps))
+        for line in refused_lines(as_text(program, routines=[own | {"steps": steps}]))
+    )
+    halves = [own | {"key": key, "steps": steps[at : at + 30]} for key, at in (("a", 0), ("b", 30))]
+    assert any(
+        "60 steps: a program takes at most 40" in line
+        for line in refused_lines(as_text(program, routines=halves))
     )
 
 
@@ -174,12 +234,12 @@ def test_what_is_no_program_file_is_refused_in_words(text, words):
 
 
 def test_a_file_cannot_hide_what_a_task_touches_or_bring_unknown_ones():
-    data = data_of(proposed("semi_shallow", "sustained").program)
-    for step in data["steps"]:
+    data = data_of(proposed("semi_shallow").program)
+    for step in data["routines"][0]["steps"]:
         step["touches"] = []
     again = read_program(json.dumps(data), tasks=shipped_tasks())
     assert "water" in again.steps[0].touches
-    data["steps"][1]["task"] = "own_deep_dive"
+    data["routines"][0]["steps"][1]["task"] = "own_deep_dive"
     text = json.dumps(data, indent=1)
     with pytest.raises(FileRefused) as refused:
         read_program(text, tasks=shipped_tasks())
@@ -190,9 +250,10 @@ def test_a_file_cannot_hide_what_a_task_touches_or_bring_unknown_ones():
 
 def test_a_file_cannot_pass_the_home_limits():
     data = data_of(proposed("semi_deep", "breath_hiss", limits=Limits(breath_hold=True)).program)
-    tube = next(step for step in data["steps"] if step["tube"])["tube"]
+    steps = [step for routine in data["routines"] for step in routine["steps"]]
+    tube = next(step for step in steps if step["tube"])["tube"]
     tube["depth_cm"], tube["deepest_cm"] = 12.0, 15.0
-    held = next(step for step in data["steps"] if step["task"] == "breath_hold")
+    held = next(step for step in steps if step["task"] == "breath_hold")
     held["target"]["seconds_a_side"] = 60.0
     held["task"] = "own_quiet_wait"  # told by what it touches, whatever it is called
     problems = read_program(json.dumps(data)).problems()
@@ -220,8 +281,8 @@ def test_the_command_proposes_as_text_and_json(tmp_path, capsys):
     assert main([str(file), "--json", "--seed", "1"]) == 0
     said = json.loads(capsys.readouterr().out)
     assert program_of(said["program"]).main_step.holds[0].seconds == 6.5
-    assert said["load"]["repetitions"] == 16
-    assert len(said["first_week"]) == 14
+    assert said["load"]["routines"][0]["repetitions"] == 16
+    assert len(said["first_week"]["ladder"]) == 14
     assert main(["--schools"]) == 0
     assert "pitches=shifted (default)" in capsys.readouterr().out
 

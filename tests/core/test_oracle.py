@@ -49,7 +49,8 @@ def test_a_sound_proposal_has_no_breach():
 
 
 def step(said, task):
-    return next(one for one in said["program"]["steps"] if one["task"] == task)
+    steps = (one for routine in said["program"]["routines"] for one in routine["steps"])
+    return next(one for one in steps if one["task"] == task)
 
 
 def _deeper(client, said):
@@ -61,7 +62,7 @@ def _longer_glide(client, said):
 
 
 def _doubled(client, said):
-    said["program"]["steps"].append(said["program"]["steps"][0])
+    said["program"]["routines"][0]["steps"].append(said["program"]["routines"][0]["steps"][0])
 
 
 def _too_high(client, said):

@@ -34,18 +34,12 @@ def having(*conditions, schools=("semi_shallow",), **changes):
 
 def test_schools_are_combined_in_the_order_of_a_sitting_and_nothing_is_doubled():
     found = proposed(*ALL_PHASES, limits=NO_LIMIT)
-    phases = [s.phase for s in found.program.steps]
-    assert phases == sorted(phases, key=list(Phase).index)
-    assert set(phases) == set(Phase)
-    tasks = [s.task for s in found.program.steps]
-    assert len(set(tasks)) == len(tasks)
-
-
-def test_the_dose_is_that_of_the_weightiest_school():
-    # release asks for once a day, the sustained notes for twice: twice
-    found = proposed("release", "sustained")
-    assert (found.program.dose.sessions_a_day, found.program.dose.weeks) == (2, 6)
-    assert any("Sustained-note ladder" in reason for reason in found.program.reasons)
+    assert {step.phase for step in found.program.steps} == set(Phase)
+    for routine in found.program.routines:
+        phases = [step.phase for step in routine.steps]
+        assert phases == sorted(phases, key=list(Phase).index)
+        tasks = [step.task for step in routine.steps]
+        assert len(set(tasks)) == len(tasks)
 
 
 def test_loudness_does_not_come_by_itself_with_ataxia():
@@ -127,8 +121,8 @@ def test_laryngitis_leaves_five_minutes_of_gentle_semi_occlusion():
     tasks = {s.task for s in ill.program.steps}
     # straw and trill begin with air only, the hum on one easy note; sirens, holds, speech rest
     assert tasks == {"straw_air", "hum", "lip_trill"}
-    sessions = ill.program.dose.sessions_a_day
-    assert 0 < ill.load.session_min * sessions <= 5
+    sessions = ill.program.routines[0].dose.sessions_a_day
+    assert 0 < ill.load.routines[0].session_min * sessions <= 5
     assert ill.gate.opens("")
 
 
@@ -149,14 +143,14 @@ def test_laryngitis_suspends_voiced_steps_of_every_family_and_leaves_the_voicele
 def test_minors_practise_ten_minutes_at_most():
     young = {"age_years": 14, "height_cm": None, "lung_sex": None}
     found = proposed("sustained", "range_full", "carry_over", known=young)
-    assert found.load.session_min <= 10
+    assert found.load.routines[0].session_min <= 10
     assert any("Under 18" in reason for reason in found.program.reasons)
     assert found.gate.opens("")
 
 
 def test_a_progressive_condition_has_no_taper():
-    assert having("progressive", schools=("sustained",)).program.dose.taper == ()
-    assert having(schools=("sustained",)).program.dose.taper
+    assert having("progressive", schools=("sustained",)).program.routines[0].dose.taper == ()
+    assert having(schools=("sustained",)).program.routines[0].dose.taper
 
 
 def test_deep_water_is_blocked_by_what_presses_only_from_five_centimetres():
@@ -196,7 +190,7 @@ def test_a_three_semitone_range_gets_what_fits_and_the_ladder_says_no():
 
 def test_minutes_are_kept_and_what_was_cut_is_said():
     short = proposed("sustained", "range_full", limits=Limits(minutes_a_session=5))
-    assert short.load.session_min <= 5
+    assert short.load.routines[0].session_min <= 5
     assert any("to keep to the minutes" in reason for reason in short.program.reasons)
     assert step(short, "sustained_power")
 
@@ -318,7 +312,9 @@ def test_the_check_of_made_up_clients_sees_what_is_wrong():
     good = propose_for(wanted)
     assert faults_of(good, wanted) == []
     water = replace(proposed("semi_shallow").program.steps[0], step_id="another")
-    wet = replace(good, program=replace(good.program, steps=(*good.program.steps, water)))
+    (own,) = good.program.routines
+    wetter = good.program.with_routine(replace(own, steps=(*own.steps, water)))
+    wet = replace(good, program=wetter)
     assert any("against swallowing" in fault for fault in faults_of(wet, wanted))
     high = replace(good, program=on_rung(good.program, good.program.main_step.step_id, 3))
     assert any("above what was shown" in fault for fault in faults_of(high, wanted))
@@ -335,5 +331,6 @@ def test_no_note_lies_outside_and_no_minute_over_the_limit(seed):
     comfort = wanted.baseline.comfort
     for one in found.program.steps:
         assert all(comfort.holds(note) for note in one.target.notes)
-    if len(found.program.steps) > 1 and wanted.limits.minutes_a_session:
-        assert found.load.session_min <= wanted.limits.minutes_a_session
+    for routine, load in zip(found.program.routines, found.load.routines, strict=True):
+        if len(routine.steps) > 1 and wanted.limits.minutes_a_session:
+            assert load.session_min <= wanted.limits.minutes_a_session

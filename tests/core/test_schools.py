@@ -17,7 +17,7 @@ def names(notes):
 def test_release_takes_both_sides_and_ends_in_a_sigh():
     found = proposed("release")
     # 2·30 + 30 + 2·20 + 40 + 30 + 4·6 s of doing, 5 rests of 5 s between six steps: 249 s
-    assert found.load.session_min == pytest.approx(249 / 60)
+    assert found.load.routines[0].session_min == pytest.approx(249 / 60)
     assert [s.task for s in found.program.steps][-1] == "easy_sigh"
     assert step(found, "shoulder_circle").target.seconds == 60
 
@@ -117,13 +117,13 @@ def test_resets_lie_within_working_hours():
     from core.proposing.request import Wishes
 
     found = proposed("semi_reset", wishes=Wishes(work_from=time(9), work_to=time(17)))
-    dose = found.program.dose
+    dose = found.program.routines[0].dose
     # four a day, 1.5 h apart, 9:00–17:00
     assert (dose.sessions_a_day, dose.days_a_week) == (4, 5)
     times = times_of_day(dose, 4)
     assert all(time(9) <= at < time(17) for at in times)
     # 25 s, no rest after the only step
-    assert found.load.session_min == pytest.approx(25 / 60)
+    assert found.load.routines[0].session_min == pytest.approx(25 / 60)
 
 
 def test_occluded_open_speech_goes_from_straw_to_words():
@@ -167,9 +167,9 @@ def test_the_five_hold_goals(goal, last):
 
 
 def test_the_doses_of_the_sustained_notes():
-    five = proposed("sustained", options={"dose": "five_days"}).program.dose
+    five = proposed("sustained", options={"dose": "five_days"}).program.routines[0].dose
     assert (five.sessions_a_day, five.days_a_week, five.weeks, five.taper) == (2, 5, 5, ())
-    every = proposed("sustained", options={"dose": "every_day"}).program.dose
+    every = proposed("sustained", options={"dose": "every_day"}).program.routines[0].dose
     assert (every.sessions_a_day, every.days_a_week, every.weeks) == (2, 7, 6)
     assert [stage.every_days for stage in every.taper] == [1, 1, 2, 7]
 
@@ -187,7 +187,7 @@ def test_loudness_over_three_vowels_works_toward_ten_seconds():
     assert len(vowels.holds) == 3
     assert vowels.repetitions == 2
     assert (vowels.level.effort_low, vowels.level.effort_high) == (7, 9)
-    assert found.program.short_day.task == "short_day_reading"
+    assert found.program.routines[0].short_day.task == "short_day_reading"
 
 
 def test_longest_ah_grows_with_the_client():
@@ -337,7 +337,7 @@ def test_a_warm_up_fits_its_minutes_and_the_state_of_the_voice():
     healthy = proposed("warm_up", options={"minutes": "15"}, known=NINE)
     # siren: 20 % of 15 min = 180 s
     assert step(healthy, "siren").target.seconds == 180
-    assert healthy.load.session_min <= 15
+    assert healthy.load.routines[0].session_min <= 15
     tired = proposed("warm_up", options={"minutes": "15", "state": "tired"}, known=NINE)
     # 30 % of 15 min = 270 s, and no range work today
     assert step(tired, "siren").target.seconds == 270
@@ -366,6 +366,7 @@ GOOD = """
 [one]
 name = "One"
 phase = "breath"
+routine = "breath"
 aims = ["breath"]
 words = "w"
 suits = "s"

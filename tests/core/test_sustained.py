@@ -67,7 +67,7 @@ def test_the_rungs():
 
 
 def test_one_home_session():
-    length = session_length(ladder())
+    length = session_length(ladder().routines[0])
     assert length.attempts == 16
     assert length.voiced_s == pytest.approx(110)  # 2·6.5 + 4·8 + 10·6.5
     assert length.rest_s == 15 * 15

@@ -150,7 +150,7 @@ def test_advice_before_an_event_says_that_its_evidence_is_mixed():
 def test_a_warm_up_fills_its_minutes(minutes):
     known = KNOWN | {"transition": None}
     found = propose_for(request("warm_up", options={"minutes": str(minutes)}, known=known))
-    assert minutes - 2 <= found.load.session_min <= minutes
+    assert minutes - 2 <= found.load.routines[0].session_min <= minutes
 
 
 @pytest.mark.parametrize(
@@ -159,4 +159,4 @@ def test_a_warm_up_fills_its_minutes(minutes):
 )
 def test_semi_occluded_work_takes_two_to_five_minutes(school):
     found = propose_for(request(school, known=KNOWN))
-    assert 2 <= found.load.session_min <= 5
+    assert 2 <= found.load.routines[0].session_min <= 5

@@ -1,5 +1,6 @@
 """The private cluster, the demo and the backup, on PostgreSQL of their own."""
 
+import json
 import os
 import signal
 import subprocess
@@ -7,12 +8,13 @@ import sys
 import threading
 import urllib.error
 import urllib.request
+from pathlib import Path
 
 import pytest
 
 from ops.backup import write_backup
 from ops.bench import live_against
-from ops.phases import RUN, PhaseFailed
+from ops.phases import ROOT, RUN, PhaseFailed
 from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
 from ops.restore import read_backup
 from ops.site import Site, end
@@ -208,3 +210,27 @@ def test_no_password_is_printed_or_listed_when_a_tool_fails(cluster):
     shown = cluster.run("psql", "-qXAt", feed="\\! ps -ww -eo args\n")
     assert "psql" in shown
     assert cluster.secret("reed_owner") not in shown
+
+
+FORMER = Path(__file__).parent / "former"
+
+
+def test_a_backup_of_the_version_before_routines_goes_on_as_it_was(cluster):
+    site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
+    site.migrate()
+    read_backup(cluster, FORMER / "program_format_2.backup")
+    site.migrate()
+    command = [sys.executable, str(FORMER / "looked_at.py")]
+    env = site.environment(APPLICATION) | {"PYTHONPATH": str(ROOT)}
+    done = subprocess.run(command, env=env, capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stderr[-2000:]
+    seen = json.loads(done.stdout.splitlines()[-1])
+    # 129 home sessions and 1,337 attempts were in it when it was written
+    assert (seen["sessions"], seen["attempts"], seen["rounds"]) == (129, 1337, 200)
+    assert set(seen["clients"]) == {"Maren Tidewell", "Jonah Tresk", "Radek Ostrow"}
+    for name, one in seen["clients"].items():
+        assert one["pages"] == [200, 200, 200], name
+        assert one["routines"] == ["practice"], name
+        assert (one["stored"], one["written"]) == (2, 3), name
+        assert one["rows"] == ["practice"], name
+        assert one["kept"] == {"routine": "practice", "status": "kept"}, name

@@ -19,7 +19,7 @@ def test_the_tour_of_one_attempt(home, version, clinician):
         "ticket": ticket,
         "clinician": clinician,
         "now": NOW,
-        "power_step_id": version.content["steps"][3]["step_id"],
+        "power_step_id": version.content["routines"][0]["steps"][3]["step_id"],
     }
     tour = str(ROOT / "docs" / "tour.md")
     result = doctest.testfile(tour, module_relative=False, globs=names)

@@ -144,7 +144,7 @@ MONDAY = date(2026, 6, 1)
 
 
 def week(*strokes):
-    return [TideDay(MONDAY + timedelta(days=n), s) for n, s in enumerate(strokes)]
+    return [TideDay(MONDAY + timedelta(days=n), {"practice": s}) for n, s in enumerate(strokes)]
 
 
 def test_each_stroke_has_a_shape_of_its_own_and_words():

@@ -52,13 +52,14 @@ def test_several_schools_and_their_choices_make_one_program(signed_in, person, c
         "school": ["sustained", "release", "resonance"],
         "sustained.goal": "airflow",
         "resonance.balance": "nose",
-        "minutes": "12",
+        "minutes": "6",
     }
     assert bench(signed_in, person, **posted).status_code == 302
     program = Draft.objects.get().program
-    assert [one.school for one in program.schools] == ["release", "sustained", "resonance"]
+    assert [one.school for one in program.schools] == ["sustained", "resonance", "release"]
+    assert [one.key for one in program.routines] == ["ladder", "resonance", "release"]
     assert program.main_step.grade.goal == pytest.approx(34.1, abs=0.05)
-    assert any("12 min" in reason for reason in program.reasons)
+    assert any("6 min" in reason for reason in program.reasons)
 
 
 @pytest.mark.parametrize(
@@ -132,19 +133,18 @@ def test_an_odd_try_is_refused(signed_in, person, odd):
     assert not TriedTask.objects.exists()
 
 
-def sitting(person, clinician, *keys):
+def sitting(person, clinician, *keys, routine=None):
     version = activate_program(person, clinician, schools=tuple(Chosen(school=k) for k in keys))
     access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
-    session, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
+    session, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW, routine=routine)
     return version, access, session, ticket
 
 
 @pytest.fixture
 def of_all(person, clinician):
     screen(person, clinician, equipment=["thin_straw", "glass_of_water", "mirror"])
-    return sitting(
-        person, clinician, "breath_hiss", "semi_shallow", "range_full", "loudness_longest"
-    )
+    schools = ("breath_hiss", "semi_shallow", "range_full", "loudness_longest")
+    return sitting(person, clinician, *schools, routine="loudness")
 
 
 def by_kind(version, kind):
@@ -152,13 +152,17 @@ def by_kind(version, kind):
 
 
 def test_the_bundle_has_all_the_page_needs_for_every_kind(of_all):
-    version, _access, session, _ticket = of_all
-    bundle = bundle_of(session, version)
-    steps = {step["kind"]: step for step in bundle["steps"]}
+    version, access, _session, _ticket = of_all
+    bundles = []
+    for routine in version.program.routines:
+        given = {"session_id": uuid.uuid4(), "now": NOW, "routine": routine.key}
+        bundles.append(bundle_of(open_session(access, **given)[0], version))
+    assert [one["routine"] for one in bundles] == [one.key for one in version.program.routines]
+    steps = {step["kind"]: step for bundle in bundles for step in bundle["steps"]}
     assert {"timed", "hiss", "bubbles", "pattern", "level", "hold", "glide", "counted"} <= set(
         steps
     )
-    for step in bundle["steps"]:
+    for step in (step for bundle in bundles for step in bundle["steps"]):
         assert step["way"] in ("measured", "timed", "counted")
         assert all(target["seconds"] > 0 and target["label"] for target in step["targets"])
     keys = steps["pattern"]["targets"]
@@ -173,12 +177,14 @@ def test_the_bundle_has_all_the_page_needs_for_every_kind(of_all):
     labels = [target["label"] for target in step_data(vowels, 440.0)["targets"]]
     assert "without your voice" in steps["bubbles"]["cue"]
     assert labels == ["“ah”, 1 of 3", "“oh”, 2 of 3", "“ee”, 3 of 3"]
-    json.dumps(bundle)
+    json.dumps(bundles)
 
 
 def test_on_a_bad_day_one_step_stands_for_the_whole(client, of_all):
     version, access, session, ticket = of_all
-    page = practice_page(client, access)
+    practice_page(client, access)
+    address = reverse("practice:practice", args=[access.pk])
+    page = client.get(f"{address}?routine=loudness").content.decode()
     assert "A bad day: only “Short day: strong reading”" in page
     opened = client.post(
         reverse("practice:open_session", args=[access.pk]),
@@ -190,7 +196,7 @@ def test_on_a_bad_day_one_step_stands_for_the_whole(client, of_all):
     assert only["name"] == "Short day: strong reading"
     assert sum(target["seconds"] for target in only["targets"]) >= 180
     assert all(target["seconds"] <= 90 for target in only["targets"])
-    short = version.program.short_day
+    short = version.program.routines[0].short_day
     for place in range(short.target.attempts):
         _id, kept = put_json(client, ticket, offer_of(short, place=place, seconds=80))
         assert kept.status_code == 201

@@ -282,7 +282,7 @@ def test_in_laryngitis_no_home_session_comes_on_top_of_the_days(clinic, clinicia
     version = activate_program(person, clinician, schools=(Chosen(school="semi_fatigue"),))
     assert {step.task for step in version.program.steps} <= {"straw_air", "hum", "lip_trill"}
     access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
-    asked = version.program.dose.sessions_a_day
+    asked = version.program.routines[0].dose.sessions_a_day
     for place in range(asked):
         open_session(access, session_id=uuid.uuid4(), now=NOW + timedelta(minutes=place))
     with pytest.raises(UsecaseRefused, match="enough for today"):
@@ -298,7 +298,7 @@ def test_in_laryngitis_no_home_session_comes_on_top_of_the_days(clinic, clinicia
 def test_minutes_typed_in_the_screening_bound_every_proposal(clinic, clinician):
     person = enrol(clinic, clinician, minutes_a_session=4.0, minutes_a_week=20.0)
     program = proposed_for(person, clinician).program
-    assert load_of(program).session_min <= 4
+    assert load_of(program).routines[0].session_min <= 4
     assert load_of(program).week_min <= 20
 
 

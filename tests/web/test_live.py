@@ -66,7 +66,7 @@ def start_of(home, version, **changes):
         "type": "start",
         "ticket": ticket.signed(),
         "attempt_id": str(uuid.uuid4()),
-        "step_id": version.content["steps"][3]["step_id"],
+        "step_id": version.content["routines"][0]["steps"][3]["step_id"],
         "place": 0,
         "rate_hz": 16_000,
     } | changes

@@ -34,8 +34,8 @@ def test_a_program_goes_out_and_comes_in_the_same(signed_in, person, clinician, 
 def test_a_file_that_does_not_fit_changes_nothing_and_says_every_line(signed_in, person, version):
     before = Draft.objects.get()
     broken = data_of(version.program)
-    broken["steps"][0]["repetitions"] = 40
-    broken["steps"][1]["name"] = 3
+    broken["routines"][0]["steps"][0]["repetitions"] = 40
+    broken["routines"][0]["steps"][1]["name"] = 3
     answer = take_in(signed_in, person, json.dumps(broken, indent=1))
     assert answer.status_code == 422
     page = answer.content.decode()

@@ -128,7 +128,9 @@ def test_export_holds_the_record_and_is_noted(client, home, person, clinic):
     assert record["format"] == "still-reed-record/1"
     assert record["client"]["name"] == "Maren Tidewell"
     assert len(record["baseline_attempts"]) == 11
-    assert record["program_versions"][0]["content"]["steps"][3]["grade"]["goal"] == 17.6
+    assert (
+        record["program_versions"][0]["content"]["routines"][0]["steps"][3]["grade"]["goal"] == 17.6
+    )
     assert "pin_hash" not in str(record)
     assert AccessEvent.objects.filter(what="exported", subject_id=person.pk).exists()
 

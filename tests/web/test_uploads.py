@@ -27,7 +27,7 @@ def sung():
 
 
 def power(version):
-    return version.content["steps"][3]["step_id"]
+    return version.content["routines"][0]["steps"][3]["step_id"]
 
 
 def offer(version, **changes):
@@ -310,7 +310,7 @@ def test_odd_entries_are_refused(client, home, version, kind, value):
 
 def test_all_attempts_make_a_kept_session(client, home, version):
     session, ticket = home
-    for step in version.content["steps"]:
+    for step in version.content["routines"][0]["steps"]:
         for repetition in (1, 2):
             for place in range(len(step["target"].get("holds", [])) or 1):
                 said = offer(

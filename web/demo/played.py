@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from core.catalogue.words import Growth
 from core.plans.asked import asked_of
 from core.plans.program import Program
+from core.plans.routine import Routine
 from core.plans.step import Step
 from core.plans.targets import Asked, Join
 from core.simulate.history import PlayedHold, Profile, hold_on
@@ -105,9 +106,9 @@ class Planned:
 
 
 def planned_attempts(
-    program: Program, player: Player, *, seed: int, weeks_in: float, talk: Take | None
+    routine: Routine, player: Player, *, seed: int, weeks_in: float, talk: Take | None
 ) -> list[Planned]:
-    """Every attempt of one home session in order; `talk`: usual talk before it."""
+    """Every attempt of one home session of a routine in order; `talk`: usual talk before it."""
     planned: list[Planned] = []
     after_s = 0.0
     if talk is not None:
@@ -115,7 +116,7 @@ def planned_attempts(
         planned.append(Planned(attempt=attempt, take=talk))
         after_s += 30.0
     count = 0
-    for step in program.steps:
+    for step in routine.steps:
         for repetition in range(1, step.repetitions + 1):
             for place in range(step.target.attempts):
                 asked = asked_of(step, place)

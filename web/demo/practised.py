@@ -47,6 +47,7 @@ class Sitting:
     at: datetime
     played: PlayedSession
     version: ProgramVersion
+    routine: str
     planned: Sequence[Planned]
     last: bool = False
 
@@ -79,12 +80,7 @@ def _sittings(
 ) -> list[Sitting]:
     zone = zoneinfo.ZoneInfo(practice.client.time_zone)
     climbed, sittings = practice.begin, []
-    for played in sessions_of(
-        practice.profile,
-        first=practice.begin,
-        days=7 * practice.person.weeks + 1,
-        asked=partial(asked_on, version.program.dose, practice.begin),
-    ):
+    for key, played in _played(practice, version):
         at = datetime.combine(played.day, time(0), zone) + timedelta(minutes=played.minute)
         if at > now:
             continue
@@ -93,12 +89,31 @@ def _sittings(
             higher := _climbed(practice, version, weeks_in, at)
         ):
             version, climbed = higher, played.day
+        routine = version.program.routine(key)
+        strong = any(step.level for step in routine.steps)
         planned = planned_attempts(
-            version.program, player, seed=played.seed, weeks_in=weeks_in, talk=talk
+            routine, player, seed=played.seed, weeks_in=weeks_in, talk=talk if strong else None
         )
-        sittings.append(Sitting(at=at, played=played, version=version, planned=planned))
-        talk = None
+        sittings.append(
+            Sitting(at=at, played=played, version=version, routine=key, planned=planned)
+        )
+        talk = None if strong else talk
     return [*sittings[:-1], *(replace(sitting, last=True) for sitting in sittings[-1:])]
+
+
+def _played(practice: Practice, version: ProgramVersion) -> list[tuple[str, PlayedSession]]:
+    """The home sessions of every routine by its key, in the order of the days."""
+    played = [
+        (routine.key, session)
+        for place, routine in enumerate(version.program.routines)
+        for session in sessions_of(
+            replace(practice.profile, seed=practice.profile.seed + 100 * place),
+            first=practice.begin,
+            days=7 * practice.person.weeks + 1,
+            asked=partial(asked_on, routine.dose, practice.begin),
+        )
+    ]
+    return sorted(played, key=lambda one: (one[1].day, one[1].minute))
 
 
 def _climbed(
@@ -139,6 +154,7 @@ def _keep(practice: Practice, sitting: Sitting) -> None:
     keep_session(
         practice.client,
         sitting.version,
+        routine=sitting.routine,
         access=practice.access,
         started_at=sitting.at,
         attempts=[one.done(next(heard) if one.take else None) for one in sitting.planned],

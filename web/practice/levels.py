@@ -42,12 +42,13 @@ def level_references(
 
 
 def soft_step_ids(versions: Iterable[ProgramVersion]) -> set[str]:
-    """The steps of held soft notes of these versions: no level is aimed at in them."""
+    """The steps of evenly held soft notes of these versions: no level is aimed at in them, and none
+    grows within (a swell is no soft hold)."""
     return {
-        step["step_id"]
+        step.step_id
         for version in versions
-        for step in version.content["steps"]
-        if step.get("level") is None and step["target"].get("kind", "holds") == "holds"
+        for step in version.program.steps
+        if step.level is None and step.target.form == "holds"
     }
 
 

@@ -29,9 +29,11 @@ class Outcome(models.TextChoices):
 
 @pghistory.track()
 class HomeSession(ClientRecord):
-    """One sitting at home. `clock`: "server", or "estimated" when only the device knew the time."""
+    """One sitting at home. routine: the key of the version's routine it is of. `clock`: "server",
+    or "estimated" when only the device knew the time."""
 
     version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")
+    routine = models.CharField(max_length=40, default="practice")
     access = models.ForeignKey(ClientAccess, on_delete=models.PROTECT, null=True, related_name="+")
     started_at = models.DateTimeField()
     practice_day = models.DateField()

@@ -1,7 +1,8 @@
 """What pages and rules read of home practice."""
 
 import itertools
-from collections.abc import Iterable
+from collections import Counter
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
@@ -9,13 +10,18 @@ from statistics import mean
 from typing import Any
 
 from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 
 from core.catalogue.touches import Touch
+from core.dose.minutes import length_of
 from core.dose.taper import on_day
-from core.dose.tide import Stroke
+from core.dose.tide import Done, Stroke
+from core.errors import PlanError
 from core.grading.climb import HoldFigures, SessionFigures, session_figures
 from core.grading.strain import StrainSaid
 from core.plans.program import Program
+from core.plans.routine import Routine
 from core.plans.step import Step
 from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD, STRAIN_DAYS
 from core.safety.program_gate import touches_of
@@ -32,7 +38,9 @@ from web.practice.models import (
     Outcome,
     State,
 )
+from web.practice.routine_words import routine_words, when_words
 from web.practice.step_words import step_data, usual_talk_data
+from web.practice.target_words import step_words
 from web.programs.models import ProgramVersion
 
 STROKES = {
@@ -44,7 +52,7 @@ STROKES = {
 LOOKED_BACK = 10
 
 
-def strokes_of(client_id, *, since: date) -> list[tuple[date, Stroke]]:
+def done_since(client_id, *, since: date) -> list[Done]:
     """Home sessions from a day on as strokes; one left open counts if anything was held."""
     rows = (
         HomeSession.objects.filter(client_id=client_id, practice_day__gte=since)
@@ -52,7 +60,7 @@ def strokes_of(client_id, *, since: date) -> list[tuple[date, Stroke]]:
         .filter(~Q(outcome=Outcome.OPEN) | Q(held__gt=0))
         .order_by("started_at")
     )
-    return [(row.practice_day, STROKES[Outcome(row.outcome)]) for row in rows]
+    return [Done(row.practice_day, STROKES[Outcome(row.outcome)], row.routine) for row in rows]
 
 
 def recent_held(client_id) -> tuple[list[HomeSession], list[Attempt]]:
@@ -201,14 +209,29 @@ def open_signs(client_id, *, but: HomeSession | None = None) -> list[OpenSign]:
 
 
 @dataclass(frozen=True)
-class Practicable:
-    """What a client may do now: the steps of a session, the one for a bad day; what rests after a
-    stop sign; what no line and no prompt may ask for."""
+class PracticableRoutine:
+    """What of a routine does not rest now: its steps, and the one for a bad day."""
 
+    routine: Routine
     steps: tuple[Step, ...]
     short_day: Step | None
+
+
+@dataclass(frozen=True)
+class Practicable:
+    """What a client may do now: every routine, what rests after a stop sign, what no line and no
+    prompt may ask for."""
+
+    routines: tuple[PracticableRoutine, ...]
     resting: tuple[Step, ...]
     withheld: frozenset[Touch]
+
+    def of(self, key: str) -> PracticableRoutine:
+        """The routine of that key; PlanError("routine_unknown")."""
+        for one in self.routines:
+            if one.routine.key == key:
+                return one
+        raise PlanError("routine_unknown", came=key, known=[o.routine.key for o in self.routines])
 
 
 def practicable(client: Client, program: Program, *, but: HomeSession | None = None) -> Practicable:
@@ -223,8 +246,14 @@ def practicable(client: Client, program: Program, *, but: HomeSession | None = N
 
     resting = tuple(step for step in program.all_steps if rests(step, held, touched))
     return Practicable(
-        steps=tuple(step for step in program.steps if step not in resting),
-        short_day=None if program.short_day in resting else program.short_day,
+        routines=tuple(
+            PracticableRoutine(
+                routine=one,
+                steps=tuple(step for step in one.steps if step not in resting),
+                short_day=None if one.short_day in resting else one.short_day,
+            )
+            for one in program.routines
+        ),
         resting=resting,
         withheld=withheld(signs),
     )
@@ -285,24 +314,92 @@ def _calm(figures: HoldFigures, *, strong: bool) -> bool:
     )
 
 
-def done_today(client: Client, today: date) -> int:
-    """Home sessions kept or shortened on that local date."""
+def done_today(client: Client, today: date) -> Counter[str]:
+    """Home sessions kept, shortened or stopped on that local date, by the key of the routine."""
     done = [Outcome.KEPT, Outcome.SHORT, Outcome.STOPPED]
-    return HomeSession.objects.filter(client=client, practice_day=today, outcome__in=done).count()
+    rows = HomeSession.objects.filter(client=client, practice_day=today, outcome__in=done)
+    return Counter(rows.values_list("routine", flat=True))
+
+
+def next_due(
+    can: Practicable, asked: Mapping[str, int], done: Mapping[str, int]
+) -> PracticableRoutine:
+    """The first routine that is still due today, else the first of which something can be done."""
+
+    def due(one: PracticableRoutine) -> bool:
+        return asked.get(one.routine.key, 0) > done.get(one.routine.key, 0)
+
+    able = [one for one in can.routines if one.steps] or list(can.routines)
+    return next(filter(due, able), able[0])
+
+
+@dataclass(frozen=True)
+class RoutineToday:
+    """A routine as Today shows it: how often it is asked for and done today, its minutes, its steps
+    in the client's words."""
+
+    key: str
+    name: str
+    when: str
+    asked: int
+    done: int
+    minutes: float
+    steps: list[tuple[Step, str]]
+    short_day: tuple[Step, str] | None
+
+    @property
+    def left(self) -> int:
+        return max(self.asked - self.done, 0)
+
+    @property
+    def length(self) -> str:
+        """How long it takes, in words."""
+        whole = round(self.minutes)
+        if not whole:
+            return _("under a minute")
+        return ngettext("about %(count)s minute", "about %(count)s minutes", whole) % {
+            "count": whole
+        }
+
+    @property
+    def turn(self) -> int:
+        """Which of today's the next one is, from 1."""
+        return self.done + 1
+
+
+def due_today(
+    can: Practicable, asked: Mapping[str, int], done: Mapping[str, int]
+) -> list[RoutineToday]:
+    """Every routine, those that are still due first."""
+    found = [
+        RoutineToday(
+            key=one.routine.key,
+            name=routine_words(one.routine),
+            when=when_words(one.routine),
+            asked=asked.get(one.routine.key, 0),
+            done=done.get(one.routine.key, 0),
+            minutes=length_of(one.steps).minutes,
+            steps=[(step, step_words(step)) for step in one.steps],
+            short_day=(one.short_day, step_words(one.short_day)) if one.short_day else None,
+        )
+        for one in can.routines
+    ]
+    return sorted(found, key=lambda one: not one.left)
 
 
 def bundle_of(
     session: HomeSession, version: ProgramVersion, *, short_day: bool = False
 ) -> dict[str, Any]:
     """Everything the player needs for one home session, in plain data, without the steps that rest;
-    on a bad day only the step that stands for the whole, where the program has one. Before strong
+    on a bad day only the step that stands for the whole, where the routine has one. Before strong
     work each device first takes usual talk: `usual_talk`, unless it is in `known_talk`."""
     program = on_day(version.program, session.practice_day)
-    now = practicable(session.client, program, but=session)
+    now = practicable(session.client, program, but=session).of(session.routine)
     steps = (now.short_day,) if short_day and now.short_day else now.steps
     strong = any(step.level for step in steps)
     return {
         "session_id": str(session.pk),
+        "routine": session.routine,
         "steps": [step_data(step, program.a4_hz) for step in steps],
         "a4_hz": program.a4_hz,
         "known_devices": sorted(level_references(session.client_id)),

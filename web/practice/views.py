@@ -12,7 +12,6 @@ from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from core.catalogue.touches import Touch
-from core.dose.minutes import session_length
 from core.dose.taper import on_day
 from core.safety.circumstances import lines_for_client, pages_for
 from web.clients.models import ClientAccess
@@ -29,7 +28,7 @@ from web.practice.door import close_door, for_client, open_door
 from web.practice.levels import level_references
 from web.practice.models import HomeSession, Outcome
 from web.practice.resting import resting_words, rests_now
-from web.practice.target_words import step_words
+from web.practice.routine_words import routine_words
 from web.practice.usecases.keep_attempt import session_of
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
@@ -73,15 +72,16 @@ def today(request, access: ClientAccess):
         program = on_day(version.program, day)
         can = queries.practicable(client, program)
         allowed = allowed_touches(client, day) - can.withheld
+        routines = queries.due_today(
+            can, asked_today(versions, day), queries.done_today(client, day)
+        )
         context |= {
             "program": program,
-            "minutes": session_length(program).minutes,
-            "asked": asked_today(versions, day),
-            "done": queries.done_today(client, day),
-            "steps": [(step, step_words(step)) for step in can.steps],
+            "routines": routines,
+            "asked": sum(one.asked for one in routines),
+            "left": sum(one.left for one in routines),
             "resting_steps": [step.name for step in can.resting],
-            "loud": any(step.level for step in can.steps),
-            "short_day": can.short_day and (can.short_day, step_words(can.short_day)),
+            "loud": any(step.level for step in program.steps),
             "advice": [line.words for line in program.advice if allowed.issuperset(line.touches)],
             "own_lines": lines_for_client(
                 living_of(latest_screening(client)), today=day, allowed=allowed
@@ -100,9 +100,16 @@ def practice(request, access: ClientAccess):
     if (version := active_version(client.pk)) is not None:
         can = queries.practicable(client, version.program)
         allowed = allowed_touches(client, _today(client)) - can.withheld
+        day, key = _today(client), request.GET.get("routine")
+        named = next((one for one in can.routines if one.routine.key == key), None)
+        wanted = named or queries.next_due(
+            can, asked_today([version], day), queries.done_today(client, day)
+        )
         context |= {
             "may_sip": Touch.SIP in allowed,
-            "short_day": can.short_day.name if can.short_day else None,
+            "routine": wanted.routine.key,
+            "routine_name": routine_words(wanted.routine) if len(can.routines) > 1 else "",
+            "short_day": wanted.short_day.name if wanted.short_day else None,
         }
     return render(request, "practice/practice.html", context)
 
@@ -115,8 +122,12 @@ def open_home_session(request, access: ClientAccess):
     try:
         said = json.loads(request.body)
         session_id = uuid.UUID(said["session_id"])
-        short_day = said.get("short_day") is True
-        session, ticket = open_session(access, session_id=session_id, now=now, short_day=short_day)
+        routine, short_day = said.get("routine") or None, said.get("short_day") is True
+        if not isinstance(routine, str | None):
+            raise TypeError
+        session, ticket = open_session(
+            access, session_id=session_id, now=now, routine=routine, short_day=short_day
+        )
     except (ValueError, KeyError, TypeError):
         return refusal(400, "unreadable", _("Reload the page."))
     except UsecaseRefused as refused:

@@ -2,16 +2,18 @@
 
 import json
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
-from core.dose.load import load_notices, load_of
+from core.dose.load import Load, RoutineLoad, load_notices, load_of
 from core.dose.tide import Prescribed, tide_days
 from core.errors import CoreError, PlanError
 from core.plans.climbing import on_rung
+from core.plans.dosing import When
 from core.plans.editing import (
     move_hold,
     with_depth,
@@ -24,6 +26,8 @@ from core.plans.editing import (
 )
 from core.plans.known import Limits
 from core.plans.program import Program
+from core.plans.routine import Routine
+from core.plans.routine_words import WHEN_WORDS, routine_name
 from web.clinic.models import Clinic
 from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_table
@@ -48,16 +52,38 @@ def draft_context(draft: Draft, clinic: Clinic) -> dict[str, Any]:
             *program.notices(),
             *load_notices(load, Limits(minutes_a_week=clinic.week_minutes)),
         ),
-        "week": _week(program),
+        "routines": [_shown(routine, load) for routine in program.routines],
     }
 
 
-def _week(program: Program) -> SafeString:
-    """The tide table of the first two weeks of the dose, all still ahead."""
+@dataclass(frozen=True)
+class RoutineShown:
+    """A routine of a draft with its load and its first two weeks."""
+
+    routine: Routine
+    name: str
+    when: str
+    load: RoutineLoad
+    week: SafeString
+
+
+def _shown(routine: Routine, load: Load) -> RoutineShown:
+    when = routine.dose.when
+    return RoutineShown(
+        routine=routine,
+        name=routine_name(routine),
+        when="" if when is When.ANY else WHEN_WORDS[when],
+        load=load.of(routine.key),
+        week=_week(routine),
+    )
+
+
+def _week(routine: Routine) -> SafeString:
+    """The tide table of the first two weeks of a dose, all still ahead."""
     monday = date(2024, 1, 1)
-    first = program.dose.starts_on or monday
+    first = routine.dose.starts_on or monday
     last = first + timedelta(days=13)
-    asked = Prescribed(first=first, last=last, dose=program.dose)
+    asked = Prescribed(routine=routine.key, first=first, last=last, dose=routine.dose)
     days = tide_days([asked], [], first=first, last=last, today=first)
     return tide_table(days, label=_("The first two weeks as prescribed"))
 
@@ -116,5 +142,6 @@ def _change(kind: str, data: dict[str, Any]) -> Change:
         return lambda program: without_step(program, step_id)
     if kind == "dose":
         often = {name: int(data[name]) for name in ("sessions_a_day", "days_a_week", "weeks")}
-        return lambda program: with_dose(program, **often)
+        key = str(data["routine"])
+        return lambda program: with_dose(program, key, **often)
     raise KeyError(kind)

@@ -65,19 +65,3 @@ class TriedTask(ClientRecord):
     went = models.CharField(max_length=6, choices=Went)
     at = models.DateTimeField()
     by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
-
-
-class StoredStep(ClientRecord):
-    """A step of a version; `step_id` lasts from version to version."""
-
-    insert_only = True
-
-    version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="steps")
-    step_id = models.UUIDField(db_index=True)
-    place = models.PositiveSmallIntegerField()
-    content = models.JSONField()
-
-    class Meta:
-        constraints = [
-            models.UniqueConstraint(fields=["version", "step_id"], name="step_once_a_version"),
-        ]

@@ -16,23 +16,29 @@ def active_version(client_id) -> ProgramVersion | None:
 
 
 def prescribed_stretches(versions: Sequence[ProgramVersion]) -> list[Prescribed]:
-    """The dose of each version over the days it was in force; versions oldest first."""
+    """The dose of each routine of each version over the days it was in force; versions oldest
+    first."""
     stretches = []
     for place, version in enumerate(versions):
         later = versions[place + 1] if place + 1 < len(versions) else None
-        stretches.append(
+        stretches += [
             Prescribed(
+                routine=routine.key,
                 first=version.active_from,
                 last=later.active_from - timedelta(days=1) if later else None,
-                dose=version.program.dose,
+                dose=routine.dose,
             )
-        )
+            for routine in version.program.routines
+        ]
     return [s for s in stretches if s.last is None or s.last >= s.first]
 
 
-def asked_today(versions: Sequence[ProgramVersion], day: date) -> int:
-    """Home sessions asked for on a local date."""
-    return sum(stretch.on(day) for stretch in prescribed_stretches(versions))
+def asked_today(versions: Sequence[ProgramVersion], day: date) -> dict[str, int]:
+    """Home sessions asked for on a local date, by the key of the routine."""
+    asked: dict[str, int] = {}
+    for stretch in prescribed_stretches(versions):
+        asked[stretch.routine] = asked.get(stretch.routine, 0) + stretch.on(day)
+    return asked
 
 
 def tried_tasks(client_id) -> dict[str, TriedTask]:

@@ -22,7 +22,7 @@ from web.clinic.usecases import UsecaseRefused
 from web.library.queries import catalogue_of, proposed_from
 from web.programs.asking import known_baseline
 from web.programs.gates import gate_of
-from web.programs.models import Draft, ProgramVersion, StoredStep, TriedTask, Went
+from web.programs.models import Draft, ProgramVersion, TriedTask, Went
 
 MOST_UNDO = 50
 
@@ -118,7 +118,7 @@ def activate(
         raise UsecaseRefused(_("Write why it may go ahead: %(needed)s") % {"needed": needed})
     if program.problems():
         raise UsecaseRefused(" ".join(program.problems()))
-    program = replace(program, dose=started_on(program.dose, active_from))
+    program = started_on(program, active_from)
     if data_of(program) != draft.content:
         draft.content = data_of(program)
         draft.save(update_fields=["content"])
@@ -134,17 +134,6 @@ def activate(
         active_from=active_from,
         activated_by=by,
         written_reason=written_reason.strip()[:500],
-    )
-    StoredStep.objects.bulk_create(
-        StoredStep(
-            clinic_id=client.clinic_id,
-            client=client,
-            version=version,
-            step_id=step["step_id"],
-            place=place,
-            content=step,
-        )
-        for place, step in enumerate(draft.content["steps"])
     )
     record_changed.send(ProgramVersion, client_id=client.pk)
     return version

@@ -2,7 +2,7 @@
 
 from datetime import date, timedelta
 
-from core.dose.tide import Stroke, kept_of, tide_days
+from core.dose.tide import Done, kept_of, tide_days
 from core.grading.climb import ClimbAdvice, climb_advice
 from core.grading.strain import StrainView, strain_view
 from core.plans.program import Program
@@ -20,7 +20,7 @@ def advice_for(
     client: Client,
     practice: Practice,
     versions: list[ProgramVersion],
-    recent: list[tuple[date, Stroke]],
+    recent: list[Done],
     today: date,
     *,
     screening: Screening | None,
@@ -43,8 +43,11 @@ def advice_for(
         contact = ("throat strain 5 and more: call the client",) if strain.contact else ()
         return ClimbAdvice(False, (*contact, *strain.against, why), strain.eased, strain.contact)
     first, last = today - timedelta(days=7), today - timedelta(days=1)
+    own = program.routine_of(program.soft_holds.step_id).key if program.soft_holds else ""
     stretches = prescribed_stretches(versions)
-    week = tide_days(stretches, recent, first=first, last=last, today=today)
+    week = [
+        day.of(own) for day in tide_days(stretches, recent, first=first, last=last, today=today)
+    ]
     tremor = _usual_with_tremor(screening, baseline, today)
     return climb_advice(
         graded_sessions(practice, program, usual_with_tremor=tremor),

@@ -7,7 +7,7 @@ from django.dispatch import receiver
 from pydantic import TypeAdapter
 
 from core.catalogue.words import Growth
-from core.dose.tide import Prescribed, Stroke, TideDay, kept_of, tide_days
+from core.dose.tide import Done, Prescribed, Stroke, TideDay, kept_of, tide_days
 from core.formats.program_file import dose_data, dose_of
 from core.grading.need import ClientFacts, Need, need_of
 from core.plans.program import Program
@@ -29,7 +29,7 @@ from web.clients.signals import record_changed
 from web.clinic import clock
 from web.library.queries import catalogue_of
 from web.practice.models import HomeSession, SetAside
-from web.practice.queries import practice_of, strokes_of
+from web.practice.queries import done_since, practice_of
 from web.programs.gates import occasion_with
 from web.programs.queries import last_climb, prescribed_stretches, versions_of
 from web.review.advice import advice_for
@@ -47,7 +47,7 @@ def refresh_row(sender, client_id, **kwargs) -> None:
     client = Client.objects.select_related("clinic").get(pk=client_id)
     today = clock.local_date(clock.now(), client.time_zone)
     versions = versions_of(client)
-    recent = strokes_of(client_id, since=today - timedelta(days=KEPT_DAYS))
+    recent = done_since(client_id, since=today - timedelta(days=KEPT_DAYS))
     stop = (
         HomeSession.objects.filter(client_id=client_id, stop_cleared_at=None)
         .exclude(stop_sign="")
@@ -79,11 +79,11 @@ def refresh_row(sender, client_id, **kwargs) -> None:
             "set_aside": SetAside.objects.filter(client_id=client_id, looked_at=None).count(),
             "has_baseline": baseline is not None,
             "active_since": versions[0].active_from if versions else None,
-            "last_session": max((day for day, _stroke in recent), default=None),
+            "last_session": max((one.day for one in recent), default=None),
             "last_gain": last_climb(versions),
             "ready_to_climb": advice.climb,
             "stretches": [_stretch_data(stretch) for stretch in stretches],
-            "recent": [[day.isoformat(), stroke.value] for day, stroke in recent],
+            "recent": [[one.day.isoformat(), one.stroke.value, one.routine] for one in recent],
             "screening": None
             if screening is None or row is None
             else {
@@ -110,15 +110,19 @@ def hold_grade(program: Program) -> Grade | None:
     return step.grade if step and step.grade and step.grade.growth is Growth.SECONDS else None
 
 
-def recent_strokes(row: CaseloadRow) -> list[tuple[date, Stroke]]:
-    return [(date.fromisoformat(day), Stroke(stroke)) for day, stroke in row.recent]
+def recent_done(row: CaseloadRow) -> list[Done]:
+    """The home sessions of the last 60 days, from the row alone."""
+    return [
+        Done(date.fromisoformat(day), Stroke(stroke), routine)
+        for day, stroke, routine in row.recent
+    ]
 
 
 def days_of(row: CaseloadRow, *, today: date, back: int) -> tuple[TideDay, ...]:
     """The tide days of the last `back` days from a row alone."""
     return tide_days(
         [_stretch(data) for data in row.stretches],
-        recent_strokes(row),
+        recent_done(row),
         first=today - timedelta(days=back - 1),
         last=today,
         today=today,
@@ -169,12 +173,15 @@ def _stretch_data(stretch: Prescribed) -> list:
         stretch.first.isoformat(),
         _iso(stretch.last),
         dose_data(stretch.dose),
+        stretch.routine,
     ]
 
 
 def _stretch(data: list) -> Prescribed:
-    first, last, dose = data
-    return Prescribed(first=date.fromisoformat(first), last=_date(last), dose=dose_of(dose))
+    first, last, dose, routine = data
+    return Prescribed(
+        routine=routine, first=date.fromisoformat(first), last=_date(last), dose=dose_of(dose)
+    )
 
 
 def _iso(day: date | None) -> str | None:

@@ -1,5 +1,6 @@
 """What Rounds and the Client page read."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from functools import partial
@@ -9,10 +10,12 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy, ngettext
 
 from core.dose.calendar import AfterAway, after_away
-from core.dose.tide import kept_of
+from core.dose.tide import Kept, TideDay, kept_of
 from core.grading.climb import ClimbAdvice
 from core.grading.need import Need
 from core.plans.program import Program
+from core.plans.routine import Routine
+from core.plans.routine_words import routine_name
 from core.plans.step import Step
 from core.safety.conditions import known_conditions, reminders
 from core.safety.screening import Screening
@@ -29,7 +32,7 @@ from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
 from web.review.advice import advice_for, eased_names
-from web.review.caseload import days_of, hold_grade, need_from, recent_strokes
+from web.review.caseload import days_of, hold_grade, need_from, recent_done
 from web.review.models import CaseloadRow
 
 STOP_WORDS = {
@@ -124,13 +127,23 @@ def reason(need: Need, row: CaseloadRow, kept, since: int | None) -> str:
 
 
 @dataclass(frozen=True)
+class RoutineKept:
+    """A routine with what was kept of it in 28 days."""
+
+    routine: Routine
+    name: str
+    kept: Kept
+    tide: SafeString
+
+
+@dataclass(frozen=True)
 class ClientPage:
     """Everything of the Client page about practice."""
 
     program: Program | None
     version: ProgramVersion | None
     bed: SafeString | None
-    tide: SafeString | None
+    routines: list["RoutineKept"]
     kept: object
     advice: ClimbAdvice
     eased: list[str]
@@ -164,30 +177,35 @@ def client_page(
         client,
         practice,
         versions,
-        recent_strokes(row),
+        recent_done(row),
         today,
         screening=screening,
         baseline=baseline,
         stop_open=bool(row.stop_sign),
     )
     days = days_of(row, today=today, back=28)
-    kept = kept_of(days)
-    label = _("%(kept)s of %(prescribed)s home sessions kept in 28 days") % {
-        "kept": kept.kept,
-        "prescribed": kept.prescribed,
-    }
     return ClientPage(
         program=program,
         version=versions[-1] if versions else None,
         bed=bed_of(program, attempts=attempts, versions=versions) if program else None,
-        tide=tide_table(days, label=label) if program else None,
-        kept=kept,
+        routines=[_routine_kept(one, days) for one in program.routines] if program else [],
+        kept=kept_of(days),
         advice=advice,
         eased=eased_names(program, advice),
         last=last,
         attempts=attempts,
         strain=practice.strain.get(last.pk) if last else None,
     )
+
+
+def _routine_kept(routine: Routine, days: Sequence[TideDay]) -> RoutineKept:
+    own = [day.of(routine.key) for day in days]
+    kept = kept_of(own)
+    label = _("%(kept)s of %(prescribed)s home sessions kept in 28 days") % {
+        "kept": kept.kept,
+        "prescribed": kept.prescribed,
+    }
+    return RoutineKept(routine, routine_name(routine), kept, tide_table(own, label=label))
 
 
 def _number(attempt: Attempt, step: Step | None) -> str:

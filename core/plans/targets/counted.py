@@ -1,11 +1,12 @@
 """Done a number of times."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import Annotated, ClassVar, Literal
+from dataclasses import dataclass, replace
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
+from core.catalogue.words import Growth
 from core.notes.note import Note
 from core.plans.targets.common import Asked, Asks, Tempo, checked
 
@@ -51,3 +52,16 @@ class Counted(Asks):
         near = f" near {self.note}" if self.note else ""
         beat = f", {self.tempo_bpm:g} beats/min" if self.tempo_bpm else ""
         return f"{self.count} {self.unit}{near}{beat}"
+
+    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+        if growth is Growth.TEMPO:
+            return replace(self, tempo_bpm=value, because=because)
+        if growth is Growth.COUNT:
+            return replace(self, count=int(value), because=because)
+        return None
+
+    def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
+        count = int(self.count - less_s / self.seconds_each)
+        if rungs_are_targets or count < _FEWEST:
+            return None
+        return replace(self, count=count)

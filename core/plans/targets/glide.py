@@ -1,8 +1,8 @@
 """A slide from note to note."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import ClassVar, Literal
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal, Self
 
 from core.errors import PlanError
 from core.notes.note import Note
@@ -45,3 +45,9 @@ class GlidePath(Asks):
         more = " and back" if self.back else ""
         more += f", {self.times} rises in one breath" if self.times > 1 else ""
         return f"“{sound}” {self.start}→{self.end}{more}, {self.seconds:g} s"
+
+    def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
+        return (self.seconds,)
+
+    def lasting(self, seconds: float, because: str) -> Self | None:
+        return replace(self, seconds=seconds, because=because)

@@ -1,10 +1,11 @@
 """Done for some time by the clock."""
 
-from dataclasses import dataclass
-from typing import Annotated, ClassVar, Literal
+from dataclasses import dataclass, replace
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
+from core.catalogue.words import Growth
 from core.plans.targets.common import Asked, Asks, checked
 
 _SHORTEST_S = 15.0
@@ -39,3 +40,17 @@ class Timed(Asks):
 
     def said(self, sound: str) -> str:
         return f"{self.seconds_a_side:g} s{' a side' if self.sides > 1 else ''}"
+
+    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+        if growth is not Growth.SECONDS:
+            return None
+        return replace(self, seconds_a_side=value, because=because)
+
+    def lasting(self, seconds: float, because: str) -> Self | None:
+        return replace(self, seconds_a_side=seconds / self.sides, because=because)
+
+    def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
+        seconds = float(int(self.seconds_a_side - less_s / self.sides))
+        if graded or seconds < _SHORTEST_S:
+            return None
+        return replace(self, seconds_a_side=seconds)

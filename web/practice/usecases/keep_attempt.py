@@ -199,6 +199,6 @@ def _step(program: Program, offer: Offer) -> Step:
 
 
 def _found(program: Program, step_id: str) -> Step:
-    if program.short_day is not None and program.short_day.step_id == step_id:
-        return program.short_day
-    return program.step(step_id)
+    short_days = (routine.short_day for routine in program.routines)
+    found = (one for one in short_days if one is not None and one.step_id == step_id)
+    return next(found, None) or program.step(step_id)

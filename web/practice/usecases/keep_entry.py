@@ -117,7 +117,7 @@ def _end(session: HomeSession, said: Said, now) -> None:
 def outcome_of(session: HomeSession) -> str:
     """Kept from 80 % of the attempts asked for, otherwise the short version."""
     program = on_day(session.version.program, session.practice_day)
-    now = practicable(session.client, program, but=session)
+    now = practicable(session.client, program, but=session).of(session.routine)
     asked = sum(step.attempts for step in now.steps)
     own = Attempt.objects.filter(~Q(state=State.INTERRUPTED), home_session=session)
     done = own.exclude(step_id=USUAL_TALK).count()

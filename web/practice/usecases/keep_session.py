@@ -40,6 +40,7 @@ def keep_session(
     client: Client,
     version: ProgramVersion,
     *,
+    routine: str | None = None,
     access: ClientAccess | None,
     started_at: datetime,
     attempts: Sequence[WholeAttempt],
@@ -48,11 +49,13 @@ def keep_session(
     input_name: str,
     measured_by: str,
 ) -> HomeSession:
-    """Keep a finished or stopped home session with all its attempts."""
+    """Keep a finished or stopped home session of a routine (None = the first) with all its
+    attempts."""
     session = HomeSession.objects.create(
         clinic_id=client.clinic_id,
         client=client,
         version=version,
+        routine=routine or version.program.routines[0].key,
         access=access,
         started_at=started_at,
         practice_day=local_date(started_at, client.time_zone),

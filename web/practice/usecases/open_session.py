@@ -5,6 +5,8 @@ from datetime import date
 from django.db import transaction
 from django.utils.translation import gettext as _
 
+from core.errors import PlanError
+from core.plans.routine import Routine
 from core.safety.conditions import known_conditions, limits_a_day
 from web.clients.models import Client, ClientAccess
 from web.clients.queries import standing_screening
@@ -13,18 +15,20 @@ from web.clinic.clock import local_date
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.tickets import Ticket
 from web.practice.models import HomeSession
-from web.practice.queries import practicable
+from web.practice.queries import PracticableRoutine, done_today, next_due, practicable
 from web.practice.resting import resting_words
 from web.programs.gates import running_gate
 from web.programs.models import ProgramVersion
-from web.programs.queries import active_version
+from web.programs.queries import active_version, asked_today
 
 
 @transaction.atomic
 def open_session(
-    access: ClientAccess, *, session_id, now, short_day: bool = False
+    access: ClientAccess, *, session_id, now, routine: str | None = None, short_day: bool = False
 ) -> tuple[HomeSession, Ticket]:
-    """Open the home session with the page's own id; again with the same id gives the same one."""
+    """Open a home session of a routine with the page's own id; again with the same id gives the same
+    one. routine None: the page did not name one; on a bad day the one that has a version for it,
+    else the next one due, else the first."""
     client = access.client
     version = active_version(client.pk)
     if version is None:
@@ -32,17 +36,18 @@ def open_session(
     today = local_date(now, client.time_zone)
     if (words := resting_words(running_gate(client, version, today), client.clinic)) is not None:
         raise UsecaseRefused(words)
-    can = practicable(client, version.program)
-    if not can.steps or (short_day and version.program.short_day in can.resting):
+    can = _wanted(client, version, routine, today, short_day=short_day)
+    if not can.steps or (short_day and can.routine.short_day and not can.short_day):
         words = _("Your program rests until your clinic has spoken with you. Please call.")
         raise UsecaseRefused(words)
-    _refuse_on_top(client, version, session_id, today)
+    _refuse_on_top(client, can.routine, session_id, today)
     session, made = HomeSession.objects.get_or_create(
         pk=session_id,
         defaults={
             "clinic_id": client.clinic_id,
             "client": client,
             "version": version,
+            "routine": can.routine.key,
             "access": access,
             "started_at": now,
             "practice_day": today,
@@ -63,11 +68,27 @@ def open_session(
     return session, ticket
 
 
-def _refuse_on_top(client: Client, version: ProgramVersion, session_id, today: date) -> None:
+def _wanted(
+    client: Client, version: ProgramVersion, routine: str | None, today: date, *, short_day: bool
+) -> PracticableRoutine:
+    can = practicable(client, version.program)
+    short = [one for one in can.routines if one.routine.short_day is not None]
+    if routine is None and short_day and short:
+        return short[0]
+    if routine is None:
+        return next_due(can, asked_today([version], today), done_today(client, today))
+    try:
+        return can.of(routine)
+    except PlanError as error:
+        words = _("Your program has changed. Open Today and start from there.")
+        raise UsecaseRefused(words) from error
+
+
+def _refuse_on_top(client: Client, routine: Routine, session_id, today: date) -> None:
     """Where a condition limits the minutes of a day, no home session comes on top of those asked."""
     screening = standing_screening(client, today)
     if screening is None or not limits_a_day(known_conditions(screening, today)):
         return
-    others = HomeSession.objects.filter(client=client, practice_day=today).exclude(pk=session_id)
-    if others.count() >= version.program.dose.sessions_a_day:
+    others = HomeSession.objects.filter(client=client, practice_day=today, routine=routine.key)
+    if others.exclude(pk=session_id).count() >= routine.dose.sessions_a_day:
         raise UsecaseRefused(_("That is enough for today. Rest your voice."))

@@ -2,6 +2,8 @@
 
 from django import template
 
+from core.plans.dosing import When
+from core.plans.routine_words import WHEN_WORDS
 from core.plans.step import Step
 from core.plans.step_words import asks_words, whys_of
 
@@ -20,6 +22,12 @@ def set_by_hand(step) -> bool:
 @register.filter
 def asks(step: Step) -> str:
     return asks_words(step)
+
+
+@register.filter
+def when(code: When) -> str:
+    """A time of day in the clinician's words."""
+    return WHEN_WORDS[code]
 
 
 @register.filter

@@ -40,5 +40,6 @@ class Command(BaseCommand):
             session, _ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
         except UsecaseRefused:
             return None
-        steps = practicable(access.client, session.version.program, but=session).steps
+        can = practicable(access.client, session.version.program, but=session)
+        steps = can.of(session.routine).steps
         return next((s.step_id for s in steps if s.holds and s.kind == "hold"), None)

@@ -29,8 +29,9 @@ export async function putBundle(bundle) {
   await (await ready).put("bundles", bundle);
 }
 
-export async function latestBundle(link) {
-  const own = (await (await ready).getAll("bundles")).filter((bundle) => bundle.link === link);
+export async function latestBundle(link, routine) {
+  const kept = (await (await ready).getAll("bundles")).filter((bundle) => bundle.link === link);
+  const own = kept.filter((bundle) => !routine || bundle.routine === routine);
   return own.sort((a, b) => a.server_time.localeCompare(b.server_time)).at(-1);
 }
 

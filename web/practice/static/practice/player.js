@@ -50,7 +50,7 @@ async function open() {
     const answer = await fetch(page.dataset.open, {
       method: "POST",
       headers: { "X-CSRFToken": csrf, "Content-Type": "application/json", Accept: "application/json" },
-      body: JSON.stringify({ session_id: sessionId, short_day: at("short-day")?.checked ?? false }),
+      body: JSON.stringify({ session_id: sessionId, routine: page.dataset.routine, short_day: at("short-day")?.checked ?? false }),
     });
     const data = await answer.json();
     if (!answer.ok) return trouble(data.error.message);
@@ -58,7 +58,7 @@ async function open() {
     await store.putBundle({ ...data, link: page.dataset.link });
   } catch (error) {
     if (!(error instanceof TypeError || error instanceof SyntaxError)) throw error;
-    const kept = await store.latestBundle(page.dataset.link);
+    const kept = await store.latestBundle(page.dataset.link, page.dataset.routine);
     // A page opened without the server has no steady time of the server: times are estimated.
     if (kept) state.bundle = { ...kept, receivedAt: null };
     else return trouble(gettext("The clinic's server cannot be reached. Nothing is lost. Try again in a minute."));

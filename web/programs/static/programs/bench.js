@@ -82,7 +82,7 @@ bench?.addEventListener("change", (event) => {
     const dose = Object.fromEntries(
       [...field.closest("[data-dose]").querySelectorAll("input")].map((one) => [one.name, Number(one.value)]),
     );
-    edit({ edit: "dose", ...dose });
+    edit({ edit: "dose", routine: field.closest("[data-dose]").dataset.dose, ...dose });
   } else edit({ edit: field.dataset.edit, step_id: field.dataset.step, value: Number(field.value) });
 });
 
