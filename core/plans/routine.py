@@ -1,6 +1,7 @@
 """A routine: steps that are done in one sitting, with a dose of their own."""
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -14,15 +15,16 @@ _KEY = re.compile(r"[a-z][a-z_]{0,29}(_[2-9])?")
 
 
 class RoutineKind(StrEnum):
-    """What a routine is for; the words stand where it is shown.
+    """What a routine is for, in the order of a day; the words stand where it is shown.
 
     practice: whatever has no other name, and the only routine of programs of formats 1 and 2.
     """
 
-    PRACTICE = "practice"
+    WARM_UP = "warm_up"
     RELEASE = "release"
     BREATH = "breath"
     SEMI_OCCLUDED = "semi_occluded"
+    PRACTICE = "practice"
     LADDER = "ladder"
     LOUDNESS = "loudness"
     RANGE = "range"
@@ -31,8 +33,15 @@ class RoutineKind(StrEnum):
     CLEAR_SPEECH = "clear_speech"
     CARRY_OVER = "carry_over"
     RESET = "reset"
-    WARM_UP = "warm_up"
     COOL_DOWN = "cool_down"
+
+
+_IN_A_DAY = tuple(RoutineKind)
+
+
+def in_day_order(routines: Iterable["Routine"]) -> list["Routine"]:
+    """Routines in the order in which a day asks for them."""
+    return sorted(routines, key=lambda one: _IN_A_DAY.index(one.kind))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -70,8 +70,9 @@ class School:
                 raise PlanError(
                     "option_unknown", which=choice.words, came=came, known=sorted(choice.options)
                 )
-        if (came := answered.get("dose")) is not None and came not in self.doses:
-            raise PlanError("option_unknown", which="dose", came=came, known=sorted(self.doses))
+        dose = answered.get("dose")
+        if dose is not None and dose not in self.doses:
+            raise PlanError("option_unknown", which="dose", came=dose, known=sorted(self.doses))
         return answered
 
     def specs(self, options: Mapping[str, str]) -> tuple[StepSpec, ...]:

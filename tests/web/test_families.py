@@ -19,8 +19,8 @@ from tests.web.test_library import adapted
 from tests.web.test_uploads import put_json, put_sound, say
 from web.clients.usecases.link import make_link
 from web.library.usecases import set_hidden
+from web.practice.due import bundle_of
 from web.practice.models import Attempt, HomeSession
-from web.practice.queries import bundle_of
 from web.practice.step_words import cue_words, step_data
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion, TriedTask

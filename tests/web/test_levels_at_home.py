@@ -19,9 +19,9 @@ from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.ends import Permit
 from web.measuring.words import attempt_words
+from web.practice.due import bundle_of
 from web.practice.levels import conversations, level_references
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, LevelReset
-from web.practice.queries import bundle_of
 from web.practice.usecases.clear import clear_stop_signs
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
@@ -44,7 +44,8 @@ def loud(person, clinician):
 @pytest.fixture
 def sitting(person, clinician, loud):
     access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
-    session, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
+    given = {"session_id": uuid.uuid4(), "now": NOW, "routine": "loudness"}
+    session, ticket = open_session(access, **given)
     return loud, session, ticket
 
 

@@ -42,7 +42,8 @@ class Practice:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sitting:
-    """One home session before it is performed; last: the newest, whose contours are kept."""
+    """One home session before it is performed; last: the newest of its routine, whose contours
+    are kept."""
 
     at: datetime
     played: PlayedSession
@@ -98,7 +99,8 @@ def _sittings(
             Sitting(at=at, played=played, version=version, routine=key, planned=planned)
         )
         talk = None if strong else talk
-    return [*sittings[:-1], *(replace(sitting, last=True) for sitting in sittings[-1:])]
+    newest = {sitting.routine: sitting.at for sitting in sittings}
+    return [replace(one, last=newest[one.routine] == one.at) for one in sittings]
 
 
 def _played(practice: Practice, version: ProgramVersion) -> list[tuple[str, PlayedSession]]:

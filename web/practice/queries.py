@@ -1,34 +1,24 @@
 """What pages and rules read of home practice."""
 
 import itertools
-from collections import Counter
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
 from statistics import mean
-from typing import Any
 
-from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery
-from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
+from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery, Window
+from django.db.models.functions import RowNumber
 
-from core.catalogue.touches import Touch
-from core.dose.minutes import length_of
-from core.dose.taper import on_day
 from core.dose.tide import Done, Stroke
-from core.errors import PlanError
 from core.grading.climb import HoldFigures, SessionFigures, session_figures
 from core.grading.strain import StrainSaid
 from core.plans.program import Program
-from core.plans.routine import Routine
 from core.plans.step import Step
 from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD, STRAIN_DAYS
-from core.safety.program_gate import touches_of
-from core.safety.stop import OpenSign, StopSign, rests, withheld
 from web.clients.models import Client
 from web.library.queries import catalogue_of
-from web.practice.levels import conversations, device_of, level_references
+from web.practice.levels import device_of, level_references
 from web.practice.models import (
     USUAL_TALK,
     Attempt,
@@ -38,9 +28,6 @@ from web.practice.models import (
     Outcome,
     State,
 )
-from web.practice.routine_words import routine_words, when_words
-from web.practice.step_words import step_data, usual_talk_data
-from web.practice.target_words import step_words
 from web.programs.models import ProgramVersion
 
 STROKES = {
@@ -64,10 +51,13 @@ def done_since(client_id, *, since: date) -> list[Done]:
 
 
 def recent_held(client_id) -> tuple[list[HomeSession], list[Attempt]]:
-    """The last home sessions in which something was held, newest first, and their attempts."""
+    """The last home sessions of each routine in which something was held, newest first, and their
+    attempts."""
     own = Count("attempts", filter=~Q(attempts__step_id=USUAL_TALK))
-    rows = HomeSession.objects.filter(client_id=client_id).annotate(held=own)
-    attempts = attempts_in(rows.filter(held__gt=0).order_by("-started_at")[:LOOKED_BACK])
+    held = HomeSession.objects.filter(client_id=client_id).annotate(held=own).filter(held__gt=0)
+    place = Window(RowNumber(), partition_by=F("routine"), order_by=F("started_at").desc())
+    newest = held.annotate(place=place).filter(place__lte=LOOKED_BACK)
+    attempts = attempts_in(HomeSession.objects.filter(pk__in=newest.values("pk")))
     sessions = {attempt.home_session_id: attempt.home_session for attempt in attempts}
     return sorted(sessions.values(), key=lambda one: one.started_at, reverse=True), attempts
 
@@ -194,71 +184,6 @@ def strains_said(
     ]
 
 
-def open_signs(client_id, *, but: HomeSession | None = None) -> list[OpenSign]:
-    """The stop signs nobody has cleared, each with the step it came with."""
-    rows = HomeSession.objects.filter(client_id=client_id, stop_cleared_at=None)
-    rows = rows.exclude(stop_sign="").prefetch_related("entries")
-    found = []
-    for row in rows:
-        if but is not None and row.pk == but.pk:
-            continue
-        said = [e.step_id for e in row.entries.all() if e.kind == "stop"]
-        step_id = str(said[-1]) if said and said[-1] else None
-        found.append(OpenSign(StopSign(row.stop_sign), step_id))
-    return found
-
-
-@dataclass(frozen=True)
-class PracticableRoutine:
-    """What of a routine does not rest now: its steps, and the one for a bad day."""
-
-    routine: Routine
-    steps: tuple[Step, ...]
-    short_day: Step | None
-
-
-@dataclass(frozen=True)
-class Practicable:
-    """What a client may do now: every routine, what rests after a stop sign, what no line and no
-    prompt may ask for."""
-
-    routines: tuple[PracticableRoutine, ...]
-    resting: tuple[Step, ...]
-    withheld: frozenset[Touch]
-
-    def of(self, key: str) -> PracticableRoutine:
-        """The routine of that key; PlanError("routine_unknown")."""
-        for one in self.routines:
-            if one.routine.key == key:
-                return one
-        raise PlanError("routine_unknown", came=key, known=[o.routine.key for o in self.routines])
-
-
-def practicable(client: Client, program: Program, *, but: HomeSession | None = None) -> Practicable:
-    """What a client may do of a program now; `but`: the home session whose own sign is left out."""
-    signs = open_signs(client.pk, but=but)
-    tasks = catalogue_of(client.clinic)
-    known = {step.step_id for step in program.all_steps}
-    held = [one if one.step_id in known else replace(one, step_id=None) for one in signs]
-
-    def touched(step: Step) -> frozenset[Touch]:
-        return touches_of(step, tasks)
-
-    resting = tuple(step for step in program.all_steps if rests(step, held, touched))
-    return Practicable(
-        routines=tuple(
-            PracticableRoutine(
-                routine=one,
-                steps=tuple(step for step in one.steps if step not in resting),
-                short_day=None if one.short_day in resting else one.short_day,
-            )
-            for one in program.routines
-        ),
-        resting=resting,
-        withheld=withheld(signs),
-    )
-
-
 def figures_of(attempt: Attempt, references: dict[str, float]) -> HoldFigures:
     """One attempt as the rules see it; levels only against the same device."""
     measured = attempt.measurement
@@ -312,97 +237,3 @@ def _calm(figures: HoldFigures, *, strong: bool) -> bool:
         and steady <= HOLD_PITCH_SD.number
         and (over is None or over <= HOLD_LEVEL_OVER_PROBE.number)
     )
-
-
-def done_today(client: Client, today: date) -> Counter[str]:
-    """Home sessions kept, shortened or stopped on that local date, by the key of the routine."""
-    done = [Outcome.KEPT, Outcome.SHORT, Outcome.STOPPED]
-    rows = HomeSession.objects.filter(client=client, practice_day=today, outcome__in=done)
-    return Counter(rows.values_list("routine", flat=True))
-
-
-def next_due(
-    can: Practicable, asked: Mapping[str, int], done: Mapping[str, int]
-) -> PracticableRoutine:
-    """The first routine that is still due today, else the first of which something can be done."""
-
-    def due(one: PracticableRoutine) -> bool:
-        return asked.get(one.routine.key, 0) > done.get(one.routine.key, 0)
-
-    able = [one for one in can.routines if one.steps] or list(can.routines)
-    return next(filter(due, able), able[0])
-
-
-@dataclass(frozen=True)
-class RoutineToday:
-    """A routine as Today shows it: how often it is asked for and done today, its minutes, its steps
-    in the client's words."""
-
-    key: str
-    name: str
-    when: str
-    asked: int
-    done: int
-    minutes: float
-    steps: list[tuple[Step, str]]
-    short_day: tuple[Step, str] | None
-
-    @property
-    def left(self) -> int:
-        return max(self.asked - self.done, 0)
-
-    @property
-    def length(self) -> str:
-        """How long it takes, in words."""
-        whole = round(self.minutes)
-        if not whole:
-            return _("under a minute")
-        return ngettext("about %(count)s minute", "about %(count)s minutes", whole) % {
-            "count": whole
-        }
-
-    @property
-    def turn(self) -> int:
-        """Which of today's the next one is, from 1."""
-        return self.done + 1
-
-
-def due_today(
-    can: Practicable, asked: Mapping[str, int], done: Mapping[str, int]
-) -> list[RoutineToday]:
-    """Every routine, those that are still due first."""
-    found = [
-        RoutineToday(
-            key=one.routine.key,
-            name=routine_words(one.routine),
-            when=when_words(one.routine),
-            asked=asked.get(one.routine.key, 0),
-            done=done.get(one.routine.key, 0),
-            minutes=length_of(one.steps).minutes,
-            steps=[(step, step_words(step)) for step in one.steps],
-            short_day=(one.short_day, step_words(one.short_day)) if one.short_day else None,
-        )
-        for one in can.routines
-    ]
-    return sorted(found, key=lambda one: not one.left)
-
-
-def bundle_of(
-    session: HomeSession, version: ProgramVersion, *, short_day: bool = False
-) -> dict[str, Any]:
-    """Everything the player needs for one home session, in plain data, without the steps that rest;
-    on a bad day only the step that stands for the whole, where the routine has one. Before strong
-    work each device first takes usual talk: `usual_talk`, unless it is in `known_talk`."""
-    program = on_day(version.program, session.practice_day)
-    now = practicable(session.client, program, but=session).of(session.routine)
-    steps = (now.short_day,) if short_day and now.short_day else now.steps
-    strong = any(step.level for step in steps)
-    return {
-        "session_id": str(session.pk),
-        "routine": session.routine,
-        "steps": [step_data(step, program.a4_hz) for step in steps],
-        "a4_hz": program.a4_hz,
-        "known_devices": sorted(level_references(session.client_id)),
-        "usual_talk": usual_talk_data() if strong else None,
-        "known_talk": sorted(conversations(session.client_id)) if strong else [],
-    }

@@ -10,7 +10,7 @@ _ROUTINES: dict[RoutineKind, Promise] = {
     RoutineKind.PRACTICE: _("Home practice"),
     RoutineKind.RELEASE: _("Loosening"),
     RoutineKind.BREATH: _("Breathing"),
-    RoutineKind.SEMI_OCCLUDED: _("Straws, trills and hums"),
+    RoutineKind.SEMI_OCCLUDED: _("Straws and hums"),
     RoutineKind.LADDER: _("Held notes"),
     RoutineKind.LOUDNESS: _("Strong voice"),
     RoutineKind.RANGE: _("High and low"),

@@ -23,7 +23,7 @@ from web.design.drawings.own_reeds import OwnReed, own_reeds
 from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import STATUS, refusal
-from web.practice import queries
+from web.practice import due, queries
 from web.practice.door import close_door, for_client, open_door
 from web.practice.levels import level_references
 from web.practice.models import HomeSession, Outcome
@@ -70,11 +70,9 @@ def today(request, access: ClientAccess):
     context = _context(access) | {"here": "today"}
     if version is not None:
         program = on_day(version.program, day)
-        can = queries.practicable(client, program)
+        can = due.practicable(client, program)
         allowed = allowed_touches(client, day) - can.withheld
-        routines = queries.due_today(
-            can, asked_today(versions, day), queries.done_today(client, day)
-        )
+        routines = due.due_today(can, asked_today(versions, day), due.done_today(client, day))
         context |= {
             "program": program,
             "routines": routines,
@@ -98,12 +96,12 @@ def practice(request, access: ClientAccess):
     client = access.client
     context = _context(access) | {"simulated_voice": settings.OFFER_SIMULATED_VOICE}
     if (version := active_version(client.pk)) is not None:
-        can = queries.practicable(client, version.program)
+        can = due.practicable(client, version.program)
         allowed = allowed_touches(client, _today(client)) - can.withheld
         day, key = _today(client), request.GET.get("routine")
         named = next((one for one in can.routines if one.routine.key == key), None)
-        wanted = named or queries.next_due(
-            can, asked_today([version], day), queries.done_today(client, day)
+        wanted = named or due.next_due(
+            can, asked_today([version], day), due.done_today(client, day)
         )
         context |= {
             "may_sip": Touch.SIP in allowed,
@@ -132,7 +130,7 @@ def open_home_session(request, access: ClientAccess):
         return refusal(400, "unreadable", _("Reload the page."))
     except UsecaseRefused as refused:
         return refusal(409, "not_open", refused.words)
-    bundle = queries.bundle_of(session, session.version, short_day=short_day)
+    bundle = due.bundle_of(session, session.version, short_day=short_day)
     return JsonResponse(bundle | {"ticket": ticket.signed(), "server_time": now.isoformat()})
 
 

@@ -27,7 +27,7 @@ from web.design.drawings.tide_table import tide_strip, tide_table
 from web.measuring.shown import in_short
 from web.practice.levels import conversations, level_references
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, LevelReset
-from web.practice.queries import practice_of
+from web.practice.queries import Practice, practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
@@ -137,6 +137,16 @@ class RoutineKept:
 
 
 @dataclass(frozen=True)
+class LastSession:
+    """The newest home session of a routine with its attempts and its mean throat strain, 0–10."""
+
+    session: HomeSession
+    name: str
+    attempts: list[Attempt]
+    strain: float | None
+
+
+@dataclass(frozen=True)
 class ClientPage:
     """Everything of the Client page about practice."""
 
@@ -147,9 +157,7 @@ class ClientPage:
     kept: object
     advice: ClimbAdvice
     eased: list[str]
-    last: HomeSession | None
-    attempts: list[Attempt]
-    strain: float | None
+    lasts: list["LastSession"]
 
 
 def client_page(
@@ -164,15 +172,7 @@ def client_page(
     versions = versions_of(client)
     program = versions[-1].program if versions else None
     practice = practice_of(client.pk, today, versions)
-    last = practice.sessions[0] if practice.sessions else None
-    attempts = [a for a in practice.attempts if last and a.home_session_id == last.pk]
-    had = next((one for one in versions if last and one.pk == last.version_id), None)
-    names = step_names(had.program) if had else {}
-    steps = {step.step_id: step for step in had.program.all_steps} if had else {}
-    for attempt in attempts:
-        attempt.step_name = names.get(str(attempt.step_id), "")
-        attempt.number = _number(attempt, steps.get(str(attempt.step_id)))
-        attempt.in_short = in_short(attempt.measurement, a4_hz=client.clinic.a4_hz)
+    lasts = _last_sessions(practice, versions, client.clinic.a4_hz)
     advice = advice_for(
         client,
         practice,
@@ -184,18 +184,40 @@ def client_page(
         stop_open=bool(row.stop_sign),
     )
     days = days_of(row, today=today, back=28)
+    held = [attempt for one in lasts for attempt in one.attempts]
     return ClientPage(
         program=program,
         version=versions[-1] if versions else None,
-        bed=bed_of(program, attempts=attempts, versions=versions) if program else None,
+        bed=bed_of(program, attempts=held, versions=versions) if program else None,
         routines=[_routine_kept(one, days) for one in program.routines] if program else [],
         kept=kept_of(days),
         advice=advice,
         eased=eased_names(program, advice),
-        last=last,
-        attempts=attempts,
-        strain=practice.strain.get(last.pk) if last else None,
+        lasts=lasts,
     )
+
+
+def _last_sessions(
+    practice: Practice, versions: Sequence[ProgramVersion], a4_hz: float
+) -> list[LastSession]:
+    """The newest home session of each routine, newest first."""
+    by_id = {version.pk: version.program for version in versions}
+    newest: dict[str, HomeSession] = {}
+    for session in practice.sessions:
+        newest.setdefault(session.routine, session)
+    found = []
+    for session in newest.values():
+        program = by_id[session.version_id]
+        names, steps = step_names(program), {one.step_id: one for one in program.all_steps}
+        attempts = [a for a in practice.attempts if a.home_session_id == session.pk]
+        for attempt in attempts:
+            attempt.step_name = names.get(str(attempt.step_id), "")
+            attempt.number = _number(attempt, steps.get(str(attempt.step_id)))
+            attempt.in_short = in_short(attempt.measurement, a4_hz=a4_hz)
+        name = routine_name(program.routine(session.routine)) if len(newest) > 1 else ""
+        strain = practice.strain.get(session.pk)
+        found.append(LastSession(session, name, attempts, strain))
+    return found
 
 
 def _routine_kept(routine: Routine, days: Sequence[TideDay]) -> RoutineKept:

@@ -9,6 +9,7 @@ from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
 
 _BAR_W, _BAR_H = 7, 16
 _DAY_W = 17.0
+_MOST_ROWS = 4
 
 
 def tide_strip(days: Sequence[TideDay], *, label: str) -> SafeString:
@@ -45,7 +46,8 @@ def _day(svg: Svg, day: TideDay, x: float, ground: float, *, small: bool) -> Non
     words = ", ".join(stroke.value for stroke in day.strokes) or "nothing prescribed"
     svg.title(f"{day.day:%a %-d %b}: {words}")
     count = len(day.strokes)
-    rows = max(2, -(-count // 2))
+    asked = sum(stroke is not Stroke.ADDED for stroke in day.strokes)
+    rows = max(2, asked if asked <= _MOST_ROWS else -(-asked // 2))
     pitch = 38.0 / rows
     beside = min(11.0, 44.0 / max(count, 1))
     for place, stroke in enumerate(day.strokes):

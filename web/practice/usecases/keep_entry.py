@@ -16,8 +16,8 @@ from web.clients.models import ClientAccess
 from web.clients.signals import record_changed
 from web.measuring.ends import Caught, Kept, Refused
 from web.measuring.tickets import Ticket
+from web.practice.due import practicable
 from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession, Outcome, State
-from web.practice.queries import practicable
 from web.practice.usecases.keep_attempt import session_of, set_aside
 
 SHARE_KEPT = 0.8

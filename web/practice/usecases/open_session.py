@@ -14,8 +14,8 @@ from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.tickets import Ticket
+from web.practice.due import PracticableRoutine, done_today, next_due, practicable
 from web.practice.models import HomeSession
-from web.practice.queries import PracticableRoutine, done_today, next_due, practicable
 from web.practice.resting import resting_words
 from web.programs.gates import running_gate
 from web.programs.models import ProgramVersion
