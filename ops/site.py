@@ -53,12 +53,14 @@ class Site:
         )
 
     def migrate(self) -> None:
-        """Bring the tables up to date; skipped when no migration or package changed since."""
+        """Bring the tables and what is worked out from them up to date; skipped when no migration or
+        package changed since."""
         stamp = self.cluster.folder / "migrated"
         digest = _digest_of_tables()
         if stamp.exists() and stamp.read_text() == digest:
             return
         self.manage("migrate", "--verbosity=0")
+        self.manage("rebuild_rows")
         stamp.write_text(digest)
 
     def load_demo(self, *, fresh: bool = False) -> str:

@@ -1,12 +1,14 @@
 """Home sessions, levels, climbing from the record, what client pages say."""
 
 import uuid
-from datetime import timedelta
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
+from django.core.management import call_command
 from django.urls import reverse
 
+from core.grading.need import Need
 from core.plans.climbing import on_rung
 from core.sound.figures import Contour, Figures, Quality, Verdict
 from tests.conftest import NOW, PIN, enrol
@@ -22,6 +24,7 @@ from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft
 from web.programs.usecases import activate, edit_draft
+from web.review.caseload import need_from
 from web.review.models import CaseloadRow
 
 pytestmark = pytest.mark.django_db
@@ -68,11 +71,48 @@ def session_on(client, version, day, *, seconds=7.0, strain=2, device="tablet", 
     )
 
 
-def ready(client):
+TODAY = NOW.date() + timedelta(days=1)  # the fixed day of the pages
+
+
+def ready(client, today=TODAY):
+    """Whether Rounds says so on that day, from the row alone."""
     from web.clients.signals import record_changed
 
     record_changed.send(None, client_id=client.pk)
-    return CaseloadRow.objects.get(client=client).ready_to_climb
+    row = CaseloadRow.objects.select_related("client__clinic").get(client=client)
+    return need_from(row, client, today) is Need.READY_TO_CLIMB
+
+
+def test_a_line_of_rounds_becomes_and_ceases_to_be_ready_by_the_calendar_alone(person, version):
+    practise(person, version, 11, 12, 13, 14)
+    assert ready(person)
+    row = CaseloadRow.objects.get(client=person)
+    # half of the practice of the 7 days before must be kept: on 18 June 8 of the 14 of 11–17 June
+    # are, on 19 June 6 of the 14 of 12–18 June
+    assert (row.ready_from, row.ready_until) == (TODAY, date(2026, 6, 18))
+    assert ready(person, date(2026, 6, 18))
+    assert not ready(person, date(2026, 6, 19))
+
+
+def test_the_last_home_session_is_remembered_however_long_ago(person, version):
+    session_on(person, version, 1)
+    CaseloadRow.objects.all().delete()
+    HomeSession.objects.update(practice_day=date(2026, 1, 3))
+    call_command("rebuild_rows")
+    row = CaseloadRow.objects.get(client=person)
+    assert row.last_session == date(2026, 1, 3)
+    assert row.recent == []
+
+
+def test_rebuilding_changes_nothing_that_was_right(person, version):
+    practise(person, version, 11, 12, 13, 14)
+    ready(person)
+    before = CaseloadRow.objects.values().get(client=person)
+    call_command("rebuild_rows")
+    assert CaseloadRow.objects.values().get(client=person) == before
+    CaseloadRow.objects.update(stretches=[], recent=[], last_session=None, has_baseline=False)
+    call_command("rebuild_rows")
+    assert CaseloadRow.objects.values().get(client=person) == before
 
 
 def practise(person, version, *days):

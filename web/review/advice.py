@@ -2,10 +2,12 @@
 
 from datetime import date, timedelta
 
+from core.catalogue.words import Growth
 from core.dose.tide import Done, kept_of, tide_days
 from core.grading.climb import ClimbAdvice, climb_advice
 from core.grading.strain import StrainView, strain_view
 from core.plans.program import Program
+from core.plans.step import Grade
 from core.safety.condition import Condition
 from core.safety.conditions import known_conditions
 from core.safety.screening import Screening
@@ -97,3 +99,9 @@ def _usual_with_tremor(
     if Condition.TREMOR not in known_conditions(screening, today):
         return None
     return view.probe_sd_semitones
+
+
+def hold_grade(program: Program) -> Grade | None:
+    """The grade of the held notes: what Rounds shows and the climb of rule D is about."""
+    step = program.main_step
+    return step.grade if step and step.grade and step.grade.growth is Growth.SECONDS else None

@@ -7,7 +7,10 @@ from web.clinic.records import ClinicRecord
 
 
 class CaseloadRow(ClinicRecord):
-    """Facts that do not depend on the day; what does is computed when read."""
+    """The facts of `web.review.facts`; none depends on the day, what does is computed when read.
+
+    ready_from, ready_until: the days on which the ladder may climb, if nothing is practised meanwhile.
+    """
 
     client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="caseload_row")
     stop_sign = models.CharField(max_length=16, blank=True)
@@ -17,7 +20,8 @@ class CaseloadRow(ClinicRecord):
     active_since = models.DateField(null=True)
     last_session = models.DateField(null=True)
     last_gain = models.DateField(null=True)
-    ready_to_climb = models.BooleanField(default=False)
+    ready_from = models.DateField(null=True)
+    ready_until = models.DateField(null=True)
     stretches = models.JSONField(default=list)
     recent = models.JSONField(default=list)
     screening = models.JSONField(null=True)

@@ -31,8 +31,8 @@ from web.practice.queries import Practice, practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
-from web.review.advice import advice_for, eased_names
-from web.review.caseload import days_of, hold_grade, need_from, recent_done
+from web.review.advice import advice_for, eased_names, hold_grade
+from web.review.caseload import days_of, need_from, recent_done
 from web.review.models import CaseloadRow
 
 STOP_WORDS = {

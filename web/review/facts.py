@@ -1,0 +1,165 @@
+"""What a line of Rounds is made of: one function a fact, each from the record of one client."""
+
+from collections.abc import Callable, Mapping
+from datetime import date, timedelta
+from functools import cached_property
+from typing import Any
+
+from django.db.models import Max, Q
+from pydantic import TypeAdapter
+
+from core.dose.tide import Done, Prescribed
+from core.formats.program_file import dose_data
+from core.plans.program import Program
+from core.plans.step import Grade
+from core.safety.circumstances import Living
+from core.safety.conditions import Doing
+from core.safety.program_gate import doings_of
+from core.safety.screening import Screening
+from web.clients.models import Baseline, Client, ClientAccess, StoredScreening
+from web.clients.queries import (
+    BaselineView,
+    latest_baseline,
+    latest_screening,
+    living_of,
+    standing_screening,
+)
+from web.library.queries import catalogue_of
+from web.practice.models import HomeSession, Outcome, SetAside
+from web.practice.queries import Practice, done_since, practice_of
+from web.programs.models import ProgramVersion
+from web.programs.queries import last_climb, prescribed_stretches, versions_of
+from web.review.advice import advice_for, hold_grade
+
+KEPT_DAYS = 60
+LOOKED_AHEAD_DAYS = 14
+SCREENING = TypeAdapter(Screening)
+LIVING = TypeAdapter(Living)
+DOES = TypeAdapter(tuple[Doing, ...])
+
+
+class Record:
+    """The record of one client as it stands on a day; each part is read once, when it is asked for."""
+
+    def __init__(self, client: Client, today: date) -> None:
+        self.client = client
+        self.today = today
+
+    @cached_property
+    def versions(self) -> list[ProgramVersion]:
+        return versions_of(self.client)
+
+    @cached_property
+    def program(self) -> Program | None:
+        return self.versions[-1].program if self.versions else None
+
+    @cached_property
+    def grade(self) -> Grade | None:
+        return hold_grade(self.program) if self.program else None
+
+    @cached_property
+    def recent(self) -> list[Done]:
+        return done_since(self.client.pk, since=self.today - timedelta(days=KEPT_DAYS))
+
+    @cached_property
+    def stop(self) -> HomeSession | None:
+        rows = HomeSession.objects.filter(client=self.client, stop_cleared_at=None)
+        return rows.exclude(stop_sign="").order_by("-started_at").first()
+
+    @cached_property
+    def baseline(self) -> Baseline | None:
+        return latest_baseline(self.client)
+
+    @cached_property
+    def asked(self) -> StoredScreening | None:
+        return latest_screening(self.client)
+
+    @cached_property
+    def screening(self) -> Screening | None:
+        return standing_screening(self.client, self.today)
+
+    @cached_property
+    def practice(self) -> Practice:
+        return practice_of(self.client.pk, self.today, self.versions)
+
+    def may_climb_on(self, day: date) -> bool:
+        """Whether the ladder may climb on a day, if nothing is practised until then."""
+        view = BaselineView.of(self.baseline, self.client.age_on(day)) if self.baseline else None
+        return advice_for(
+            self.client,
+            self.practice,
+            self.versions,
+            self.recent,
+            day,
+            screening=self.screening,
+            baseline=view,
+            stop_open=self.stop is not None,
+        ).climb
+
+    @cached_property
+    def climbs(self) -> tuple[date, date] | None:
+        """The first stretch of days from today on in which the ladder may climb; None where there
+        is none within two weeks."""
+        days = [self.today + timedelta(days=ahead) for ahead in range(LOOKED_AHEAD_DAYS)]
+        first = next((day for day in days if self.may_climb_on(day)), None)
+        if first is None:
+            return None
+        after = (day for day in days if day > first and not self.may_climb_on(day))
+        return first, next(after, days[-1] + timedelta(days=1)) - timedelta(days=1)
+
+
+def _screened(record: Record) -> dict[str, Any] | None:
+    if record.screening is None or record.asked is None:
+        return None
+    asked, program = record.asked, record.program
+    does = doings_of(program, catalogue_of(record.client.clinic)) if program else ()
+    return {
+        "stands": SCREENING.dump_python(record.screening, mode="json"),
+        "findings": asked.findings,
+        "living": LIVING.dump_python(living_of(asked), mode="json"),
+        "where": " · ".join(filter(None, (asked.whereabouts, asked.emergency_contact))),
+        "program_does": DOES.dump_python(does, mode="json"),
+    }
+
+
+def _last_session(record: Record) -> date | None:
+    held = ~Q(outcome=Outcome.OPEN) | Q(attempts__isnull=False)
+    rows = HomeSession.objects.filter(held, client=record.client)
+    return rows.aggregate(last=Max("practice_day"))["last"]
+
+
+def _link_made_at(record: Record) -> Any:
+    links = ClientAccess.objects.filter(client=record.client, revoked_at=None)
+    return links.values_list("made_at", flat=True).first()
+
+
+FACTS: Mapping[str, Callable[[Record], Any]] = {
+    "clinic_id": lambda record: record.client.clinic_id,
+    "stop_sign": lambda record: record.stop.stop_sign if record.stop else "",
+    "stop_sign_on": lambda record: record.stop.practice_day if record.stop else None,
+    "set_aside": lambda record: SetAside.objects.filter(
+        client=record.client, looked_at=None
+    ).count(),
+    "has_baseline": lambda record: record.baseline is not None,
+    "active_since": lambda record: record.versions[0].active_from if record.versions else None,
+    "last_session": _last_session,
+    "last_gain": lambda record: last_climb(record.versions),
+    "ready_from": lambda record: record.climbs[0] if record.climbs else None,
+    "ready_until": lambda record: record.climbs[1] if record.climbs else None,
+    "stretches": lambda record: [
+        _stretch_data(stretch) for stretch in prescribed_stretches(record.versions)
+    ],
+    "recent": lambda record: [
+        [one.day.isoformat(), one.stroke.value, one.routine] for one in record.recent
+    ],
+    "screening": _screened,
+    "link_made_at": _link_made_at,
+    "rung_s": lambda record: record.grade.value if record.grade else None,
+    "goal_s": lambda record: record.grade.goal if record.grade else None,
+}
+"""Every fact of a caseload row by its name; none depends on the day it is read."""
+
+
+def _stretch_data(stretch: Prescribed) -> list[Any]:
+    last = stretch.last.isoformat() if stretch.last else None
+    return [stretch.first.isoformat(), last, dose_data(stretch.dose), stretch.routine]
