@@ -48,9 +48,9 @@ class Program(Strict):
     """A whole program.
 
     comfort: None where no range is known, then no step asks for a note. reasons: why it is as it
-    is; assumed: what was taken for granted; asked: what should be measured or asked next;
-    advice: care of the voice; routines: each with its own steps, dose and calendar; shown_s: the
-    longest voice the client has shown, s, None = not known.
+    is; left_out: what is not in it and why; assumed: what was taken for granted; asked: what should
+    be measured or asked next; advice: care of the voice; routines: each with its own steps, dose and
+    calendar; shown_s: the longest voice the client has shown, s, None = not known.
     """
 
     schools: tuple[Chosen, ...]
@@ -58,6 +58,7 @@ class Program(Strict):
     a4_hz: Annotated[float, Field(ge=415, le=466)]
     margin_semitones: int = 0
     reasons: tuple[str, ...] = ()
+    left_out: tuple[str, ...] = ()
     assumed: tuple[str, ...] = ()
     asked: tuple[str, ...] = ()
     advice: tuple[Advice, ...] = ()

@@ -47,6 +47,7 @@ _WORDS = {
     "too_many_routines": "{came} routines: a program takes at most {high}",
     "routine_twice": "two routines have the same key",
     "routine_key_odd": "“{came}” is no key of a routine: small letters and _, such as “{example}”",
+    "aims_broken": "the table of aims does not hold: {reason}",
     "routine_unknown": "there is no routine “{came}”: {known}",
     "format_unknown": "format {came}: this version reads formats 1 and {expected}",
     "program_empty": "a program needs at least one step",

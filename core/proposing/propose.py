@@ -9,9 +9,9 @@ from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
 from core.plans.capability import flags_of
 from core.plans.fit_counted import warm_up_minutes
-from core.plans.known import Baseline, Fitting, Limits, Tried
+from core.plans.known import Baseline, Fitting, Limits
 from core.plans.program import Advice, Chosen, Program
-from core.plans.schools import School, school_of, schools
+from core.plans.schools import School, school_of
 from core.plans.step import Step
 from core.plans.words import why_words
 from core.proposing.choose import Chooser, LeftOut, step_of
@@ -27,6 +27,7 @@ from core.proposing.sittings import (
     sittings_of,
 )
 from core.proposing.trim import Weighed
+from core.proposing.which_schools import as_chosen, chosen_for
 from core.proposing.within import within_minutes, within_school
 from core.reference.values import (
     MINUTES_A_SESSION,
@@ -35,14 +36,13 @@ from core.reference.values import (
 )
 from core.safety.circumstances import lines_for_clinician
 from core.safety.condition import Condition
-from core.safety.conditions import Effect, known_conditions, touching
+from core.safety.conditions import known_conditions
 from core.safety.gate import Gate
 from core.safety.program_gate import doings_of, program_gate
 
 _ADVICE = ("care_water", "care_sleep", "care_gentle")
 _ADVICE_BEFORE_USE = ("care_before_event", "care_cool_down", "care_mouth_clicks")
 _BEFORE_USE = frozenset({"warm_up", "semi_performer", "cool_down", "range_full"})
-_MOST_SCHOOLS_BY_THEMSELVES = 3
 WARM_UP = "warm_up"
 
 
@@ -89,6 +89,7 @@ def propose(
         shared,
     )
     done = [one for sitting in planned for one in sitting.sitting.kept]
+    all_left_out = (*left_out, *without_place, *too_long)
     program = Program(
         schools=tuple(Chosen(school=one.school.key, options=one.options) for one in done),
         comfort=request.baseline.comfort,
@@ -98,13 +99,14 @@ def propose(
         shown_s=request.baseline.shown_voice_s,
         advice=_advice(request, chooser, [one.school for one in done]),
         reasons=tuple(shared.reasons),
+        left_out=tuple(f"{out.task}: {out.why}" for out in all_left_out),
         assumed=tuple(shared.assumed),
         asked=tuple(shared.asked),
     )
     load = load_of(program)
     return Proposal(
         program=program,
-        left_out=(*left_out, *without_place, *too_long),
+        left_out=all_left_out,
         gate=program_gate(screening, doings_of(program, chooser.tasks), request.today),
         load=load,
         notices=(
@@ -191,52 +193,14 @@ def _fitting(
     )
 
 
-def schools_for(
-    request: PlanRequest, conditions: frozenset[Condition] = frozenset()
-) -> tuple[Chosen, ...]:
-    """The schools a client's aims and tries speak for: a point for each aim in common, two for each
-    task of the school that made the voice better; at most three. A school that asks for a written
-    reason with these conditions does not come by itself."""
-    points: list[tuple[int, School]] = []
-    for school in schools().values():
-        if _asks_a_reason(school, conditions):
-            continue
-        better = sum(2 for spec in school.steps if request.tried.get(spec.task) is Tried.BETTER)
-        score = better + len(set(school.aims) & set(request.aims))
-        if score:
-            points.append((score, school))
-    points.sort(key=lambda pair: -pair[0])
-    best: list[School] = []
-    for _points, school in points:
-        if not (school.rival and any(one.rival == school.rival for one in best)):
-            best.append(school)
-    return tuple(Chosen(school=s.key) for s in best[:_MOST_SCHOOLS_BY_THEMSELVES])
-
-
-def _asks_a_reason(school: School, conditions: frozenset[Condition]) -> bool:
-    tasks = shipped_tasks()
-    return any(
-        touching(conditions, tasks[spec.task].touches, Effect.PRECAUTION)
-        for spec in school.steps
-        if spec.essential
-    )
-
-
 def _fit_schools(
     request: PlanRequest,
     chooser: Chooser,
     shared: Fitting,
     new_step_id: Callable[[], str],
 ) -> tuple[list[KeptSchool], list[LeftOut]]:
-    chosen = request.schools or schools_for(request, chooser.conditions)
-    if not chosen:
-        raise PlanError("nothing_fits", why="no school was chosen, no aim named and no task tried")
-    if not request.schools:
-        shared.reason(
-            f"Chosen from the aims and the tasks tried: {', '.join(school_of(c.school).name for c in chosen)}."
-        )
+    chosen, left_out = _chosen(request, chooser, shared)
     kept: list[KeptSchool] = []
-    left_out: list[LeftOut] = []
     taken: dict[Rhythm, frozenset[str]] = {}
     for one in chosen:
         school = school_of(one.school)
@@ -267,6 +231,21 @@ def _fit_schools(
         why = f"{first.task}: {first.why}" if first else "everything is in the program already"
         raise PlanError("nothing_fits", why=why, asked=shared.asked)
     return kept, left_out
+
+
+def _chosen(
+    request: PlanRequest, chooser: Chooser, shared: Fitting
+) -> tuple[tuple[Chosen, ...], list[LeftOut]]:
+    """The schools asked for, or those that come by themselves, with why and what was left out."""
+    if request.schools:
+        return request.schools, []
+    found, left_out = chosen_for(request, chooser.conditions)
+    if not found:
+        raise PlanError("nothing_fits", why="no school was chosen, no aim named and no task tried")
+    for one in found:
+        because = "; ".join(one.because) or "its tasks have the purposes named"
+        shared.reason(f"{one.school.name} is chosen: {because}.")
+    return as_chosen(found), left_out
 
 
 def _rival_of(school: School, kept: Sequence[KeptSchool]) -> School | None:

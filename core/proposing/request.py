@@ -9,6 +9,7 @@ from core.plans.dosing import Away
 from core.plans.known import Baseline, Limits, Tried
 from core.plans.program import Chosen
 from core.plans.targets import Strict
+from core.proposing.aims import Want
 from core.reference.values import CONCERT_A4
 from core.safety.circumstances import Living
 from core.safety.screening import Screening
@@ -38,9 +39,9 @@ class PlanRequest(Strict):
     """A client and what is wanted. Times are s, lengths cm, notes by name, days ISO dates.
 
     living: what the client lives with; it changes words and times and forbids nothing.
-    schools: what is combined, of equal tasks the first school's; none = chosen from `aims` and from
-    the tasks that made the voice better when tried. cannot: what the client is not able to do. hidden: tasks the
-    clinic does not use.
+    schools: what is combined, of equal tasks the first school's; none = chosen from `wants` (what
+    the client comes for), `aims` (purposes of tasks) and the tasks that made the voice better when
+    tried. cannot: what the client is not able to do. hidden: tasks the clinic does not use.
     """
 
     today: date
@@ -48,6 +49,7 @@ class PlanRequest(Strict):
     screening: Screening | None = None
     living: Living = field(default_factory=Living)
     schools: tuple[Chosen, ...] = ()
+    wants: tuple[Want, ...] = ()
     aims: tuple[Aim, ...] = ()
     tried: Mapping[str, Tried] = field(default_factory=dict)
     cannot: frozenset[Skill] = frozenset()

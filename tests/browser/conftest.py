@@ -176,7 +176,7 @@ def enter(page, site, access):
 
 
 def begin_practice(page, *, listen_with="microphone"):
-    page.click("text=Start practice")
+    page.click("a.main-action")
     page.select_option("#input", listen_with)
     page.click("#nothing-new")
     page.wait_for_selector("#hold:visible")

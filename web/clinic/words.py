@@ -33,6 +33,7 @@ def core_words(error: CoreError) -> str:
         "hold_unknown": _("This note is no longer part of the step. Reload the page."),
         "goal_missing": _("Choose a goal or type its seconds."),
         "no_school": _("Choose at least one school."),
+        "no_want": _("Choose what the client wants, or choose schools."),
         "distance_out_of_limits": _(
             "%(cm)g cm: the distance lies between %(low)g and %(high)g cm."
         ),

@@ -15,6 +15,7 @@ from core.plans.pitches import PitchSchool, fit_pitches
 from core.plans.program import Chosen, Program
 from core.plans.schools import Choice, School, schools
 from core.plans.step import Phase
+from core.proposing.aims import Want
 from core.proposing.request import PlanRequest, Wishes
 from web.clients.measured import MeasuredView
 from web.clients.models import Client, Measure
@@ -40,6 +41,7 @@ def request_for(
     today: date,
     breath_hold: bool = False,
     minutes: float | None = None,
+    wants: tuple[Want, ...] = (),
 ) -> PlanRequest:
     """The client as the record knows them; PlanError where it contradicts itself."""
     row = latest_screening(client)
@@ -49,6 +51,7 @@ def request_for(
         screening=standing_screening(client, today),
         living=living_of(row),
         schools=chosen,
+        wants=wants,
         equipment=frozenset(Equipment(one) for one in (row.equipment if row else ())),
         cannot=frozenset(Skill(one) for one in (row.cannot if row else ())),
         tried={key: Tried(row.went) for key, row in tried_tasks(client.pk).items()},
@@ -108,8 +111,20 @@ def _seconds(view: BaselineView, measure: Measure) -> tuple[float, ...]:
     return tuple(seconds for seconds in view.counted_s(measure) if seconds >= SHORTEST_TRY_S)
 
 
+def read_wants(posted: Mapping) -> tuple[Want, ...]:
+    """What the client wants, where the schools are to be chosen by that; what is none is left aside."""
+    if not posted.get("by_wants"):
+        return ()
+    return tuple(want for want in Want if want in posted.getlist("want"))  # type: ignore[attr-defined]
+
+
 def read_chosen(posted: Mapping) -> tuple[Chosen, ...]:
-    """The schools ticked on the Bench with their options ("sustained.goal" = "own_s")."""
+    """The schools ticked on the Bench with their options ("sustained.goal" = "own_s"); none where
+    they are to be chosen by what the client wants."""
+    if posted.get("by_wants"):
+        if not read_wants(posted):
+            raise PlanError("no_want")
+        return ()
     ticked = [key for key in schools() if key in posted.getlist("school")]  # type: ignore[attr-defined]
     if not ticked:
         raise PlanError("no_school")

@@ -14,6 +14,7 @@ from core.catalogue.doing import ADVICE
 from core.errors import CoreError
 from core.formats.program_file import read_program
 from core.formats.reading import MOST_BYTES, FileRefused, Problem
+from core.proposing.aims import table
 from core.safety.circumstances import lines_for_clinician
 from web.clients.queries import (
     BaselineView,
@@ -28,7 +29,7 @@ from web.clinic.usecases import UsecaseRefused, note_access
 from web.clinic.words import core_words
 from web.library.queries import catalogue_of
 from web.programs import usecases
-from web.programs.asking import offers, read_chosen, read_minutes, request_for
+from web.programs.asking import offers, read_chosen, read_minutes, read_wants, request_for
 from web.programs.bench import draft_context, read_edit
 from web.programs.gates import gate_with
 from web.programs.models import Draft, Went
@@ -78,6 +79,7 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
         context |= draft_context(draft, client.clinic)
     context["tasks"] = [t for t in catalogue.values() if t.kind != ADVICE]
     context["went"] = Went.choices
+    context["wants"] = [(want.value, leads.words) for want, leads in table().wants.items()]
     context["tried"] = [
         (catalogue[key].name if key in catalogue else key, row)
         for key, row in tried_tasks(client.pk).items()
@@ -107,6 +109,7 @@ def propose(request, client_id):
             today=today,
             breath_hold=request.POST.get("breath_hold") == "on",
             minutes=read_minutes(request.POST),
+            wants=read_wants(request.POST),
         )
         usecases.propose(client, wanted, by=request.user, now=clock.now())
     except CoreError as error:

@@ -1,0 +1,135 @@
+"""What a client wants, and the schools that lead there: by data, ranked by what the baseline shows."""
+
+import tomllib
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import cache
+from pathlib import Path
+
+from pydantic import TypeAdapter, ValidationError
+
+from core.errors import PlanError
+from core.plans.capability import flags_of
+from core.plans.known import Baseline, Limits
+from core.plans.schools import schools
+from core.plans.targets import Strict
+from core.reference.values import STRAIN_TO_THINK_ABOUT
+
+_TABLE = Path(__file__).parent / "aims.toml"
+_FIRST = 3
+_SHOWN = 2
+_OCTAVE = 12
+
+
+class Want(StrEnum):
+    """What a client comes for."""
+
+    CARRIES = "carries"
+    LASTS = "lasts"
+    LESS_EFFORT = "less_effort"
+    LOUDER = "louder"
+    STEADIER = "steadier"
+    RANGE = "range"
+    SPEAKING_RANGE = "speaking_range"
+    PITCH = "pitch"
+    CLEARER = "clearer"
+    BEFORE_EVENT = "before_event"
+    EVERYDAY = "everyday"
+    BREATH = "breath"
+
+
+class Shown(StrEnum):
+    """What of a baseline speaks for schools."""
+
+    SHORT_PHONATION = "short_phonation"
+    HIGH_SZ = "high_sz"
+    NARROW_RANGE = "narrow_range"
+    STRAIN = "strain"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Leads(Strict):
+    """Words, and the schools it leads to, the most direct first."""
+
+    words: str
+    schools: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Table(Strict):
+    """The whole table of aims.toml."""
+
+    wants: Mapping[Want, Leads]
+    shows: Mapping[Shown, Leads]
+
+
+@cache
+def table() -> Table:
+    """The shipped table; PlanError("aims_broken") with the reason."""
+    return table_in(_TABLE.read_text(encoding="utf-8"))
+
+
+def table_in(text: str) -> Table:
+    """The table of a TOML text; PlanError("aims_broken") where a want is missing, a school unknown
+    or something does not belong there."""
+    try:
+        found = TypeAdapter(Table).validate_python(tomllib.loads(text))
+    except (tomllib.TOMLDecodeError, ValidationError) as error:
+        raise PlanError("aims_broken", reason=str(error)) from error
+    missing = [str(one) for one in (*set(Want) - set(found.wants), *set(Shown) - set(found.shows))]
+    named = [
+        key for leads in (*found.wants.values(), *found.shows.values()) for key in leads.schools
+    ]
+    odd = sorted({*missing, *(set(named) - set(schools()))})
+    if odd:
+        raise PlanError("aims_broken", reason=f"missing or unknown: {', '.join(odd)}")
+    return found
+
+
+def shown_by(baseline: Baseline, limits: Limits) -> list[Shown]:
+    """What the baseline shows, with the thresholds of client and clinic."""
+    flags = flags_of(
+        age_years=baseline.age_years,
+        phonation_s=baseline.best_phonation_s,
+        s_s=baseline.best_s_s,
+        z_s=max(baseline.z_s, default=None),
+        thresholds=limits.flagged_from,
+    )
+    codes = {flag.code for flag in flags}
+    comfort, strain = baseline.comfort, baseline.throat_strain
+    holds = {
+        Shown.SHORT_PHONATION: "short_phonation" in codes,
+        Shown.HIGH_SZ: "sz_ratio" in codes,
+        Shown.NARROW_RANGE: comfort is not None and comfort.semitones < _OCTAVE,
+        Shown.STRAIN: strain is not None and strain >= STRAIN_TO_THINK_ABOUT.number,
+    }
+    return [one for one, is_so in holds.items() if is_so]
+
+
+@dataclass(frozen=True, slots=True)
+class Spoken:
+    """A school that something speaks for: points, and what speaks, in words."""
+
+    school: str
+    points: int
+    because: tuple[str, ...]
+
+
+def spoken_for(wants: Iterable[Want], shown: Iterable[Shown]) -> dict[str, Spoken]:
+    """The schools the wants lead to: 3 points for the first of a want, one fewer for each next; 2
+    more for each thing shown that speaks for a school that is wanted. What is shown alone brings no
+    school."""
+    points: dict[str, int] = {}
+    because: dict[str, list[str]] = {}
+    for want in wants:
+        leads = table().wants[want]
+        for place, key in enumerate(leads.schools):
+            points[key] = points.get(key, 0) + max(_FIRST - place, 1)
+            because.setdefault(key, []).append(leads.words[0].lower() + leads.words[1:])
+    for one in shown:
+        leads = table().shows[one]
+        for key in set(leads.schools) & set(points):
+            points[key] += _SHOWN
+            because[key].append(leads.words)
+    return {key: Spoken(key, points[key], tuple(because[key])) for key in points}

@@ -1,0 +1,86 @@
+"""Which schools come by themselves: what the client wants, what the baseline shows, what was tried."""
+
+from dataclasses import dataclass
+
+from core.catalogue.tasks import shipped_tasks
+from core.plans.known import Tried
+from core.plans.program import Chosen
+from core.plans.schools import School, schools
+from core.proposing.aims import shown_by, spoken_for
+from core.proposing.choose import LeftOut
+from core.proposing.request import PlanRequest
+from core.safety.condition import Condition
+from core.safety.conditions import Effect, touching
+
+MOST_BY_THEMSELVES = 3
+_BETTER = 2
+
+
+@dataclass(frozen=True, slots=True)
+class Speaks:
+    """A school with its points and what speaks for it, in words."""
+
+    school: School
+    points: int
+    because: tuple[str, ...]
+
+
+def chosen_for(
+    request: PlanRequest, conditions: frozenset[Condition]
+) -> tuple[tuple[Speaks, ...], list[LeftOut]]:
+    """At most three schools, those with most points first, and the others that something speaks for
+    with the reason why they are left out.
+
+    Points: those of the client's wants and the baseline (`aims`), one for each purpose in common,
+    two for each of its tasks that made the voice better. Rivals never come together; a school that
+    asks for a written reason with these conditions does not come by itself.
+    """
+    best: list[Speaks] = []
+    left_out: list[LeftOut] = []
+    for one in sorted(_all(request), key=lambda one: -one.points):
+        if (why := _against(one.school, best, conditions)) is not None:
+            left_out.append(LeftOut(one.school.key, one.school.name, why, False))
+        else:
+            best.append(one)
+    return tuple(best), left_out
+
+
+def as_chosen(found: tuple[Speaks, ...]) -> tuple[Chosen, ...]:
+    return tuple(Chosen(school=one.school.key) for one in found)
+
+
+def _all(request: PlanRequest) -> list[Speaks]:
+    spoken = spoken_for(request.wants, shown_by(request.baseline, request.limits))
+    found = []
+    for school in schools().values():
+        own = spoken.get(school.key)
+        because = list(own.because) if own else []
+        common = [aim for aim in school.aims if aim in request.aims]
+        better = [s.task for s in school.steps if request.tried.get(s.task) is Tried.BETTER]
+        tasks = shipped_tasks()
+        because += [f"{tasks[key].name} was better when tried" for key in better if key in tasks]
+        points = (own.points if own else 0) + len(common) + _BETTER * len(better)
+        if points:
+            found.append(Speaks(school, points, tuple(because)))
+    return found
+
+
+def _against(school: School, best: list[Speaks], conditions: frozenset[Condition]) -> str | None:
+    if _asks_a_reason(school, conditions):
+        return "it asks for a written reason here, so it does not come by itself"
+    if school.rival:
+        for other in best:
+            if other.school.rival == school.rival:
+                return f"“{other.school.name}” is chosen, and both cannot be: {school.rival}"
+    if len(best) == MOST_BY_THEMSELVES:
+        return f"{MOST_BY_THEMSELVES} others lead there more directly"
+    return None
+
+
+def _asks_a_reason(school: School, conditions: frozenset[Condition]) -> bool:
+    tasks = shipped_tasks()
+    return any(
+        touching(conditions, tasks[spec.task].touches, Effect.PRECAUTION)
+        for spec in school.steps
+        if spec.essential
+    )

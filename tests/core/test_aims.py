@@ -1,0 +1,131 @@
+"""What a client wants chooses the schools, ranked by what the baseline shows."""
+
+import pytest
+
+from core.errors import PlanError
+from core.plans.known import Limits, Tried
+from core.proposing.aims import Shown, Want, shown_by, spoken_for, table, table_in
+from core.proposing.which_schools import chosen_for
+from core.safety.condition import Condition
+from tests.core.fitted import baseline, propose_for, request, screened
+
+NONE = frozenset()
+
+
+def keys(found):
+    return [one.school.key for one in found[0]]
+
+
+def wanting(*wants, **changes):
+    return request(wants=wants, **changes)
+
+
+def test_every_want_leads_somewhere_and_says_so_in_plain_words():
+    for leads in table().wants.values():
+        assert leads.schools
+        assert 2 <= len(leads.words.split()) <= 9
+
+
+@pytest.mark.parametrize(
+    ("want", "first"),
+    [
+        (Want.CARRIES, "loudness_longest"),
+        (Want.LASTS, "semi_reset"),
+        (Want.LESS_EFFORT, "semi_shallow"),
+        (Want.LOUDER, "loudness_vowels"),
+        (Want.STEADIER, "sustained"),
+        (Want.RANGE, "range_full"),
+        (Want.SPEAKING_RANGE, "range_speaking"),
+        (Want.PITCH, "gender_affirming"),
+        (Want.CLEARER, "articulation"),
+        (Want.BEFORE_EVENT, "warm_up"),
+        (Want.EVERYDAY, "carry_over"),
+        (Want.BREATH, "breath_counts"),
+    ],
+)
+def test_a_want_alone_leads_to_its_own_school_first(want, first):
+    calm = request(wants=(want,), known={"phonation_s": (25.0,), "z_s": (17.6,), "highest": "G5"})
+    assert keys(chosen_for(calm, NONE))[0] == first
+
+
+def test_the_worked_case_shows_a_short_phonation_a_high_ratio_and_an_octave():
+    # "ah" 9.4 s is under 10, 17.6 over 11.0 is 1.6; G3 to G4 is an octave, no less
+    assert shown_by(baseline(), Limits()) == [Shown.SHORT_PHONATION, Shown.HIGH_SZ]
+    assert shown_by(baseline(highest="F♯4", throat_strain=5), Limits()) == list(Shown)
+    # a clinic's own thresholds count
+    own = Limits(short_phonation_s=9.0, sz_ratio=1.7)
+    assert shown_by(baseline(), own) == []
+
+
+def test_what_the_baseline_shows_ranks_what_is_wanted_and_brings_nothing_by_itself():
+    # lasting the day: reset 3, held notes 2, tired voice 1; a short "ah" and s/z 1.6 add 2 and 2
+    plain = spoken_for([Want.LASTS], [])
+    assert {key: one.points for key, one in plain.items()} == {
+        "semi_reset": 3,
+        "sustained": 2,
+        "semi_fatigue": 1,
+    }
+    shown = spoken_for([Want.LASTS], [Shown.SHORT_PHONATION, Shown.HIGH_SZ])
+    assert shown["sustained"].points == 6
+    assert "semi_deep" not in shown
+    assert keys(chosen_for(wanting(Want.LASTS), NONE))[0] == "sustained"
+    assert "the phonation time is short" in shown["sustained"].because
+
+
+def test_rivals_never_come_together_and_the_other_is_said():
+    found = chosen_for(wanting(Want.LOUDER, Want.CARRIES, Want.CLEARER), NONE)
+    loud = [key for key in keys(found) if key.startswith("loudness")]
+    assert len(loud) == 1
+    out = {one.school: one.why for one in found[1]}
+    (other,) = {"loudness_vowels", "loudness_longest"} - set(loud)
+    assert "both cannot be: how long a strong hold is" in out[other]
+
+
+def test_no_more_than_three_come_and_the_rest_is_said():
+    found = chosen_for(wanting(*Want), NONE)
+    assert len(found[0]) == 3
+    assert any("3 others lead there more directly" in one.why for one in found[1])
+
+
+def test_what_asks_for_a_written_reason_does_not_come_by_itself():
+    found = chosen_for(wanting(Want.LOUDER), frozenset({Condition.ATAXIA}))
+    assert not any(key.startswith("loudness") for key in keys(found))
+    assert any("written reason" in one.why for one in found[1])
+    ill = screened(wanting(Want.LOUDER), conditions=frozenset({Condition.ATAXIA}))
+    assert not any(one.school.startswith("loudness") for one in propose_for(ill).program.schools)
+
+
+def test_a_try_that_went_well_speaks_for_its_school():
+    calm = {"phonation_s": (25.0,), "z_s": (17.6,)}
+    tried = {"hum": Tried.BETTER, "straw_air": Tried.BETTER}
+    found = chosen_for(wanting(Want.LASTS, tried=tried, known=calm), NONE)
+    assert keys(found)[0] == "semi_fatigue"  # 1 + 2 + 2
+    assert "Hum was better when tried" in found[0][0].because
+
+
+def test_a_proposal_says_why_each_school_came_and_what_was_left_out():
+    said = propose_for(wanting(Want.STEADIER)).program
+    assert any("Sustained-note ladder is chosen: the voice is fuller" in r for r in said.reasons)
+    many = propose_for(wanting(*Want)).program
+    assert any("lead there more directly" in line for line in many.left_out)
+
+
+@pytest.mark.parametrize(
+    ("was", "now", "why"),
+    [
+        ("[wants.lasts]", "[wants.nap]", "wants"),
+        ('"semi_reset", ', '"siesta", ', "siesta"),
+        ("[wants.carries]", "wants.carries = 3\n[wants.x]", "wants"),
+        ('words = "The voice carries"', "colour = 3", "colour"),
+        ("[shows.strain]", "[shows", "line"),
+    ],
+)
+def test_a_table_that_does_not_hold_fails_with_its_reason(was, now, why):
+    from core.proposing import aims
+
+    text = aims._TABLE.read_text(encoding="utf-8")
+    assert was in text
+    with pytest.raises(PlanError) as broken:
+        table_in(text.replace(was, now, 1))
+    assert broken.value.code == "aims_broken"
+    assert why in broken.value.params["reason"]
