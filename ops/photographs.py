@@ -96,7 +96,7 @@ def client(camera: Camera, link: str, pin: str, suffix: str) -> None:
     page.click("button.main-action")
     page.wait_for_url("**/today/")
     camera.take(f"today{suffix}")
-    page.click("text=Start practice")
+    page.click("a.main-action")
     page.select_option("#input", "simulated voice")
     page.click("#nothing-new")
     page.wait_for_selector("#hold:visible")

@@ -7,11 +7,12 @@ from functools import partial
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from core.errors import PlanError
-from core.plans.dosing import Dose, TaperStage
+from core.plans.dosing import Dose, TaperStage, When
 from core.reference.values import DAYS_AWAY_EASE, DAYS_AWAY_PROBE
 
 _DAY_MIN = 24 * 60
 _GRID_MIN = 15
+_MORNING_TO, _EVENING_FROM = 12 * 60, 17 * 60
 
 
 class AfterAway(StrEnum):
@@ -151,6 +152,10 @@ def _is_allowed(dose: Dose, minute: int) -> bool:
     over_midnight = quiet_from > quiet_to
     after, before = minute >= quiet_from, minute < quiet_to
     if (after or before) if over_midnight else (after and before):
+        return False
+    if dose.when is When.MORNING and minute >= _MORNING_TO:
+        return False
+    if dose.when is When.EVENING and minute < _EVENING_FROM:
         return False
     if dose.work_from is not None and dose.work_to is not None:
         return _minute(dose.work_from) <= minute < _minute(dose.work_to)

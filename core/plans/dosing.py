@@ -14,8 +14,9 @@ from core.plans.targets import Strict, checked
 class When(StrEnum):
     """Where in the day home sessions lie.
 
-    any: anywhere outside the quiet hours; working_hours: every few hours at work; before_use,
-    after_use: before and after the voice is used (talks, calls, an event).
+    any: anywhere outside the quiet hours; morning: before 12:00; evening: from 17:00; working_hours:
+    every few hours at work; before_use, after_use: before and after the voice is used (talks, calls,
+    an event).
     """
 
     ANY = "any"

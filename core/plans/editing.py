@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from core.errors import PlanError
 from core.plans.back_pressure import back_pressure
+from core.plans.dosing import When
 from core.plans.program import Program
 from core.plans.rungs import checked_hold
 from core.plans.targets import checked
@@ -96,11 +97,17 @@ def without_step(program: Program, step_id: str) -> Program:
 
 
 def with_dose(
-    program: Program, key: str, *, sessions_a_day: int, days_a_week: int, weeks: int
+    program: Program,
+    key: str,
+    *,
+    sessions_a_day: int,
+    days_a_week: int,
+    weeks: int,
+    when: When | None = None,
 ) -> Program:
-    """Another number of sittings a day, days a week and weeks of one routine; times and days away
-    stay, named weekdays only while they are as many. PlanError("dose_out_of_limits"),
-    ("routine_unknown")."""
+    """Another number of sittings a day, days a week and weeks of one routine, and another part of the
+    day (None = as it is); times and days away stay, named weekdays only while they are as many.
+    PlanError("dose_out_of_limits"), ("routine_unknown")."""
     routine = program.routine(key)
     dose = routine.dose
     weekdays = dose.weekdays if len(dose.weekdays) == days_a_week else ()
@@ -110,5 +117,6 @@ def with_dose(
         days_a_week=days_a_week,
         weeks=weeks,
         weekdays=weekdays,
+        when=when or dose.when,
     )
     return program.with_routine(replace(routine, dose=changed))

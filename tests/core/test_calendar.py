@@ -23,7 +23,7 @@ from core.dose.load import Load, load_notices, mean_hz
 from core.dose.minutes import length_of
 from core.dose.taper import on_day
 from core.errors import PlanError
-from core.plans.dosing import Away, Dose, TaperStage
+from core.plans.dosing import Away, Dose, TaperStage, When
 from core.plans.known import Limits
 from core.proposing.doses import SUSTAINED_TAPER
 from core.proposing.request import Wishes
@@ -202,6 +202,18 @@ def test_a_load_over_the_limits_is_said():
     many = Load((replace(load.routines[0], sessions_a_week=60),))
     assert any(
         "voiced minutes a week" in words for words in load_notices(many, Limits(minutes_a_week=900))
+    )
+
+
+@pytest.mark.parametrize(
+    ("when", "allowed"), [(When.MORNING, (7, 12)), (When.EVENING, (17, 21)), (When.ANY, (7, 21))]
+)
+def test_times_lie_in_the_part_of_the_day_that_was_asked_for(when, allowed):
+    times = times_of_day(Dose(when=when, sessions_a_day=2, spacing_h=1.0), 2)
+    assert len(times) == 2
+    assert all(time(allowed[0]) <= at < time(allowed[1]) for at in times)
+    assert refused_times(Dose(when=when, times=(time(14),))) == (
+        () if when is When.ANY else (time(14),)
     )
 
 

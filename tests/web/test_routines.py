@@ -139,9 +139,16 @@ def test_the_bench_sets_the_dose_of_one_routine(signed_in, version, person):
     program = Draft.objects.get(client=person).program
     assert program.routine("reset").dose.sessions_a_day == 3
     assert program.routine("ladder") == version.program.routine("ladder")
-    odd = body | {"revision": draft.revision + 1, "routine": "nap"}
-    answer = signed_in.post(address, json.dumps(odd), content_type="application/json")
-    assert answer.status_code == 422
+    morning = body | {"revision": draft.revision + 1, "when": "morning", "sessions_a_day": 1}
+    answer = signed_in.post(address, json.dumps(morning), content_type="application/json")
+    assert answer.status_code == 200
+    program = Draft.objects.get(client=person).program
+    assert program.routine("reset").dose.when == "morning"
+    # six resets 1.5 h apart do not fit between 7:00 and 12:00
+    for change in ({"routine": "nap"}, {"when": "noon"}, {"sessions_a_day": 6}):
+        odd = morning | {"revision": draft.revision + 2} | change
+        answer = signed_in.post(address, json.dumps(odd), content_type="application/json")
+        assert answer.status_code == 422, change
     assert Draft.objects.get(client=person).program == program
 
 

@@ -9,6 +9,7 @@ from typing import Any
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
+from core.dose.calendar import times_of_day
 from core.dose.load import Load, RoutineLoad, load_notices, load_of
 from core.dose.tide import Prescribed, tide_days
 from core.errors import CoreError, PlanError
@@ -53,6 +54,7 @@ def draft_context(draft: Draft, clinic: Clinic) -> dict[str, Any]:
             *load_notices(load, Limits(minutes_a_week=clinic.week_minutes)),
         ),
         "routines": [_shown(routine, load) for routine in program.routines],
+        "whens": WHEN_WORDS.items(),
     }
 
 
@@ -142,6 +144,13 @@ def _change(kind: str, data: dict[str, Any]) -> Change:
         return lambda program: without_step(program, step_id)
     if kind == "dose":
         often = {name: int(data[name]) for name in ("sessions_a_day", "days_a_week", "weeks")}
-        key = str(data["routine"])
-        return lambda program: with_dose(program, key, **often)
+        key, when = str(data["routine"]), When(data["when"]) if "when" in data else None
+        return lambda program: _that_fits_the_day(with_dose(program, key, when=when, **often), key)
     raise KeyError(kind)
+
+
+def _that_fits_the_day(program: Program, key: str) -> Program:
+    """The program, where the sittings of that routine fit into a day; PlanError("day_too_full")."""
+    dose = program.routine(key).dose
+    times_of_day(dose, dose.sessions_a_day)
+    return program

@@ -80,7 +80,10 @@ bench?.addEventListener("change", (event) => {
   if (!field) return;
   if (field.dataset.edit === "dose") {
     const dose = Object.fromEntries(
-      [...field.closest("[data-dose]").querySelectorAll("input")].map((one) => [one.name, Number(one.value)]),
+      [...field.closest("[data-dose]").querySelectorAll("input, select")].map((one) => [
+        one.name,
+        one.type === "number" ? Number(one.value) : one.value,
+      ]),
     );
     edit({ edit: "dose", routine: field.closest("[data-dose]").dataset.dose, ...dose });
   } else edit({ edit: field.dataset.edit, step_id: field.dataset.step, value: Number(field.value) });
