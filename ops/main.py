@@ -7,7 +7,7 @@ from ops.phases import PhaseFailed
 
 COMMANDS = {
     "start": "set up what is missing, load the demo once, serve on http://127.0.0.1:8010",
-    "test": "lint, types, import rules, unit, database and browser tests",
+    "test": "lint, types, import rules, templates, scripts, unit, database and browser tests",
     "stop": "stop what `./reed start` left running",
     "shots": "photograph the demo's pages into docs/screenshots",
     "takes": "perform and measure what the demo's practice lacks (--all: half an hour)",

@@ -3,6 +3,7 @@
 import os
 import subprocess
 import sys
+from pathlib import Path
 
 from ops.environment import PYTHON, VENV
 from ops.phases import ROOT, RUN, PhaseFailed, phase
@@ -16,6 +17,8 @@ CHECKS = {
     "types": ["mypy"],
     "import rules": ["lint-imports"],
     "templates": ["djlint", "web", "--lint", "--quiet"],
+    "scripts": [str(ROOT / "node_modules" / ".bin" / "eslint"), "."],
+    "scripts, what they do": ["node", "--test", "tests/js/"],
 }
 
 
@@ -47,7 +50,7 @@ def run(arguments: list[str]) -> int:
 
 def _check(command: list[str], env: dict[str, str]) -> None:
     done = subprocess.run(
-        [str(VENV / "bin" / command[0]), *command[1:]],
+        [str(_program(command[0])), *command[1:]],
         cwd=ROOT,
         env=env,
         text=True,
@@ -56,6 +59,12 @@ def _check(command: list[str], env: dict[str, str]) -> None:
     )
     if done.returncode:
         raise PhaseFailed(f"{' '.join(command)}\n{done.stdout}{done.stderr}")
+
+
+def _program(name: str) -> Path | str:
+    """The environment's own program of that name, or the machine's."""
+    own = VENV / "bin" / name
+    return own if own.exists() else name
 
 
 def _pytest(arguments: list[str], env: dict[str, str]) -> int:

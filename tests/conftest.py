@@ -1,6 +1,5 @@
 """What every test may use: factories over the use-cases, a signed-in browserless client."""
 
-import os
 import shutil
 import uuid
 from datetime import UTC, datetime, timedelta
@@ -9,14 +8,26 @@ from pathlib import Path
 import pytest
 from hypothesis import settings
 
-if "REED_DATABASE_URL" not in os.environ:
-    pytest.exit("Tests need their database: run ./reed test [pytest arguments]", returncode=3)
+from tests.environment import HAS_DATABASE
+
+STYLES = Path("web/design/static/generated/app.css")
 
 settings.register_profile("busy", deadline=None)
 settings.load_profile("busy")
 NOW = datetime(2026, 6, 14, 10, 0, tzinfo=UTC)  # the day before the tests' fixed day
 PASSWORD = "harbour-lamp-77"
 PIN = "135791"
+
+
+def pytest_collection_modifyitems(items):
+    """The core is tested alone: `python -m pytest tests/core` needs neither a database nor built styles."""
+    core = Path(__file__).parent / "core"
+    if all(core in item.path.parents for item in items):
+        return
+    if not HAS_DATABASE:
+        pytest.exit("Tests need their database: run ./reed test [pytest arguments]", returncode=3)
+    if not STYLES.exists():
+        pytest.exit("Styles are missing: run ./reed test", returncode=3)
 
 
 @pytest.fixture(autouse=True)
@@ -166,10 +177,5 @@ def signed_in(client, clinician):
     client.force_login(clinician)
     return client
 
-
-@pytest.fixture(scope="session", autouse=True)
-def _generated_styles():
-    if not (Path("web/design/static/generated/app.css")).exists():
-        pytest.exit("Styles are missing: run ./reed test", returncode=3)
     yield
     shutil.rmtree("/tmp/still-reed-test-mail", ignore_errors=True)

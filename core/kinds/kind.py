@@ -118,7 +118,7 @@ class Kind:
     figures say, in order of weight; performed: samples at 16 kHz of a simulated attempt; own: its
     figures beyond those of every sound; judged: rows of the benchmark of this kind, seeded sounds
     of known truth measured so many times; voiced: whether its sound is voice, so that only what a
-    voice loses is a loss.
+    voice loses is a loss; held: whether it is one sound, held from its start to its end.
     forms: the forms of a step's target (`Asks.form`) that a task of this kind takes; within: other
     kinds whose tasks take these forms too and are then measured as this kind.
     fitted: the fitter of a task that no school sets (`core.plans.fitters`); fitted_in: where a
@@ -138,3 +138,4 @@ class Kind:
     fitted_in: Mapping[str, str] = field(default_factory=dict)
     live: Live = field(default_factory=Live)
     voiced: bool = True
+    held: bool = True

@@ -2,6 +2,7 @@
 
 from django.utils.translation import gettext as _
 
+from core.kinds.registry import kind_of
 from core.plans.asked import asked_of, rest_after
 from core.plans.step import Step
 from core.plans.targets import Pace
@@ -19,6 +20,7 @@ def step_data(step: Step, a4_hz: float) -> dict:
         "name": step.name,
         "kind": step.kind,
         "way": "measured" if step.measured else step.kind,
+        "held": step.measured is not None and kind_of(step.measured).held,
         "voiced": step.voiced,
         "strong": step.level is not None,
         "sound": step.sound,
@@ -38,6 +40,7 @@ def usual_talk_data() -> dict:
         "name": _("Your usual talk"),
         "kind": "level",
         "way": "measured",
+        "held": False,
         "voiced": False,
         "strong": False,
         "sound": "",

@@ -21,4 +21,5 @@ KIND = Kind(
         follower=HearsWhatStandsOut, ended_after_s=LONGEST_PAUSE_S, longest_pause_s=LONGEST_PAUSE_S
     ),
     voiced=False,
+    held=False,
 )

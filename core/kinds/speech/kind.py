@@ -18,4 +18,5 @@ KIND = Kind(
     fitted="plain_speech",
     fitted_in={"E": "strong_speech"},
     live=Live(ended_after_s=LONGEST_PAUSE_S, longest_pause_s=LONGEST_PAUSE_S),
+    held=False,
 )

@@ -15,16 +15,16 @@ export function elapsedOf(bundle) {
   return bundle.receivedAt === null ? null : Math.round(performance.now() - bundle.receivedAt);
 }
 
-export const isHeld = (now) => now.step.way === "measured" && !["level", "breath"].includes(now.step.kind);
+export const isHeld = (now) => now.step.held;
 export const startWords = (now) => (isHeld(now) ? gettext("Start hold") : gettext("Start"));
 export const stopWords = (now) => (isHeld(now) ? gettext("Stop hold") : gettext("Done"));
 
 // What the demo's simulated voice is asked to do for one attempt.
 export function voiceQuery(now) {
-  const length = Math.min(now.step.kind === "glide" ? now.target.seconds : now.target.seconds * 1.06, 90);
+  const length = Math.min(now.target.end_hz ? now.target.seconds : now.target.seconds * 1.06, 90);
   const seed = Math.floor(Math.random() * 1e6);
   const end = now.target.end_hz ? `&end_hz=${now.target.end_hz}` : "";
-  const aim = now.step.kind === "hold" ? "" : `&aim=${encodeURIComponent(now.target.aim)}`;
+  const aim = `&aim=${encodeURIComponent(now.target.aim)}`;
   return `task=${now.step.kind}&hz=${now.target.hz ?? 220}&seconds=${length}&seed=${seed}${end}${aim}`;
 }
 

@@ -22,10 +22,10 @@ const flush = startSender({
   current: () => state.running?.id ?? null,
   onChange(kept) {
     const waiting = kept.filter((one) => !one.refused);
-    const refused = kept.find((one) => one.refused);
-    at("unsent").hidden = !waiting.length && !refused;
-    at("unsent").textContent = refused
-      ? interpolate(gettext("Kept on this page, not accepted: %s"), [refused.refused])
+    const turnedDown = kept.find((one) => one.refused);
+    at("unsent").hidden = !waiting.length && !turnedDown;
+    at("unsent").textContent = turnedDown
+      ? interpolate(gettext("Kept on this page, not accepted: %s"), [turnedDown.refused])
       : interpolate(gettext("%s kept on this page, sent when the connection is back."), [waiting.length]);
   },
   onKept(kept, status, data) {
@@ -342,9 +342,9 @@ const ratings = { effort: null, discomfort: null };
 async function leave() {
   await flush();
   await store.forgetBundle(state.bundle.session_id);
-  const open = (await store.allEntries()).filter((entry) => !entry.refused);
+  const unsent = (await store.allEntries()).filter((entry) => !entry.refused);
   const finished = page.dataset.finished.replace("00000000-0000-0000-0000-000000000000", state.bundle.session_id);
-  if (!open.length) return location.assign(finished);
+  if (!unsent.length) return location.assign(finished);
   trouble(gettext("Everything is kept on this page. The server cannot be reached: leave the page open and try again."));
   at("again").onclick = leave;
   return undefined;

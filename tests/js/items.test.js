@@ -1,0 +1,70 @@
+// The order of a home session in the page: what comes next, what a stop sign belongs to, what is said.
+import assert from "node:assert/strict";
+import { test } from "node:test";
+
+globalThis.gettext = (words) => words;
+const { elapsedOf, isHeld, itemAt, itemsOf, mustTalkFirst, startWords, stopWords, usualTalk, voiceQuery } = await import(
+  "../../web/practice/static/practice/items.js"
+);
+
+const target = (note, more = {}) => ({ note, seconds: 6.5, hz: 220, aim: note, ...more });
+const step = (name, targets, more = {}) => ({ name, targets, repetitions: 1, held: true, kind: "hold", strong: false, ...more });
+
+test("every note of a step comes once a repetition, in order", () => {
+  const items = itemsOf({ steps: [step("power", [target("C4"), target("D4")], { repetitions: 2 }), step("glide", [target("")])] });
+  assert.deepEqual(
+    items.map((item) => [item.step.name, item.target.note, item.repetition, item.lastOfStep]),
+    [
+      ["power", "C4", 1, false],
+      ["power", "D4", 1, false],
+      ["power", "C4", 2, false],
+      ["power", "D4", 2, true],
+      ["glide", "", 1, true],
+    ],
+  );
+});
+
+test("a session whose steps all rest has nothing to do", () => {
+  assert.deepEqual(itemsOf({ steps: [] }), []);
+});
+
+test("a stop sign belongs to what was done last, also between two attempts", () => {
+  const items = ["one", "two", "three"];
+  assert.equal(itemAt(items, 1, "hold"), "two");
+  for (const screen of ["rest", "strain", "end"]) assert.equal(itemAt(items, 1, screen), "one");
+  assert.equal(itemAt(items, 0, "start"), "one");
+});
+
+test("strong work on a device that has not heard usual talk takes it first", () => {
+  const bundle = { usual_talk: step("talk", [target("")]), known_talk: ["tablet"] };
+  const strong = { step: step("strong", [target("A3")], { strong: true }) };
+  const soft = { step: step("soft", [target("A3")]) };
+  assert.ok(mustTalkFirst(strong, bundle, "phone"));
+  assert.ok(!mustTalkFirst(strong, bundle, "tablet"));
+  assert.ok(!mustTalkFirst(soft, bundle, "phone"));
+  assert.ok(!mustTalkFirst(strong, { usual_talk: null, known_talk: [] }, "phone"));
+  assert.equal(usualTalk(bundle).lastOfStep, true);
+});
+
+test("what is held says hold, what is spoken or breathed does not", () => {
+  const held = { step: step("power", [target("C4")]) };
+  const spoken = { step: step("talk", [target("")], { held: false }) };
+  assert.equal(isHeld(held), true);
+  assert.deepEqual([startWords(held), stopWords(held)], ["Start hold", "Stop hold"]);
+  assert.deepEqual([startWords(spoken), stopWords(spoken)], ["Start", "Done"]);
+});
+
+test("without the time of the server nothing is said of how long ago", () => {
+  assert.equal(elapsedOf({ receivedAt: null }), null);
+  assert.ok(elapsedOf({ receivedAt: performance.now() - 1500 }) >= 1500);
+});
+
+test("the simulated voice is asked for the target, a slide to its end and never over 90 s", () => {
+  const asked = (item) => Object.fromEntries(new URLSearchParams(voiceQuery(item)));
+  const hold = asked({ step: step("power", []), target: target("B♭3") });
+  assert.deepEqual([hold.task, hold.hz, hold.aim, hold.seconds], ["hold", "220", "B♭3", String(6.5 * 1.06)]);
+  const slide = asked({ step: step("up", [], { kind: "glide" }), target: target("", { end_hz: 440, seconds: 8 }) });
+  assert.deepEqual([slide.end_hz, slide.seconds], ["440", "8"]);
+  const speech = asked({ step: step("read", [], { kind: "level" }), target: target("", { hz: null, seconds: 90 }) });
+  assert.deepEqual([speech.hz, speech.seconds], ["220", "90"]);
+});
