@@ -170,7 +170,7 @@ def _conditions(client: Data, proposal: Data) -> Iterator[str]:
 def _laryngitis(steps: list[Data], proposal: Data) -> Iterator[str]:
     for step in steps:
         target = step["target"]
-        air = target["kind"] == "blow" or (target["kind"] == "timed" and step["cue"] == "air only")
+        air = target["kind"] == "blow" or (target["kind"] == "timed" and target["air"])
         if step["task"] in VOICELESS or (step["task"] in SOFT_AND_CLOSED and air):
             continue
         held = target["kind"] == "holds" and len(target["holds"]) == 1 and not target["swell"]

@@ -5,7 +5,7 @@ from dataclasses import replace
 from core.catalogue.doing import done_as
 from core.catalogue.words import Growth
 from core.errors import PlanError
-from core.plans.fitted import AIR_ONLY, TOLD_IN_WORDS
+from core.plans.fitted import TOLD_IN_WORDS
 from core.plans.program import Program
 from core.plans.step import Grade, Step
 
@@ -43,7 +43,7 @@ def step_on_rung(step: Step, rung: int) -> Step:
             return replace(moved, target=target)
         form = grade.words[rung]
         kind = done_as(_own_kind(step), target.form)
-        return replace(moved, target=target, kind=kind, cue=form, voiced=form != AIR_ONLY)
+        return replace(moved, target=target, kind=kind, cue=form, voiced=not target.air_only)
     return _changed(moved, grade, because)
 
 

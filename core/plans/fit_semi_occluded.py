@@ -92,7 +92,7 @@ def _form(form: str, fitting: Fitting, task: Task, note: Note, seconds: float, w
     if form == AIR_ONLY:
         if task.kind == "bubbles":
             return Blow(seconds=5.0, because="air only, to find the stream")
-        return Timed(seconds_a_side=15.0, because="air only, to find the stream")
+        return Timed(seconds_a_side=15.0, air=True, because="air only, to find the stream")
     if form == "one comfortable note":
         return Holds(holds=(held,))
     if form == "swell":

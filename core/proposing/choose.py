@@ -13,7 +13,7 @@ from core.catalogue.words import (
     Skill,
 )
 from core.errors import PlanError
-from core.plans.fitted import AIR_ONLY, Fitted, StepSpec
+from core.plans.fitted import Fitted, StepSpec
 from core.plans.fitters import FITTERS
 from core.plans.known import Fitting, Tried
 from core.plans.step import Step
@@ -157,7 +157,7 @@ def step_of(task: Task, found: Fitted, spec: StepSpec, *, step_id: str, because:
         task=task.key,
         phase=spec.phase,
         kind=found.kind or task.kind,
-        voiced=task.voiced and found.cue != AIR_ONLY,
+        voiced=task.voiced and not found.target.air_only,
         name=task.name,
         sound=task.sound,
         instruction=task.instruction,

@@ -1,6 +1,7 @@
 """The program file: exact round trip, published schema, every problem by line; the client file."""
 
 import json
+from dataclasses import replace
 from datetime import time
 from pathlib import Path
 
@@ -10,16 +11,19 @@ from hypothesis import strategies as st
 
 from core.bench.clients import made_up_client
 from core.catalogue.tasks import shipped_tasks
+from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.formats.lines import line_of, lines_of
 from core.formats.program_file import data_of, program_of, program_schema, read_program
 from core.formats.reading import FileRefused
 from core.plans.back_pressure import back_pressure
+from core.plans.climbing import on_rung
 from core.plans.known import Limits
 from core.plans.lengths import length_words, read_length_cm
 from core.plans.schools import schools
 from core.proposing.client_file import client_data, client_schema, read_client
 from core.proposing.request import Wishes
+from core.safety.program_gate import touches_of
 from ops.terminal.propose import main
 from tests.core.fitted import propose_for, proposed, request
 
@@ -119,6 +123,30 @@ def test_format_two_is_still_read_as_one_routine_with_nothing_lost():
     assert (only.dose.sessions_a_day, only.dose.days_a_week, only.dose.weeks) == (1, 6, 8)
     assert read_program(json.dumps(two)) == program
     assert program_of(data_of(program)) == program
+
+
+def test_air_alone_of_format_two_is_still_air_alone():
+    three = data_of(proposed("semi_fatigue").program)  # a straw in air, begun with air alone
+    (routine,) = three.pop("routines")
+    straw = next(step for step in routine["steps"] if step["task"] == "straw_air")
+    assert straw["target"].pop("air") is True
+    assert straw["grade"]["targets"][0].pop("air") is True
+    two = three | {"format": 2, **{key: routine[key] for key in ("steps", "short_day", "dose")}}
+    program = program_of(two)
+    step = program.step(straw["step_id"])
+    assert (step.target.air_only, step.voiced) == (True, False)
+    climbed = on_rung(on_rung(program, step.step_id, 1), step.step_id, 0).step(step.step_id)
+    assert (climbed.target.air_only, climbed.voiced) == (True, False)
+    assert on_rung(program, step.step_id, 1).step(step.step_id).voiced
+
+
+def test_a_tune_is_voiced_whatever_a_file_says():
+    """A form by the clock counts as air alone only where its target says so."""
+    program = proposed("semi_fatigue").program
+    step = next(step for step in program.steps if step.task == "straw_air")
+    tune = step.grade.words.index("a tune")
+    hidden = replace(on_rung(program, step.step_id, tune).step(step.step_id), voiced=False)
+    assert Touch.VOICED in touches_of(hidden)
 
 
 def test_resets_of_format_two_lie_in_the_working_hours():

@@ -83,7 +83,7 @@ class Asks(Strict):
 
     @property
     def air_only(self) -> bool:
-        """Whether nothing in it need be voiced."""
+        """Whether it asks for air alone."""
         return False
 
     @property

@@ -13,11 +13,13 @@ _SHORTEST_S = 15.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Timed(Asks):
-    """Done for a number of seconds by the clock; `sides`: on each side in turn."""
+    """Done for a number of seconds by the clock; `sides`: on each side in turn; `air`: with air alone,
+    nothing voiced, where the task is voiced otherwise."""
 
     kind: Literal["timed"] = "timed"
     seconds_a_side: Annotated[float, Field(ge=3, le=900)]
     sides: Annotated[int, Field(ge=1, le=2)] = 1
+    air: bool = False
     because: str
     partly_voiced: ClassVar[bool] = True
     by_clock: ClassVar[bool] = True
@@ -33,7 +35,7 @@ class Timed(Asks):
 
     @property
     def air_only(self) -> bool:
-        return True
+        return self.air
 
     def asked(self, place: int) -> Asked:
         return Asked(seconds=self.seconds)
