@@ -109,10 +109,12 @@ def shown_by(baseline: Baseline, limits: Limits) -> list[Shown]:
 
 @dataclass(frozen=True, slots=True)
 class Spoken:
-    """A school that something speaks for: points, and what speaks, in words."""
+    """A school that something speaks for: points, whether a want leads there first of all, and what
+    speaks, in words."""
 
     school: str
     points: int
+    first: bool
     because: tuple[str, ...]
 
 
@@ -121,9 +123,11 @@ def spoken_for(wants: Iterable[Want], shown: Iterable[Shown]) -> dict[str, Spoke
     more for each thing shown that speaks for a school that is wanted. What is shown alone brings no
     school."""
     points: dict[str, int] = {}
+    first: set[str] = set()
     because: dict[str, list[str]] = {}
     for want in wants:
         leads = table().wants[want]
+        first.add(leads.schools[0])
         for place, key in enumerate(leads.schools):
             points[key] = points.get(key, 0) + max(_FIRST - place, 1)
             because.setdefault(key, []).append(leads.words[0].lower() + leads.words[1:])
@@ -132,4 +136,4 @@ def spoken_for(wants: Iterable[Want], shown: Iterable[Shown]) -> dict[str, Spoke
         for key in set(leads.schools) & set(points):
             points[key] += _SHOWN
             because[key].append(leads.words)
-    return {key: Spoken(key, points[key], tuple(because[key])) for key in points}
+    return {key: Spoken(key, points[key], key in first, tuple(because[key])) for key in points}

@@ -18,17 +18,19 @@ _BETTER = 2
 
 @dataclass(frozen=True, slots=True)
 class Speaks:
-    """A school with its points and what speaks for it, in words."""
+    """A school with its points, whether a want leads there first of all, and what speaks for it."""
 
     school: School
     points: int
+    first: bool
     because: tuple[str, ...]
 
 
 def chosen_for(
     request: PlanRequest, conditions: frozenset[Condition]
 ) -> tuple[tuple[Speaks, ...], list[LeftOut]]:
-    """At most three schools, those with most points first, and the others that something speaks for
+    """At most three schools, those with most points first (of as many the one a want leads to first of
+    all), and the others that something speaks for
     with the reason why they are left out.
 
     Points: those of the client's wants and the baseline (`aims`), one for each purpose in common,
@@ -37,7 +39,7 @@ def chosen_for(
     """
     best: list[Speaks] = []
     left_out: list[LeftOut] = []
-    for one in sorted(_all(request), key=lambda one: -one.points):
+    for one in sorted(_all(request), key=lambda one: (-one.points, not one.first)):
         if (why := _against(one.school, best, conditions)) is not None:
             left_out.append(LeftOut(one.school.key, one.school.name, why, False))
         else:
@@ -61,7 +63,8 @@ def _all(request: PlanRequest) -> list[Speaks]:
         because += [f"{tasks[key].name} was better when tried" for key in better if key in tasks]
         points = (own.points if own else 0) + len(common) + _BETTER * len(better)
         if points:
-            found.append(Speaks(school, points, tuple(because)))
+            first = own is not None and own.first
+            found.append(Speaks(school, points, first, tuple(because)))
     return found
 
 

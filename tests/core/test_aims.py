@@ -72,6 +72,14 @@ def test_what_the_baseline_shows_ranks_what_is_wanted_and_brings_nothing_by_itse
     assert "the phonation time is short" in shown["sustained"].because
 
 
+def test_of_as_many_points_the_school_a_want_leads_to_first_comes_first():
+    # puffs and pairs: 1 for carrying + 2 for louder = 3, as the reset, the three vowels, the warm-up
+    wants = (Want.LASTS, Want.LOUDER, Want.CARRIES, Want.BEFORE_EVENT)
+    calm = {"phonation_s": (25.0,), "z_s": (17.6,)}
+    found = keys(chosen_for(wanting(*wants, known=calm), NONE))
+    assert set(found) == {"semi_reset", "loudness_vowels", "warm_up"}
+
+
 def test_rivals_never_come_together_and_the_other_is_said():
     found = chosen_for(wanting(Want.LOUDER, Want.CARRIES, Want.CLEARER), NONE)
     loud = [key for key in keys(found) if key.startswith("loudness")]

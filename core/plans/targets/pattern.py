@@ -69,8 +69,6 @@ class Pattern(Asks):
 
     def said(self, sound: str) -> str:
         degrees = " ".join(map(str, self.degrees))
-        keys = f"{self.keys[0]} ↓ {min(self.keys)} ↑ {max(self.keys)}"
-        return (
-            f"{degrees} in {len(self.keys)} keys, {keys}, {self.tempo_bpm:g} beats/min, "
-            f"{self.seconds:.0f} s"
-        )
+        keys = f"{len(self.keys)} keys, {self.keys[0]} ↓ {min(self.keys)} ↑ {max(self.keys)}"
+        where = keys if len(self.keys) > 1 else f"{self.keys[0]}"
+        return f"{degrees} in {where}, {self.tempo_bpm:g} beats/min, {self.seconds:.0f} s"
