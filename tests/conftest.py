@@ -177,5 +177,8 @@ def signed_in(client, clinician):
     client.force_login(clinician)
     return client
 
+
+@pytest.fixture(scope="session", autouse=True)
+def _no_mails_left_behind():
     yield
     shutil.rmtree("/tmp/still-reed-test-mail", ignore_errors=True)

@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 import uuid
 from urllib.parse import quote
 
@@ -126,6 +127,18 @@ def test_figures_of_every_kind_come_back_from_the_database_as_they_were(baseline
         row, _ = kept(baseline, clinician, measure, make(baseline))
         stored = Measurement.objects.get(pk=row.measurement_id).own
         assert read_task_figures(stored).as_data() == stored
+
+
+def test_the_simulated_voice_does_every_measure_that_the_page_offers(
+    baseline, person, signed_in, settings
+):
+    settings.OFFER_SIMULATED_VOICE = True
+    page = signed_in.get(reverse("clients:baseline", args=[person.pk])).content.decode()
+    tasks = set(re.findall(r'data-task="([^"]*)"', page))
+    assert tasks >= {"hold", "glide", "hiss", "level", "bubbles", "sz", "pattern", "breath"}
+    for task in tasks:
+        given = {"task": task, "hz": 196, "seconds": 4.0, "seed": 1, "aim": ""}
+        assert signed_in.get(reverse("simulated_voice"), given).status_code == 200, task
 
 
 def test_silence_is_kept_without_figures(baseline, clinician, person, signed_in):
