@@ -3,6 +3,7 @@
 from datetime import date
 
 from django.db import transaction
+from django.db.models import Q
 from django.utils.translation import gettext as _
 
 from core.errors import PlanError
@@ -15,7 +16,7 @@ from web.clinic.clock import local_date
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.tickets import Ticket
 from web.practice.due import PracticableRoutine, done_today, next_due, practicable
-from web.practice.models import HomeSession
+from web.practice.models import HomeSession, Outcome
 from web.practice.resting import resting_words
 from web.programs.gates import running_gate
 from web.programs.models import ProgramVersion
@@ -85,10 +86,14 @@ def _wanted(
 
 
 def _refuse_on_top(client: Client, routine: Routine, session_id, today: date) -> None:
-    """Where a condition limits the minutes of a day, no home session comes on top of those asked."""
+    """Where a condition limits the minutes of a day, no home session comes on top of those asked;
+    one that was opened and left without a sound took none of them."""
     screening = standing_screening(client, today)
     if screening is None or not limits_a_day(known_conditions(screening, today)):
         return
-    others = HomeSession.objects.filter(client=client, practice_day=today, routine=routine.key)
-    if others.exclude(pk=session_id).count() >= routine.dose.sessions_a_day:
+    held = ~Q(outcome=Outcome.OPEN) | Q(attempts__isnull=False)
+    others = HomeSession.objects.filter(
+        held, client=client, practice_day=today, routine=routine.key
+    ).exclude(pk=session_id)
+    if others.distinct().count() >= routine.dose.sessions_a_day:
         raise UsecaseRefused(_("That is enough for today. Rest your voice."))
