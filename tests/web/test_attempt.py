@@ -233,6 +233,19 @@ def test_another_clients_attempt_is_not_there(signed_in, held, clinic, clinician
 
 
 @pytest.mark.django_db
+def test_times_are_the_clients_own(held, clinician, person, signed_in):
+    # 10:00 UTC is 11:00 in Dublin in June, 7:30 in St. John's
+    address = reverse("review:attempt", args=[person.pk, held.pk])
+    assert "Sunday 14 June, 11:00" in signed_in.get(address).content.decode()
+    person.time_zone = "America/St_Johns"
+    person.save()
+    correct_attempt(held, onset_s=0.6, offset_s=2.1, reason="A cough", by=clinician, now=NOW)
+    page = signed_in.get(address).content.decode()
+    assert "Sunday 14 June, 07:30" in page
+    assert "14 Jun 2026 07:30" in page
+
+
+@pytest.mark.django_db
 def test_corrections_leave_with_the_record(held, clinician, person):
     from web.review.export import record_of
 

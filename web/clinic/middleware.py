@@ -1,20 +1,25 @@
 """Sign-in and clinic scope."""
 
+import zoneinfo
+
 from django.conf import settings
 from django.contrib.auth.views import redirect_to_login
 from django.shortcuts import render
+from django.utils import timezone
 
 
 class ClinicScope:
     """Every view needs a signed-in member of a clinic unless its name is in a list of
-    web/config/access.py; lead views need the lead. Sets request.clinic and request.membership."""
+    web/config/access.py; lead views need the lead. Sets request.clinic and request.membership.
+    Times are shown in the clinic's zone, those of a client's record in the client's (templates)."""
 
     def __init__(self, get_response):
         self.get_response = get_response
 
     def __call__(self, request):
         request.clinic = request.membership = None
-        return self.get_response(request)
+        with timezone.override(timezone.get_default_timezone()):
+            return self.get_response(request)
 
     def process_view(self, request, view, args, kwargs):
         name = request.resolver_match.view_name
@@ -24,6 +29,7 @@ class ClinicScope:
             membership = getattr(request.user, "membership", None)
             if membership is not None and membership.active:
                 request.membership, request.clinic = membership, membership.clinic
+                timezone.activate(zoneinfo.ZoneInfo(membership.clinic.time_zone))
         if name in settings.PUBLIC_VIEWS:
             return None
         if not request.user.is_authenticated:
