@@ -5,23 +5,90 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Aim
 from core.errors import PlanError
+from core.plans.dosing import When
 from core.plans.fitted import StepSpec
 from core.plans.fitters import FITTERS
 from core.plans.routine import RoutineKind
 from core.plans.step import Phase
 
 _TABLE = Path(__file__).parent / "schools.toml"
-_SPEC = {"task", "fit", "phase", "repetitions", "rest_s", "essential", "because", "when"}
-_DOSE = {"sessions_a_day", "days_a_week", "weeks", "spacing_h", "taper", "when"} | {
-    "visits_a_week",
-    "short_day_min",
-    "words",
-}
+
+
+class _Read(BaseModel):
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class _ChoiceEntry(_Read):
+    words: str
+    default: str
+    options: dict[str, str]
+
+
+class _DoseEntry(_Read):
+    """How often a school asks for a sitting; limits as of a dose (`core.plans.dosing`)."""
+
+    words: str
+    sessions_a_day: Annotated[int, Field(ge=1, le=6)]
+    days_a_week: Annotated[int, Field(ge=1, le=7)]
+    weeks: Annotated[int, Field(ge=1, le=26)]
+    spacing_h: Annotated[float, Field(ge=0.25, le=12)] = 3.0
+    taper: Literal["none", "sustained"] = "none"
+    when: When = When.ANY
+    visits_a_week: Annotated[int, Field(ge=0, le=7)] = 0
+    short_day_min: Annotated[float, Field(ge=1, le=10)] | None = None
+
+
+class _Line(BaseModel):
+    """One line of a school; what else stands in it are the numbers and words of its fitter."""
+
+    model_config = ConfigDict(extra="allow", allow_inf_nan=False)
+
+    task: str
+    fit: str
+    phase: Phase | None = None
+    repetitions: Annotated[int, Field(ge=1, le=10)] = 1
+    rest_s: Annotated[float, Field(ge=0, le=300)]
+    essential: bool = False
+    because: str
+    when: dict[str, tuple[str, ...]] = {}
+
+    def spec(self, phase: Phase) -> StepSpec:
+        """The line as fitters take it, in the phase of its school where it names none."""
+        return StepSpec(
+            task=self.task,
+            fit=self.fit,
+            phase=self.phase or phase,
+            repetitions=self.repetitions,
+            rest_s=self.rest_s,
+            essential=self.essential,
+            because=self.because,
+            when=self.when,
+            params=self.model_extra or {},
+        )
+
+
+class _Entry(_Read):
+    name: str
+    phase: Phase
+    routine: RoutineKind
+    aims: tuple[Aim, ...]
+    words: str
+    suits: str
+    own_order: bool = False
+    rival: str = ""
+    minutes: tuple[float, float] | None = None
+    options: dict[str, str] = {}
+    choices: dict[str, _ChoiceEntry] = {}
+    doses: Annotated[dict[str, _DoseEntry], Field(min_length=1)]
+    steps: tuple[_Line, ...]
+    short_day: _Line | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,53 +178,31 @@ def schools_in(text: str) -> dict[str, School]:
 
 def _school(key: str, entry: dict[str, Any]) -> School:
     try:
-        school = School(
-            key=key,
-            name=entry["name"],
-            phase=Phase(entry["phase"]),
-            routine=RoutineKind(entry["routine"]),
-            aims=tuple(Aim(aim) for aim in entry["aims"]),
-            words=entry["words"],
-            suits=entry["suits"],
-            own_order=entry.get("own_order", False),
-            rival=entry.get("rival", ""),
-            minutes=_minutes(entry.get("minutes")),
-            options=entry.get("options", {}),
-            choices=tuple(
-                Choice(key=name, **choice) for name, choice in entry.get("choices", {}).items()
-            ),
-            doses=entry["doses"],
-            steps=tuple(_spec(step, Phase(entry["phase"])) for step in entry["steps"]),
-            short_day=(
-                _spec(entry["short_day"], Phase(entry["phase"])) if "short_day" in entry else None
-            ),
-        )
-    except (KeyError, TypeError, ValueError) as error:
+        read = _Entry.model_validate(entry)
+    except ValidationError as error:
         raise PlanError("school_broken", key=key, reason=str(error)) from error
+    school = School(
+        key=key,
+        name=read.name,
+        phase=read.phase,
+        routine=read.routine,
+        aims=read.aims,
+        words=read.words,
+        suits=read.suits,
+        own_order=read.own_order,
+        rival=read.rival,
+        minutes=read.minutes,
+        options=read.options,
+        choices=tuple(
+            Choice(key=name, **choice.model_dump()) for name, choice in read.choices.items()
+        ),
+        doses={name: dose.model_dump(exclude_unset=True) for name, dose in read.doses.items()},
+        steps=tuple(line.spec(read.phase) for line in read.steps),
+        short_day=read.short_day.spec(read.phase) if read.short_day else None,
+    )
     if reason := _odd(school):
         raise PlanError("school_broken", key=key, reason=reason)
     return school
-
-
-def _minutes(entry: Any) -> tuple[float, float] | None:
-    if entry is None:
-        return None
-    least, most = entry
-    return float(least), float(most)
-
-
-def _spec(entry: dict[str, Any], phase: Phase) -> StepSpec:
-    return StepSpec(
-        task=entry["task"],
-        fit=entry["fit"],
-        phase=Phase(entry.get("phase", phase)),
-        repetitions=entry.get("repetitions", 1),
-        rest_s=float(entry["rest_s"]),
-        essential=entry.get("essential", False),
-        because=entry["because"],
-        when={name: tuple(allowed) for name, allowed in entry.get("when", {}).items()},
-        params={name: value for name, value in entry.items() if name not in _SPEC},
-    )
 
 
 def _odd(school: School) -> str | None:
@@ -170,9 +215,6 @@ def _odd(school: School) -> str | None:
             return f"fit {spec.fit!r} is no fitter"
     if not any(spec.essential for spec in school.steps):
         return "no step is essential"
-    for name, dose in school.doses.items():
-        if set(dose) - _DOSE or "words" not in dose:
-            return f"dose {name}: unknown {sorted(set(dose) - _DOSE)} or no words"
     choices = {choice.key: choice for choice in school.choices}
     if any(choice.default not in choice.options for choice in school.choices):
         return "a default is none of its options"
