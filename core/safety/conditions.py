@@ -7,7 +7,9 @@ from datetime import date
 from enum import StrEnum
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any, Literal, Self
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
@@ -30,7 +32,7 @@ class Effect(StrEnum):
     REMIND = "remind"
 
 
-_NUMBER_OF = {Effect.LIMIT: "most_min", Effect.REMIND: "every_days"}
+_NUMBERS = {Effect.LIMIT: {"most_min", "per"}, Effect.REMIND: {"every_days"}}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,38 +78,48 @@ def rules() -> tuple[Rule, ...]:
     return tuple(checked_rule(key, entry) for key, entry in table.items())
 
 
+class _Entry(BaseModel):
+    """One entry of the table; minutes and days only with the effect that has them."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+    conditions: Annotated[frozenset[Condition], Field(min_length=1)]
+    touches: frozenset[Touch]
+    effect: Effect
+    reason: Annotated[str, Field(min_length=1)]
+    source: Annotated[str, Field(min_length=1)]
+    unless: frozenset[Touch] = frozenset()
+    most_min: Annotated[float, Field(gt=0)] | None = None
+    per: Literal["session", "day"] | None = None
+    every_days: Annotated[float, Field(gt=0)] | None = None
+
+    @model_validator(mode="after")
+    def _whole(self) -> Self:
+        given = {name for name in ("most_min", "per", "every_days") if getattr(self, name)}
+        if given != _NUMBERS.get(self.effect, set()):
+            raise ValueError(f"{self.effect.value} does not go with {sorted(given) or 'no number'}")
+        if not given and not self.touches:
+            raise ValueError("it touches nothing")
+        return self
+
+
 def checked_rule(key: str, entry: dict[str, Any]) -> Rule:
     """One entry of the table as a rule; PlanError("rule_broken") where it does not hold."""
-    wanted = {"conditions", "touches", "effect", "reason", "source"}
-    number = _NUMBER_OF.get(entry.get("effect", ""))
-    if number:
-        wanted.add(number)
-    if number == "most_min":
-        wanted.add("per")
-    if (set(entry) - {"unless"}) != wanted:
-        odd = sorted((set(entry) - {"unless"}) ^ wanted)
-        raise PlanError("rule_broken", key=key, reason=f"missing or unknown: {odd}")
     try:
-        rule = Rule(
-            key=key,
-            conditions=frozenset(Condition(name) for name in entry["conditions"]),
-            touches=frozenset(Touch(name) for name in entry["touches"]),
-            effect=Effect(entry["effect"]),
-            reason=entry["reason"],
-            source=entry["source"],
-            number=float(entry[number]) if number else None,
-            unless=frozenset(Touch(name) for name in entry.get("unless", ())),
-            a_day={"session": False, "day": True}[entry.get("per", "session")],
-        )
-    except (ValueError, TypeError, KeyError) as error:
+        read = _Entry.model_validate(entry)
+    except ValidationError as error:
         raise PlanError("rule_broken", key=key, reason=str(error)) from error
-    if not (rule.conditions and rule.reason and rule.source):
-        raise PlanError("rule_broken", key=key, reason="something is empty")
-    if number is None and not rule.touches:
-        raise PlanError("rule_broken", key=key, reason="it touches nothing")
-    if rule.number is not None and not rule.number > 0:
-        raise PlanError("rule_broken", key=key, reason=f"{number} is not above 0")
-    return rule
+    return Rule(
+        key=key,
+        conditions=read.conditions,
+        touches=read.touches,
+        effect=read.effect,
+        reason=read.reason,
+        source=read.source,
+        number=read.most_min or read.every_days,
+        unless=read.unless,
+        a_day=read.per == "day",
+    )
 
 
 def touching(

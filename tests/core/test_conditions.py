@@ -149,6 +149,14 @@ GOOD = {
         {"effect": "maybe"},
         {"reason": ""},
         {"extra": 1},
+        {"effect": ["block"]},
+        {"touches": []},
+        {"most_min": 5, "per": "day"},
+        {"effect": "limit", "most_min": 5},
+        {"effect": "limit", "most_min": 0, "per": "day"},
+        {"effect": "limit", "most_min": float("inf"), "per": "day"},
+        {"effect": "remind", "every_days": -1},
+        {"effect": "remind"},
     ],
 )
 def test_a_broken_rule_fails_with_its_key(change):
