@@ -8,11 +8,15 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from core.errors import PlanError
 from core.plans.dosing import Dose, TaperStage, When
-from core.reference.values import DAYS_AWAY_EASE, DAYS_AWAY_PROBE
+from core.reference.values import (
+    DAYS_AWAY_EASE,
+    DAYS_AWAY_PROBE,
+    EVENING_BEGINS,
+    MORNING_ENDS,
+)
 
 _DAY_MIN = 24 * 60
 _GRID_MIN = 15
-_MORNING_TO, _EVENING_FROM = 12 * 60, 17 * 60
 
 
 class AfterAway(StrEnum):
@@ -153,9 +157,9 @@ def _is_allowed(dose: Dose, minute: int) -> bool:
     after, before = minute >= quiet_from, minute < quiet_to
     if (after or before) if over_midnight else (after and before):
         return False
-    if dose.when is When.MORNING and minute >= _MORNING_TO:
+    if dose.when is When.MORNING and minute >= 60 * MORNING_ENDS.number:
         return False
-    if dose.when is When.EVENING and minute < _EVENING_FROM:
+    if dose.when is When.EVENING and minute < 60 * EVENING_BEGINS.number:
         return False
     if dose.work_from is not None and dose.work_to is not None:
         return _minute(dose.work_from) <= minute < _minute(dose.work_to)

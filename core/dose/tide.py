@@ -31,9 +31,13 @@ class Prescribed:
     last: date | None
     dose: Dose
 
+    def runs_on(self, day: date) -> bool:
+        """Whether that day lies in the stretch."""
+        return self.first <= day and (self.last is None or day <= self.last)
+
     def on(self, day: date) -> int:
         """Home sessions asked for on that day."""
-        if day < self.first or (self.last is not None and day > self.last):
+        if not self.runs_on(day):
             return 0
         return asked_on(self.dose, self.dose.starts_on or self.first, day)
 
@@ -93,7 +97,7 @@ def _day(
 ) -> TideDay:
     asked: dict[str, int] = {}
     for stretch in prescriptions:
-        if stretch.first <= day and (stretch.last is None or day <= stretch.last):
+        if stretch.runs_on(day):
             asked[stretch.routine] = asked.get(stretch.routine, 0) + stretch.on(day)
     had: dict[str, list[Stroke]] = {key: [] for key in asked}
     for one in sorted(done, key=lambda one: one.routine not in asked):

@@ -8,7 +8,14 @@ from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
-from core.plans.capability import ADULT_FROM_AGE, Capacity, Thresholds, capacity_of
+from core.plans.capability import (
+    ADULT_FROM_AGE,
+    Capacity,
+    Flag,
+    Thresholds,
+    capacity_of,
+    flags_of,
+)
 from core.plans.figures import LungSex
 from core.plans.targets import Strict, checked
 from core.reference.values import CONCERT_A4, OLDEST_CLIENT, YOUNGEST_CLIENT
@@ -198,3 +205,14 @@ class Fitting:
         self.ask("Measure the habitual speaking pitch.")
         self.assume(f"{note} stands for the speaking note: a quarter of the way up the range.")
         return note
+
+
+def flags_shown(known: Baseline, limits: Limits) -> tuple[Flag, ...]:
+    """The flags of a baseline, by the thresholds of client and clinic."""
+    return flags_of(
+        age_years=known.age_years,
+        phonation_s=known.best_phonation_s,
+        s_s=known.best_s_s,
+        z_s=max(known.z_s, default=None),
+        thresholds=limits.flagged_from,
+    )

@@ -66,6 +66,11 @@ class Routine(Strict):
         if len(self.steps) > MOST_STEPS:
             raise PlanError("too_many_steps", came=len(self.steps), high=MOST_STEPS)
 
+    def called(self, words: str) -> str:
+        """Words with the number of the routine, where it is not the first of its kind."""
+        number = self.key.rpartition("_")[2]
+        return f"{words} {number}" if number.isdigit() else words
+
     @property
     def all_steps(self) -> tuple[Step, ...]:
         """The steps of a sitting, and the one for a bad day."""

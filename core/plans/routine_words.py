@@ -31,6 +31,4 @@ WHEN_WORDS = {
 
 def routine_name(routine: Routine) -> str:
     """The name of a routine; a second one of the same kind carries its number."""
-    number = routine.key.rpartition("_")[2]
-    words = ROUTINE_WORDS[routine.kind]
-    return f"{words} {number}" if number.isdigit() else words
+    return routine.called(ROUTINE_WORDS[routine.kind])

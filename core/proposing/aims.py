@@ -10,16 +10,14 @@ from pathlib import Path
 from pydantic import TypeAdapter, ValidationError
 
 from core.errors import PlanError
-from core.plans.capability import flags_of
-from core.plans.known import Baseline, Limits
+from core.plans.known import Baseline, Limits, flags_shown
 from core.plans.schools import schools
 from core.plans.targets import Strict
-from core.reference.values import STRAIN_TO_THINK_ABOUT
+from core.reference.values import NARROW_RANGE, STRAIN_TO_THINK_ABOUT
 
 _TABLE = Path(__file__).parent / "aims.toml"
 _FIRST = 3
 _SHOWN = 2
-_OCTAVE = 12
 
 
 class Want(StrEnum):
@@ -89,19 +87,13 @@ def table_in(text: str) -> Table:
 
 def shown_by(baseline: Baseline, limits: Limits) -> list[Shown]:
     """What the baseline shows, with the thresholds of client and clinic."""
-    flags = flags_of(
-        age_years=baseline.age_years,
-        phonation_s=baseline.best_phonation_s,
-        s_s=baseline.best_s_s,
-        z_s=max(baseline.z_s, default=None),
-        thresholds=limits.flagged_from,
-    )
+    flags = flags_shown(baseline, limits)
     codes = {flag.code for flag in flags}
     comfort, strain = baseline.comfort, baseline.throat_strain
     holds = {
         Shown.SHORT_PHONATION: "short_phonation" in codes,
         Shown.HIGH_SZ: "sz_ratio" in codes,
-        Shown.NARROW_RANGE: comfort is not None and comfort.semitones < _OCTAVE,
+        Shown.NARROW_RANGE: comfort is not None and comfort.semitones < NARROW_RANGE.number,
         Shown.STRAIN: strain is not None and strain >= STRAIN_TO_THINK_ABOUT.number,
     }
     return [one for one, is_so in holds.items() if is_so]

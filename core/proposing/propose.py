@@ -7,9 +7,8 @@ from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.touches import Touch
 from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
-from core.plans.capability import flags_of
 from core.plans.fit_counted import warm_up_minutes
-from core.plans.known import Baseline, Fitting, Limits
+from core.plans.known import Baseline, Fitting, Limits, flags_shown
 from core.plans.program import Advice, Chosen, Program
 from core.plans.schools import School, school_of
 from core.plans.step import Step
@@ -169,13 +168,7 @@ def _of_baseline(known: Baseline, limits: Limits) -> tuple[str, ...]:
             f"Throat strain {known.throat_strain} of 10 at the baseline: ease before length, "
             "loudness or range."
         )
-    flags = flags_of(
-        age_years=known.age_years,
-        phonation_s=known.best_phonation_s,
-        s_s=known.best_s_s,
-        z_s=max(known.z_s, default=None),
-        thresholds=limits.flagged_from,
-    )
+    flags = flags_shown(known, limits)
     found += [flag.words for flag in flags if flag.code != "sz_short"]
     return tuple(found)
 

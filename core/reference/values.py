@@ -135,3 +135,10 @@ NEAREST_MICROPHONE = Reference(5.0, "cm", MEASURING)
 FARTHEST_MICROPHONE = Reference(100.0, "cm", MEASURING, "beyond it the room decides the level")
 METER_LOWEST = Reference(30.0, "dB", MEASURING)
 METER_HIGHEST = Reference(120.0, "dB", MEASURING)
+NARROW_RANGE = Reference(
+    12, "semitones of comfortable range", CLINICAL_DEFAULT, "fewer speak for range"
+)
+MORNING_ENDS = Reference(12, "h, local", CLINICAL_DEFAULT, "sittings of the morning begin before")
+EVENING_BEGINS = Reference(
+    17, "h, local", CLINICAL_DEFAULT, "sittings of the evening begin from here"
+)

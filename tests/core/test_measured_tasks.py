@@ -108,34 +108,6 @@ def test_hisses_are_as_long_as_they_are(seed):
     assert codes(found)[0] == ("swell" if seed % 3 == 0 else "even")
 
 
-def test_a_note_that_grows_and_fades_is_a_swell():
-    found = measured(sing(Voice(f0_hz=220.0, seconds=6.0, swell_db=8.0)), "swell", Note.named("A3"))
-    assert found.hold_s == pytest.approx(6.0, abs=0.05)
-    assert found.own.rise_db == pytest.approx(8.0, abs=1.0)
-    assert found.own.fall_db == pytest.approx(8.0, abs=1.0)
-    assert found.own.peak_at == pytest.approx(0.5, abs=0.1)
-    assert codes(found) == ["swell"]
-
-
-def test_a_note_that_only_fades_is_no_swell():
-    fading = measured(sing(Voice(f0_hz=220.0, seconds=5.0, trail_off_db=-9.0)), "swell")
-    assert codes(fading) == ["no_swell"]
-    assert "faded" not in codes(fading)
-    even = measured(sing(Voice(f0_hz=220.0, seconds=5.0)), "swell")
-    assert codes(even) == ["no_swell"]
-
-
-def test_a_swell_that_breaks_says_so_first():
-    voice = Voice(f0_hz=220.0, seconds=6.0, swell_db=8.0, gaps=((4.0, 0.2),))
-    assert codes(measured(sing(voice), "swell"))[:2] == ["gaps", "swell"]
-
-
-def test_a_swell_too_short_to_tell_says_nothing_of_its_size():
-    short = measured(sing(Voice(f0_hz=220.0, seconds=0.6, swell_db=8.0)), "swell")
-    assert short.own is None
-    assert "no_swell" not in codes(short)
-
-
 def test_a_hiss_that_wavers_is_said():
     sung = sing(Voice(f0_hz=200.0, seconds=5.0, hiss=True, tremor_hz=0.7, tremor_db=5.0))
     assert codes(measured(sung, "hiss")) == ["uneven"]

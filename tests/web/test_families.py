@@ -62,23 +62,6 @@ def test_several_schools_and_their_choices_make_one_program(signed_in, person, c
     assert any("6 min" in reason for reason in program.reasons)
 
 
-def test_what_the_client_wants_chooses_the_schools_and_what_was_left_out_is_shown(
-    signed_in, person, clinician
-):
-    baseline_of(person, clinician)
-    posted = {"by_wants": "1", "want": ["louder", "carries"], "school": ["release"]}
-    assert bench(signed_in, person, **posted).status_code == 302
-    program = Draft.objects.get().program
-    chosen = [one.school for one in program.schools]
-    # rivals never come together: one of the two ways of strong work
-    assert len([key for key in chosen if key.startswith("loudness")]) == 1
-    assert "release" not in chosen
-    page = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()
-    assert "Left out" in page
-    assert "both cannot be: how long a strong hold is" in page
-    assert "is chosen: the voice" in page
-
-
 @pytest.mark.parametrize(
     ("posted", "words"),
     [

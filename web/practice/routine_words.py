@@ -34,9 +34,7 @@ _WHEN: dict[When, Promise | str] = {
 
 def routine_words(routine: Routine) -> str:
     """The name of a routine; a second one of the same kind carries its number."""
-    number = routine.key.rpartition("_")[2]
-    words = str(_ROUTINES[routine.kind])
-    return f"{words} {number}" if number.isdigit() else words
+    return routine.called(str(_ROUTINES[routine.kind]))
 
 
 def when_words(routine: Routine) -> str:
