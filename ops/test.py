@@ -18,6 +18,7 @@ CHECKS = {
     "import rules": ["lint-imports"],
     "templates": ["djlint", "web", "--lint", "--quiet"],
     "scripts": [str(ROOT / "node_modules" / ".bin" / "eslint"), "."],
+    "scripts, their types": [str(ROOT / "node_modules" / ".bin" / "tsc"), "-p", "."],
     "scripts, what they do": ["node", "--test", "tests/js/"],
 }
 

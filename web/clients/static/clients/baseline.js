@@ -1,5 +1,6 @@
 // The Baseline page in the visit: one measure after the other into the microphone, measured live.
 
+import { targetOf } from "../design/target.js";
 import { stillLine, lineColours } from "../design/still-line.js";
 import { playTone } from "../design/tone.js";
 import { beginAttempt, keepTimed } from "../measuring/attempt.js";
@@ -36,9 +37,9 @@ function offerFor(button) {
 function voiceUrl(button) {
   const query = new URLSearchParams({
     task: button.dataset.task,
-    hz: button.dataset.hz || 196,
+    hz: button.dataset.hz || "196",
     seconds: (4 + 4 * Math.random()).toFixed(1),
-    seed: Math.floor(Math.random() * 1e6),
+    seed: String(Math.floor(Math.random() * 1e6)),
     aim: button.dataset.aim,
   });
   return `${page.voice}?${query}`;
@@ -73,7 +74,7 @@ async function start(button) {
   const offer = offerFor(button);
   words.textContent = gettext("Listening …");
   button.disabled = true;
-  running = { id: offer.attempt_id, button, offer, startedAt: performance.now() };
+  running = { id: offer.attempt_id, button, offer, startedAt: performance.now(), attempt: null };
   const line = stillLine(document.getElementById("still-line"), {
     hz: Number(button.dataset.hz) || null,
     colours: lineColours(false),
@@ -139,7 +140,7 @@ buttons.forEach((button) => {
 });
 
 document.addEventListener("keydown", async (event) => {
-  if (event.target.closest("input, select, textarea, button, a, dialog[open]")) return;
+  if (targetOf(event).closest("input, select, textarea, button, a, dialog[open]")) return;
   if (event.key === " ") {
     event.preventDefault();
     (running?.button ?? latest).click();

@@ -1,6 +1,8 @@
 // Keys that work anywhere for a clinician: ? for help, g then a letter to go, j/k/Enter/slash in lists.
 // Single letters can be switched off per person.
 
+import { targetOf } from "./target.js";
+
 const letters = document.body.dataset.letterKeys === "on";
 let going = false;
 
@@ -20,7 +22,7 @@ function move(by) {
 
 document.addEventListener("keydown", (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
-  if (event.target.closest("input, select, textarea")) return;
+  if (targetOf(event).closest("input, select, textarea")) return;
   if (event.key === "?") {
     document.getElementById("keys")?.showModal();
     return;

@@ -4,8 +4,11 @@
 const SHELL = "still-reed-shell-1";
 const SHELL_PATHS = /^\/(static\/|words\.js$|c\/[0-9a-f-]+\/practice\/$)/;
 
-self.addEventListener("install", () => self.skipWaiting());
-self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
+/** @type {any} A worker, where the types know a window only. */
+const worker = self;
+
+worker.addEventListener("install", () => worker.skipWaiting());
+worker.addEventListener("activate", (event) => event.waitUntil(worker.clients.claim()));
 
 async function fromServerFirst(request) {
   const cache = await caches.open(SHELL);
@@ -20,7 +23,7 @@ async function fromServerFirst(request) {
   }
 }
 
-self.addEventListener("fetch", (event) => {
+worker.addEventListener("fetch", (event) => {
   const url = new URL(event.request.url);
   const shell = url.origin === location.origin && SHELL_PATHS.test(url.pathname);
   if (event.request.method === "GET" && shell) event.respondWith(fromServerFirst(event.request));

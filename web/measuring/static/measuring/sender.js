@@ -58,7 +58,15 @@ function sendEntry(entry) {
   return put(`/entries/${entry.id}/`, entry.ticket, body, { "Content-Type": "application/json" });
 }
 
+/**
+ * @param {{
+ *   current?: () => string | null,
+ *   onChange?: (kept: any[]) => void,
+ *   onKept?: (kept: any, status: number, data: any) => void,
+ * }} [handlers]
+ */
 export function startSender({ current = () => null, onChange = () => {}, onKept = () => {} } = {}) {
+  /** @type {Promise<void> | null} */
   let running = null;
   let asked = false;
   let timer = null;

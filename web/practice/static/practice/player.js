@@ -1,5 +1,6 @@
 // The practice page: one thing at a time. It draws, records and keeps; the server measures and judges.
 
+import { targetOf } from "../design/target.js";
 import { stillLine, lineColours } from "../design/still-line.js";
 import { playTone } from "../design/tone.js";
 import { beginAttempt, keepTimed } from "../measuring/attempt.js";
@@ -385,7 +386,7 @@ at("finish").addEventListener("click", async () => {
   await say("finish", ratings);
   leave();
 });
-at("dark").addEventListener("change", (event) => document.documentElement.classList.toggle("dark", event.target.checked));
+at("dark").addEventListener("change", (event) => document.documentElement.classList.toggle("dark", targetOf(event).checked));
 scale(at("strain"), answered);
 scale(at("effort"), (value) => (ratings.effort = value));
 scale(at("discomfort"), (value) => (ratings.discomfort = value));

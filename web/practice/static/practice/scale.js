@@ -4,9 +4,9 @@ export function scale(row, onPick) {
   for (let value = 0; value <= 10; value++) {
     const button = document.createElement("button");
     button.type = "button";
-    button.textContent = value;
+    button.textContent = String(value);
     button.addEventListener("click", () => {
-      row.querySelectorAll("button").forEach((b) => b.setAttribute("aria-pressed", b === button));
+      row.querySelectorAll("button").forEach((b) => b.setAttribute("aria-pressed", String(b === button)));
       onPick(value);
     });
     row.append(button);

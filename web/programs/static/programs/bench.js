@@ -1,5 +1,7 @@
 // The Bench: heads are dragged or moved with the arrow keys; the server answers with the new drawing.
 
+import { targetOf } from "../design/target.js";
+
 const bench = document.getElementById("bench");
 const words = document.getElementById("bench-words");
 const csrf = document.querySelector("[name=csrfmiddlewaretoken]")?.value;
@@ -55,7 +57,7 @@ const ARROWS = {
 };
 
 bench?.addEventListener("keydown", (event) => {
-  const reed = event.target.closest(".reed[data-key]");
+  const reed = targetOf(event).closest(".reed[data-key]");
   if (!reed) return;
   if (event.key in ARROWS) {
     event.preventDefault();
@@ -66,17 +68,17 @@ bench?.addEventListener("keydown", (event) => {
 });
 
 document.addEventListener("keydown", (event) => {
-  if (event.target.closest("input, select, textarea")) return;
+  if (targetOf(event).closest("input, select, textarea")) return;
   if (event.key === "u" && bench?.querySelector("[data-edit=undo]:not(:disabled)")) edit({ edit: "undo" });
 });
 
 bench?.addEventListener("click", (event) => {
-  const button = event.target.closest("button[data-edit]");
+  const button = targetOf(event).closest("button[data-edit]");
   if (button) edit({ edit: button.dataset.edit, step_id: button.dataset.step });
 });
 
 bench?.addEventListener("change", (event) => {
-  const field = event.target.closest("[data-edit]");
+  const field = targetOf(event).closest("[data-edit]");
   if (!field) return;
   if (field.dataset.edit === "dose") {
     const dose = Object.fromEntries(
@@ -101,7 +103,7 @@ function moved(event) {
 }
 
 bench?.addEventListener("pointerdown", (event) => {
-  const reed = event.target.closest(".reed[data-key]");
+  const reed = targetOf(event).closest(".reed[data-key]");
   if (!reed) return;
   event.preventDefault();
   reed.focus();

@@ -41,5 +41,5 @@ for (const end of form ? document.querySelectorAll(".hold-end[role=slider]") : [
     event.preventDefault();
     move(end, Number(fieldOf(end).value) + way * STEP_S * (event.shiftKey ? 10 : 1));
   });
-  fieldOf(end).addEventListener("input", (event) => place(end, Number(event.target.value)));
+  fieldOf(end).addEventListener("input", () => place(end, Number(fieldOf(end).value)));
 }
