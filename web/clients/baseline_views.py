@@ -32,7 +32,7 @@ from web.measuring.tickets import Ticket
 def baseline(request, client_id):
     client = client_of(request, client_id)
     now = clock.now()
-    row = measuring.open_baseline(client, by=request.user, now=now)
+    row = measuring.baseline_at_hand(client, by=request.user, now=now)
     note_access(request.clinic, user=request.user, what="read", subject_id=client.pk, now=now)
     return _baseline_page(request, client, row)
 
@@ -40,7 +40,7 @@ def baseline(request, client_id):
 @require_POST
 def set_baseline(request, client_id):
     client = client_of(request, client_id)
-    row = _open_baseline(client)
+    row = measuring.baseline_at_hand(client, by=request.user, now=clock.now())
     form = BaselineForm(request.POST)
     if form.is_valid():
         try:
@@ -49,14 +49,14 @@ def set_baseline(request, client_id):
             return redirect("clients:baseline", client.pk)
         except CoreError as error:
             form.add_error(None, core_words(error))
-    row.refresh_from_db()
+    row = measuring.baseline_at_hand(client, by=request.user, now=clock.now())
     return _baseline_page(request, client, row, form=form, status=422)
 
 
 @require_POST
 def type_attempts(request, client_id):
     client = client_of(request, client_id)
-    row = _open_baseline(client)
+    row = measuring.baseline_at_hand(client, by=request.user, now=clock.now())
     form = TypedForm(request.POST)
     if not form.is_valid():
         return _baseline_page(request, client, row, typed=form, status=422)
@@ -103,16 +103,10 @@ def record(request, client_id):
     return redirect("programs:bench", client.pk)
 
 
-def _open_baseline(client: Client) -> Baseline:
-    return get_object_or_404(
-        Baseline.objects.select_related("client"), client=client, recorded_at=None
-    )
-
-
 @require_POST
 def take_over(request, client_id):
     client = client_of(request, client_id)
-    row = _open_baseline(client)
+    row = measuring.baseline_at_hand(client, by=request.user, now=clock.now())
     measured = MeasuredView(_view(row, client), request.clinic.a4_hz)
     try:
         measuring.take_over(row, measured)
@@ -164,7 +158,7 @@ def attempt(request, client_id, tried_id):
 def device(request, client_id):
     """The level reference: what the device gives, the room, a meter's reading beside the voice."""
     client = client_of(request, client_id)
-    row = measuring.open_baseline(client, by=request.user, now=clock.now())
+    row = measuring.baseline_at_hand(client, by=request.user, now=clock.now())
     measured = MeasuredView(_view(row, client), request.clinic.a4_hz)
     taken = measured.reference_attempt
     form = ReferenceForm(request.POST or None)

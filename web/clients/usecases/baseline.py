@@ -3,7 +3,6 @@
 import hashlib
 import uuid
 
-from django.core.exceptions import ObjectDoesNotExist
 from django.db import IntegrityError, transaction
 from django.utils.translation import gettext as _
 
@@ -33,24 +32,46 @@ FIELDS = (
 )
 
 
-@transaction.atomic
-def open_baseline(client: Client, *, by: User, now) -> Baseline:
-    """The baseline being filled, or a new one that starts from the last range."""
-    Client.objects.select_for_update().get(pk=client.pk)
+def baseline_at_hand(client: Client, *, by: User, now, new_id: uuid.UUID | None = None) -> Baseline:
+    """The baseline being filled; where none is, one that starts from the last range and is not kept
+    yet: looking at the page begins nothing."""
     current = Baseline.objects.filter(client=client, recorded_at=None).first()
     if current is not None:
         return current
     last = Baseline.objects.filter(client=client).order_by("-recorded_at").first()
     carried = ("lowest", "highest", "transition", "speaking", "height_cm", "lung_sex")
     values = {name: getattr(last, name) for name in carried} if last else {}
-    return Baseline.objects.create(
-        clinic_id=client.clinic_id, client=client, by=by, begun_at=now, **values
+    return Baseline(
+        pk=new_id or uuid.uuid4(),
+        clinic_id=client.clinic_id,
+        client=client,
+        by=by,
+        begun_at=now,
+        **values,
     )
+
+
+@transaction.atomic
+def open_baseline(client: Client, *, by: User, now, new_id: uuid.UUID | None = None) -> Baseline:
+    """The baseline being filled, else a new one, begun by the first thing that is measured or typed."""
+    Client.objects.select_for_update().get(pk=client.pk)
+    row = baseline_at_hand(client, by=by, now=now, new_id=new_id)
+    if row._state.adding:
+        row.save(force_insert=True)
+    return row
+
+
+def _begun(baseline: Baseline) -> Baseline:
+    """The baseline itself, kept from now on."""
+    if not baseline._state.adding:
+        return baseline
+    return open_baseline(baseline.client, by=baseline.by, now=baseline.begun_at, new_id=baseline.pk)
 
 
 @transaction.atomic
 def set_baseline(baseline: Baseline, values: dict) -> Baseline:
     """Change the typed values; core errors of the range come through and nothing is saved."""
+    baseline = _begun(baseline)
     _refuse_recorded(baseline)
     for name in FIELDS:
         if name in values:
@@ -73,6 +94,7 @@ def type_attempt(
     baseline: Baseline, *, attempt_id: uuid.UUID, measure: str, seconds: float, now
 ) -> BaselineAttempt:
     """Keep seconds read from a stopwatch; the same id again changes nothing."""
+    baseline = _begun(baseline)
     _refuse_recorded(baseline)
     if not ASKED[measure].typed:
         raise UsecaseRefused(_("This measure has more figures than seconds: measure it."))
@@ -136,19 +158,16 @@ class BaselineEnd:
     """Where attempts of the visit end; the step of an offer is the name of the measure."""
 
     def permit(self, ticket: Ticket, offer: Offer) -> Permit:
-        member = Membership.objects.select_related("clinic").filter(
+        member = Membership.objects.select_related("clinic", "user").filter(
             user_id=ticket.holder, clinic_id=ticket.clinic, active=True
         )
         if not member.exists():
             raise Refused(4401, 403, "not_a_member", _("Sign in again. The hold is kept here."))
         if offer.step_id not in Measure.values:
             raise Refused(4403, 403, "step_unknown", _("This measure does not exist."))
-        try:
-            baseline = Baseline.objects.select_related("client").get(
-                pk=ticket.sitting, client_id=ticket.client
-            )
-        except ObjectDoesNotExist as error:
-            raise Refused(4403, 404, "baseline_unknown", _("This baseline is gone.")) from error
+        baseline = _sat_for(ticket) or baseline_at_hand(
+            _client_of(ticket), by=member[0].user, now=clock.now(), new_id=uuid.UUID(ticket.sitting)
+        )
         if not ASKED[offer.step_id].touches <= _allowed(baseline.client):
             words = _("No water task: swallowing is not safe, or not screened yet.")
             raise Refused(4403, 403, "contraindicated", words)
@@ -163,8 +182,13 @@ class BaselineEnd:
 
     @transaction.atomic
     def keep(self, ticket: Ticket, offer: Offer, permit: Permit, caught: Caught, now) -> Kept:
-        baseline = Baseline.objects.select_for_update().get(
-            pk=ticket.sitting, client_id=ticket.client
+        client = _client_of(ticket)
+        Client.objects.select_for_update().get(pk=client.pk)
+        baseline = _sat_for(ticket) or open_baseline(
+            client,
+            by=User.objects.get(pk=ticket.holder),
+            now=now,
+            new_id=uuid.UUID(ticket.sitting),
         )
         before = BaselineAttempt.objects.filter(pk=offer.attempt_id).first()
         if before is not None:
@@ -194,6 +218,19 @@ class BaselineEnd:
             words = _("This attempt could not be kept; it stays on this page.")
             raise Refused(4400, 409, "attempt_clash", words) from error
         return Kept("kept", offer.attempt_id)
+
+
+def _sat_for(ticket: Ticket) -> Baseline | None:
+    """The baseline of the page that holds the ticket; None where nothing has begun it yet."""
+    rows = Baseline.objects.select_related("client")
+    return rows.filter(pk=ticket.sitting, client_id=ticket.client).first()
+
+
+def _client_of(ticket: Ticket) -> Client:
+    try:
+        return Client.objects.get(pk=ticket.client, clinic_id=ticket.clinic)
+    except Client.DoesNotExist as error:
+        raise Refused(4403, 404, "client_unknown", _("This client is gone.")) from error
 
 
 def _allowed(client: Client) -> frozenset[Touch]:
