@@ -39,7 +39,8 @@ SLOW_MS = 50.0
 
 def faults_of(proposal: Proposal, request: PlanRequest) -> list[str]:
     """What in a proposal is out of range, against a contraindication, or above what was shown."""
-    program, found = proposal.program, list(proposal.program.problems())
+    program = proposal.program
+    found = [str(one) for one in program.problems()]
     steps = program.all_steps
     for step in steps:
         found += _against(step, request)

@@ -137,8 +137,7 @@ def _conditions(client: Data, proposal: Data) -> Iterator[str]:
     tubes = [step["tube"] for step in steps if step["tube"]]
     puffs = any(t.get("last_puff") for s in steps for t in _targets(s))
     deep = any(max(tube["depth_cm"], tube["deepest_cm"]) >= 5 for tube in tubes)
-    cues = [(s["cue"], *(s["grade"]["words"] if s["grade"] else ())) for s in steps]
-    words = " ".join(word for one in cues for word in one).lower()
+    cues = {code for s in steps if s["grade"] for code in s["grade"]["codes"]}
     if known & PRESSURE and (tasks & PRESSING or puffs or deep):
         yield f"pressure: {sorted(tasks & PRESSING)} puffs {puffs} deep {deep}"
     if "latex_allergy" in known and "balloon" in tasks:
@@ -151,9 +150,9 @@ def _conditions(client: Data, proposal: Data) -> Iterator[str]:
     if "recent_jaw_surgery" in known and tasks & JAW:
         yield "hands on an operated jaw"
     flat = {"late_pregnancy", "breathless", "unsafe_swallowing"}
-    if (known & flat or "lying_down" in client["cannot"]) and "lying" in words:
+    if (known & flat or "lying_down" in client["cannot"]) and "lying" in cues:
         yield "told to lie flat"
-    if known & (PRESSURE | {"fall_risk"}) and "bent" in words:
+    if known & (PRESSURE | {"fall_risk"}) and "bent_forward" in cues:
         yield "told to bend forward"
     if "fold_surgery" in known and tasks & LOUD:
         yield "loud after surgery of the folds"
@@ -334,7 +333,7 @@ def _seconds(client: Data, proposal: Data) -> Iterator[str]:
         ):
             yield f"{step['task']}: over 110 % of the own /s/"
     best = max(known["phonation_s"], default=None)
-    flagged = any("under 10 s" in words for words in proposal["notices"])
+    flagged = any(one["code"] == "short_phonation" for one in proposal["notices"])
     if best is not None and known["age_years"] >= 18 and (best < 10) is not flagged:
         yield "a short “ah” of an adult is not flagged, or a long one is"
 
@@ -390,7 +389,9 @@ def _combined(_client: Data, proposal: Data) -> Iterator[str]:
     for rivals in RIVALS:
         if rivals <= names:
             yield f"rivals together: {sorted(rivals)}"
-    said = " ".join([*program["reasons"], *program["assumed"], *program["asked"]])
+    said = " ".join(
+        one["words"] for one in (*program["reasons"], *program["assumed"], *program["asked"])
+    )
     if "none" in said.split():
         yield "a sentence says none"
     for line in program["advice"]:

@@ -58,6 +58,11 @@ class Growth(StrEnum):
     PLACE = "place"
 
 
+TOLD_IN_WORDS = (Growth.CUE, Growth.PLACE, Growth.WIDTH)
+"""Dimensions whose rungs change what is said, not the target."""
+NAMED_RUNGS = (*TOLD_IN_WORDS, Growth.FORM)
+"""Dimensions whose rungs have codes; the rungs of the others are numbers."""
+
 AIM_WORDS = {
     Aim.RELEASE: "Release of tension",
     Aim.BREATH: "Breath",

@@ -9,7 +9,14 @@ from core.plans.known import Limits
 from core.plans.program import Program
 from core.plans.routine import Routine
 from core.plans.step import Step
+from core.reason import Reason, says
 from core.reference.values import MINUTES_A_WEEK, VOICED_MINUTES_A_WEEK
+
+_SESSION_OVER = says(
+    "session_over", "A home session takes {minutes:.1f} min, the limit is {most:g} min."
+)
+_WEEK_OVER = says("week_over", "The week takes {minutes:.0f} min, the limit is {most:g} min.")
+_VOICED_OVER = says("voiced_week_over", "{minutes:.0f} voiced minutes a week are over {most:g}.")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -117,20 +124,16 @@ def _speaking_hz(program: Program) -> float:
     return comfort.assumed_speaking.hz(program.a4_hz) if comfort else 0.0
 
 
-def load_notices(load: Load, limits: Limits) -> tuple[str, ...]:
-    """Sentences where the load lies over the limits of client or clinic, or their defaults."""
+def load_notices(load: Load, limits: Limits) -> tuple[Reason, ...]:
+    """Where the load lies over the limits of client or clinic, or their defaults."""
     found = []
     most_week = limits.minutes_a_week or MINUTES_A_WEEK.number
     longest = max(one.session_min for one in load.routines)
     if limits.minutes_a_session and longest > limits.minutes_a_session + 0.05:
-        found.append(
-            f"A home session takes {longest:.1f} min, the limit is {limits.minutes_a_session:g} min."
-        )
+        found.append(_SESSION_OVER(minutes=longest, most=limits.minutes_a_session))
     if load.week_min > most_week:
-        found.append(f"The week takes {load.week_min:.0f} min, the limit is {most_week:g} min.")
+        found.append(_WEEK_OVER(minutes=load.week_min, most=most_week))
     if load.voiced_week_min > VOICED_MINUTES_A_WEEK.number:
-        found.append(
-            f"{load.voiced_week_min:.0f} voiced minutes a week are over "
-            f"{VOICED_MINUTES_A_WEEK.number:g}."
-        )
+        most = VOICED_MINUTES_A_WEEK.number
+        found.append(_VOICED_OVER(minutes=load.voiced_week_min, most=most))
     return tuple(found)

@@ -8,15 +8,15 @@ from pydantic import TypeAdapter, ValidationError
 
 from core.catalogue.tasks import Task
 from core.errors import CoreError, PlanError
-from core.formats import format_one, format_two
+from core.formats import format_one, format_three, format_two
 from core.formats.lines import Path, line_of, lines_of
 from core.formats.reading import FileRefused, Problem, json_of, read_as, where_of
 from core.plans.dosing import Dose
 from core.plans.program import Program
 from core.plans.step import Step
 
-FORMAT = 3
-SCHEMA_ID = "still-reed/program/3"
+FORMAT = 4
+SCHEMA_ID = "still-reed/program/4"
 _PROGRAM = TypeAdapter(Program)
 _DOSE = TypeAdapter(Dose)
 
@@ -37,7 +37,7 @@ def dose_of(data: Mapping[str, Any]) -> Dose:
 
 
 def program_of(data: Mapping[str, Any]) -> Program:
-    """The program of data in format 1, 2 or 3; PlanError("format_unknown"), ("program_unreadable")."""
+    """The program of data in formats 1 to 4; PlanError("format_unknown"), ("program_unreadable")."""
     try:
         return _PROGRAM.validate_python(_body(data))
     except ValidationError as error:
@@ -62,7 +62,7 @@ def read_program(text: str, *, tasks: Mapping[str, Task] | None = None) -> Progr
         body = _body(data)
     except CoreError as error:
         came = data.get("format")
-        words = f"the format is {came!r}: formats 1, 2 and {FORMAT} are read"
+        words = f"the format is {came!r}: formats 1 to {FORMAT} are read"
         if error.code == "program_unreadable":
             words = f"this program of format {came} cannot be read: {error.params.get('reason')}"
         raise FileRefused([Problem(1, "format", words)]) from error
@@ -100,7 +100,7 @@ def _places(program: Program) -> Iterator[tuple[Path, Step]]:
 
 
 def program_schema() -> dict[str, Any]:
-    """The JSON Schema (2020-12) of format 3."""
+    """The JSON Schema (2020-12) of format 4."""
     schema = _PROGRAM.json_schema(mode="serialization")
     schema["properties"] = {"format": {"const": FORMAT}, **schema["properties"]}
     schema["required"] = ["format", *schema["required"]]
@@ -118,6 +118,8 @@ def _body(data: Mapping[str, Any]) -> dict[str, Any]:
         data = format_one.upgraded(data)
     if came in (1, 2):
         data = format_two.upgraded(data)
+    if came in (1, 2, 3):
+        data = format_three.upgraded(data)
     elif came != FORMAT:
         raise PlanError("format_unknown", came=came, expected=FORMAT)
     return {key: value for key, value in data.items() if key != "format"}

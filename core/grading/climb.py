@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from core.grading.strain import StrainView
+from core.reason import Reason, says
 from core.reference.values import (
     DAYS_BETWEEN_CLIMBS,
     DAYS_LOOKED_OVER,
@@ -17,6 +18,23 @@ from core.reference.values import (
     SESSIONS_LOOKED_AT,
     SESSIONS_TO_CLIMB,
     TREMOR_OVER_OWN,
+)
+
+CALL = says("call_for_strain", "throat strain 5 and more: call the client")
+_STOP_OPEN = says("stop_sign_open", "a stop sign is not cleared")
+_FEW_SESSIONS = says("few_sessions", "{sessions} of 5 measurable home sessions at this rung")
+_FEW_DAYS = says("few_days", "fewer than 3 different days")
+_CLIMBED_LATELY = says("climbed_lately", "the last climb was {days} days ago")
+_LITTLE_KEPT = says("little_kept", "under half of the practice kept in 7 days")
+_STRAIN_UNANSWERED = says("strain_unanswered", "strain was not answered in {sessions} of them: ask")
+_MEETS_GOAL = says("meets_goal", "{sessions} of the last 5 home sessions meet the goal")
+_TOO_FEW = says(
+    "too_few_met", "{met} of the last {sessions} home sessions meet the goal, 4 are needed"
+)
+_UNKNOWN_IN = says(
+    "too_few_known",
+    "{met} of the last {sessions} home sessions meet the goal, 4 are needed; in {unknown} the level "
+    "or steadiness is not known",
 )
 
 
@@ -46,11 +64,11 @@ class SessionFigures:
 
 @dataclass(frozen=True, slots=True)
 class ClimbAdvice:
-    """Whether to climb and every reason for or against, in words; ease: ids of the steps that go
+    """Whether to climb and every reason for or against; ease: ids of the steps that go
     down a rung; contact: call the client first."""
 
     climb: bool
-    reasons: tuple[str, ...]
+    reasons: tuple[Reason, ...]
     ease: tuple[str, ...] = ()
     contact: bool = False
 
@@ -120,37 +138,36 @@ def climb_advice(
     nothing against it of strain. An unknown figure never counts as met.
     """
     looked = tuple(sessions[-int(SESSIONS_LOOKED_AT.number) :])
-    against = []
+    against = list[Reason]()
     if stop_sign_open:
-        against.append("a stop sign is not cleared")
+        against.append(_STOP_OPEN())
     if strain.contact:
-        against.append("throat strain 5 and more: call the client")
+        against.append(CALL())
     against += strain.against
     if len(looked) < SESSIONS_LOOKED_AT.number:
-        against.append(f"{len(looked)} of 5 measurable home sessions at this rung")
+        against.append(_FEW_SESSIONS(sessions=len(looked)))
     if len({s.day for s in looked}) < DAYS_LOOKED_OVER.number:
-        against.append("fewer than 3 different days")
+        against.append(_FEW_DAYS())
     if last_climb is not None and (today - last_climb).days < DAYS_BETWEEN_CLIMBS.number:
-        against.append(f"the last climb was {(today - last_climb).days} days ago")
+        against.append(_CLIMBED_LATELY(days=(today - last_climb).days))
     if kept_share_7_days is None or kept_share_7_days < KEPT_TO_CLIMB.number:
-        against.append("under half of the practice kept in 7 days")
+        against.append(_LITTLE_KEPT())
     unanswered = sum(session.strain is None for session in looked)
     if unanswered:
-        against.append(f"strain was not answered in {unanswered} of them: ask")
+        against.append(_STRAIN_UNANSWERED(sessions=unanswered))
     met_goal = sum(_meets(session) for session in looked)
     if met_goal < SESSIONS_TO_CLIMB.number:
         against.append(_too_few(met_goal, looked))
     if against:
         return ClimbAdvice(False, tuple(against), strain.eased, strain.contact)
-    return ClimbAdvice(True, (f"{met_goal} of the last 5 home sessions meet the goal",))
+    return ClimbAdvice(True, (_MEETS_GOAL(sessions=met_goal),))
 
 
-def _too_few(met_goal: int, looked: Sequence[SessionFigures]) -> str:
-    words = f"{met_goal} of the last {len(looked)} home sessions meet the goal, 4 are needed"
+def _too_few(met_goal: int, looked: Sequence[SessionFigures]) -> Reason:
     unknown = sum(not _meets(s) and s.notes_met + s.notes_unknown >= _needed(s) for s in looked)
     if unknown:
-        words += f"; in {unknown} the level or steadiness is not known"
-    return words
+        return _UNKNOWN_IN(met=met_goal, sessions=len(looked), unknown=unknown)
+    return _TOO_FEW(met=met_goal, sessions=len(looked))
 
 
 def _needed(session: SessionFigures) -> int:

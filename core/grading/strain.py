@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from statistics import median
 
+from core.reason import Reason, says
 from core.reference.values import (
     STRAIN_ANSWERS,
     STRAIN_CONTACT,
@@ -14,6 +15,10 @@ from core.reference.values import (
     STRAIN_RISE,
     STRAIN_SESSIONS_SINCE,
 )
+
+_UP = says("strain_up", "throat strain is up by 2 on two days: ease the step it came with")
+_WAS_UP = says("strain_was_up", "throat strain was up: wait for 5 home sessions at its usual")
+_HIGH = says("strain_high", "throat strain is {strain:g} of 10: no voiced step climbs")
 
 RISEN_DAYS = 2
 _ONCE_IS_ENOUGH = frozenset({"C", "E", None})
@@ -41,7 +46,7 @@ class StrainView:
     usual: float | None
     eased: tuple[str, ...]
     contact: bool
-    against: tuple[str, ...]
+    against: tuple[Reason, ...]
 
 
 def strain_view(
@@ -66,15 +71,15 @@ def strain_view(
     open_rises = {
         s: days for s, days in risen.items() if not answered_on or max(days) > answered_on
     }
-    against = []
+    against = list[Reason]()
     if open_rises:
-        against.append("throat strain is up by 2 on two days: ease the step it came with")
+        against.append(_UP())
     elif risen and not _calm_since(sessions_since, usual):
-        against.append("throat strain was up: wait for 5 home sessions at its usual")
+        against.append(_WAS_UP())
     last_day = max((one.day for one in recent), default=None)
     latest = max((one.value for one in recent if one.day == last_day), default=None)
     if latest is not None and _too_high(latest, baseline):
-        against.append(f"throat strain is {latest:g} of 10: no voiced step climbs")
+        against.append(_HIGH(strain=latest))
     return StrainView(
         usual=usual,
         eased=tuple(sorted(open_rises)),

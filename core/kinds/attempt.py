@@ -5,10 +5,15 @@ from dataclasses import replace
 
 from core.kinds.aim import Target
 from core.kinds.registry import kind_of
-from core.sound.figures import Figures, Quality, Reason, Verdict
+from core.reason import says
+from core.sound.figures import Figures, Quality, Verdict
 from core.sound.kernel import HOP_S, Frames
 from core.sound.losses import Loss
 from core.sound.task_sound import cleared_voicing
+
+LOST_SOUND = says(
+    "device_lost_sound", "The device lost sound {times}×: close other programs, then try again."
+)
 
 _BESIDE_S = 0.06
 
@@ -55,8 +60,7 @@ def _in_the_voice(losses: Sequence[Loss], frames: Frames, *, voiced: bool) -> Se
 
 
 def _lost(found: Figures, losses: Sequence[Loss]) -> Figures:
-    words = "The device lost sound: close other programs, then try again."
-    reason = Reason("device_lost_sound", f"{words} ({len(losses)}×)" if len(losses) > 1 else words)
+    reason = LOST_SOUND(times=len(losses))
     return Figures(
         task=found.task,
         target=found.target,

@@ -8,6 +8,14 @@ from pydantic import ConfigDict
 
 from core.errors import PlanError
 from core.notes.note import Note
+from core.reason import Reason, says
+
+_ABOVE = says(
+    "above_comfort", "{note} is {over} semitones above the highest comfortable note {highest}"
+)
+_BELOW = says(
+    "below_comfort", "{note} is {under} semitones below the lowest comfortable note {lowest}"
+)
 
 
 class VoiceGroup(StrEnum):
@@ -65,12 +73,12 @@ class ComfortableRange:
         low = self.lowest.number + margin_semitones
         return low <= note.number <= self.highest.number - margin_semitones
 
-    def why_outside(self, note: Note) -> str | None:
-        """One sentence why the note lies outside, or None when it is inside."""
+    def why_outside(self, note: Note) -> Reason | None:
+        """Why the note lies outside, or None when it is inside."""
         if note > self.highest:
             over = note.number - self.highest.number
-            return f"{note} is {over} semitones above the highest comfortable note {self.highest}"
+            return _ABOVE(note=note.name, over=over, highest=self.highest.name)
         if note < self.lowest:
             under = self.lowest.number - note.number
-            return f"{note} is {under} semitones below the lowest comfortable note {self.lowest}"
+            return _BELOW(note=note.name, under=under, lowest=self.lowest.name)
         return None

@@ -3,14 +3,13 @@
 from dataclasses import replace
 
 from core.catalogue.doing import done_as
-from core.catalogue.words import Growth
+from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.errors import PlanError
-from core.plans.fitted import TOLD_IN_WORDS
 from core.plans.program import Program
 from core.plans.step import Grade, Step
+from core.reason import Reason, says
 
-_TOLD_TOO = (Growth.BEATS_OUT, Growth.TEMPO)
-"""Dimensions that change the target and are said as well."""
+_ON_RUNG = says("on_rung", "rung {rung} of {rungs}: {asked}")
 
 
 def on_rung(program: Program, step_id: str, rung: int) -> Program:
@@ -35,15 +34,14 @@ def step_on_rung(step: Step, rung: int) -> Step:
     if step.grade is None:
         raise PlanError("step_not_graded", step=step.step_id)
     grade = replace(step.grade, rung=rung)
-    because = f"rung {rung + 1} of {len(grade.rungs)}: {grade.words[rung]}"
+    because = _ON_RUNG(rung=rung + 1, rungs=len(grade.rungs), asked=grade.words[rung])
     moved = replace(step, grade=grade)
     if grade.targets:
         target = grade.targets[rung]
         if grade.growth is not Growth.FORM:
             return replace(moved, target=target)
-        form = grade.words[rung]
         kind = done_as(_own_kind(step), target.form)
-        return replace(moved, target=target, kind=kind, cue=form, voiced=not target.air_only)
+        return replace(moved, target=target, kind=kind, voiced=not target.air_only)
     return _changed(moved, grade, because)
 
 
@@ -52,14 +50,12 @@ def _own_kind(step: Step) -> str:
     return "bubbles" if step.tube and step.tube.depth_cm else "hold"
 
 
-def _changed(step: Step, grade: Grade, because: str) -> Step:
+def _changed(step: Step, grade: Grade, because: Reason) -> Step:
     if grade.growth is Growth.DECIBELS and step.level is not None:
         return replace(step, level=replace(step.level, over_db=grade.value, because=because))
-    cue = grade.words[grade.rung]
     if grade.growth in TOLD_IN_WORDS:
-        return replace(step, cue=cue)
+        return step
     target = step.target.climbed(grade.growth, grade.value, because)
     if target is None:
         raise PlanError("grade_broken", growth=grade.growth.value, rungs=len(grade.rungs))
-    moved = replace(step, target=target)
-    return replace(moved, cue=cue) if grade.growth in _TOLD_TOO else moved
+    return replace(step, target=target)

@@ -8,8 +8,12 @@ from core.plans.dosing import When
 from core.plans.program import Program
 from core.plans.rungs import checked_hold
 from core.plans.targets import checked
+from core.reason import says
 
-BY_HAND = "set by hand"
+BY_HAND = says("by_hand", "set by hand")()
+_BY_HAND_RESISTS = says(
+    "by_hand_resists", "set by hand; resists {cmh2o:.1f} cmH₂O at {flow_ml_s:.0f} mL/s"
+)
 
 
 def move_hold(
@@ -61,7 +65,7 @@ def with_depth(program: Program, step_id: str, depth_cm: float) -> Program:
         tube,
         depth_cm=depth_cm,
         back_pressure_cmh2o=round(found.total, 1),
-        because=f"{BY_HAND}; resists {found.total:.1f} cmH₂O at {tube.flow_ml_s:.0f} mL/s",
+        because=_BY_HAND_RESISTS(cmh2o=found.total, flow_ml_s=tube.flow_ml_s),
     )
     return program.with_step(replace(step, tube=changed))
 

@@ -8,7 +8,34 @@ from core.plans.known import Fitting
 from core.plans.rungs import floored
 from core.plans.step import Grade
 from core.plans.targets import Blow, Join, Pace, Timed, seconds_of
+from core.reason import says
 from core.reference.values import BREATH_HOLD_CAP, HISS_OVER_OWN_BEST, LONGEST_HISS
+
+MEASURE_S = says("measure_s", "Measure the longest /s/.")
+_OUT_ASSUMED = says("out_assumed", "{seconds:g} s out are within reach; no longest /s/ is known.")
+_BEATS = says(
+    "beats_out",
+    "{beats} beats out at {tempo:g} beats/min = {seconds:.1f} s, within the longest /s/ {best_s:g} s",
+)
+_FEWER_BEATS = says(
+    "fewer_beats_out",
+    "{beats} beats out, not {wanted} at {tempo:g} beats/min = {seconds:.1f} s, within the longest "
+    "/s/ {best_s:g} s",
+)
+_NO_LONGER = says("no_longer_than_s", "no longer than the longest /s/ {best_s:g} s")
+_HISS_ASSUMED = says(
+    "hiss_assumed", "{seconds:g} s of hiss are within reach; no longest /s/ is known."
+)
+_SHORT_HISS = says("short_without_s", "{seconds:g} s, short because no longest /s/ is known")
+_WITHIN_S = says("within_s", "{seconds:g} s, within the longest /s/ {best_s:g} s")
+_OVER_S = says("at_most_over_s", "at most 110 % of the longest /s/ {best_s:g} s and 60 s")
+_THIRD_UP = says("third_of_the_way", "{note}, a third of the way up {low}–{high}; buzz {why}")
+_OTHER_NOTES = says("then_other_notes", "first mid-to-low, then other notes")
+_TURNED_ON = says(
+    "breath_hold_turned_on",
+    "turned on by the clinician; ends at 15 s: of the longer school (30, 60, 90 s) little is "
+    "gained and much can go wrong",
+)
 
 _CAUTIOUS_OUT_S = 4.0
 _JOIN_STEPS = (0, 2, 4)
@@ -23,8 +50,8 @@ def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     ladder = tuple(int(beats) for beats in spec.params.get("ladder", (4, 8, 12)))
     best = fitting.baseline.best_s_s
     if best is None:
-        fitting.ask("Measure the longest /s/.")
-        fitting.assume(f"{_CAUTIOUS_OUT_S:g} s out are within reach; no longest /s/ is known.")
+        fitting.ask(MEASURE_S())
+        fitting.assume(_OUT_ASSUMED(seconds=_CAUTIOUS_OUT_S))
         best = _CAUTIOUS_OUT_S
     rungs = tuple(beats for beats in ladder if seconds_of(beats, tempo) <= best)
     if not rungs:
@@ -33,10 +60,11 @@ def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
             raise PlanError("breath_too_short", seconds=best)
         rungs = (fewer,)
     first = rungs[0]
-    wanted = f", not {ladder[0]}" if first != ladder[0] else ""
+    values = {"tempo": tempo, "seconds": seconds_of(first, tempo), "best_s": best}
     because = (
-        f"{first} beats out{wanted} at {tempo:g} beats/min = {seconds_of(first, tempo):.1f} s, "
-        f"within the longest /s/ {best:g} s"
+        _BEATS(beats=first, **values)
+        if first == ladder[0]
+        else _FEWER_BEATS(beats=first, wanted=ladder[0], **values)
     )
     target = Pace(
         beats_in=int(number(spec, "beats_in", 4)),
@@ -52,10 +80,10 @@ def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         rungs=tuple(float(beats) for beats in rungs),
         words=tuple(f"out {beats} beats = {seconds_of(beats, tempo):.1f} s" for beats in rungs),
         goal=float(rungs[-1]),
-        because=f"no longer than the longest /s/ {best:g} s",
+        because=_NO_LONGER(best_s=best),
         shown=best / seconds_of(1, tempo),
     )
-    return Fitted(target=target, grade=grade, cue=grade.words[0])
+    return Fitted(target=target, grade=grade)
 
 
 def hiss(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
@@ -63,9 +91,9 @@ def hiss(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     best = fitting.baseline.best_s_s
     swell = bool(spec.params.get("swell", False))
     if best is None:
-        fitting.ask("Measure the longest /s/.")
-        fitting.assume(f"{_CAUTIOUS_OUT_S:g} s of hiss are within reach; no longest /s/ is known.")
-        because = f"{_CAUTIOUS_OUT_S:g} s, short because no longest /s/ is known"
+        fitting.ask(MEASURE_S())
+        fitting.assume(_HISS_ASSUMED(seconds=_CAUTIOUS_OUT_S))
+        because = _SHORT_HISS(seconds=_CAUTIOUS_OUT_S)
         return Fitted(target=Blow(seconds=_CAUTIOUS_OUT_S, because=because, swell=swell))
     setting = task.setting("seconds")
     most = max(
@@ -77,14 +105,14 @@ def hiss(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     start = within[-1] if within else start
     steps = [seconds for seconds in ladder if start < seconds <= most]
     rungs = tuple(dict.fromkeys((start, *steps, most)))
-    because = f"{start:g} s, within the longest /s/ {best:g} s"
+    because = _WITHIN_S(seconds=start, best_s=best)
     grade = Grade(
         key=task.key,
         growth=Growth.SECONDS,
         rungs=rungs,
         words=tuple(f"{seconds:g} s" for seconds in rungs),
         goal=most,
-        because=f"at most 110 % of the longest /s/ {best:g} s and 60 s",
+        because=_OVER_S(best_s=best),
         shown=best,
     )
     return Fitted(target=Blow(seconds=start, because=because, swell=swell), grade=grade)
@@ -105,7 +133,7 @@ def join(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
             hiss_s=hiss_s,
             buzz_s=buzz_s,
             note=note,
-            because=f"{note}, a third of the way up {low}–{high}; buzz {why}",
+            because=_THIRD_UP(note=note.name, low=low.name, high=high.name, why=why),
         )
         for note in notes
     )
@@ -115,7 +143,7 @@ def join(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
         rungs=tuple(float(note.number) for note in notes),
         words=tuple(f"on {note}" for note in notes),
         targets=targets,
-        because="first mid-to-low, then other notes",
+        because=_OTHER_NOTES(),
     )
     return Fitted(target=targets[0], grade=grade)
 
@@ -126,10 +154,7 @@ def breath_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
         raise PlanError("breath_hold_off")
     setting = task.setting("seconds")
     rungs = tuple(s for s in (5.0, 10.0, 15.0) if s <= min(BREATH_HOLD_CAP.number, setting.high))
-    because = (
-        "turned on by the clinician; ends at 15 s: of the longer school (30, 60, 90 s) little is "
-        "gained and much can go wrong"
-    )
+    because = _TURNED_ON()
     grade = Grade(
         key=task.key,
         growth=Growth.SECONDS,

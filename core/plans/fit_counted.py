@@ -2,11 +2,15 @@
 
 from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
-from core.plans.fitted import Fitted, StepSpec, cue_grade, number, percent
+from core.plans.fitted import USUAL, Fitted, StepSpec, cue_grade, number, purpose_of
 from core.plans.known import Fitting
 from core.plans.step import Grade
 from core.plans.targets import Counted, Timed
+from core.reason import says
 from core.reference.values import WARM_UP_LONGEST, WARM_UP_MINUTES
+
+_SHARE = says("share_of_minutes", "{percent:.0f} % of {minutes:g} minutes")
+_FASTER = says("faster", "+ 10 % when 90 % of the consonants are kept")
 
 _TEMPO_STEP = 1.1
 _MOST_TEMPOS = 8
@@ -17,15 +21,15 @@ def timed(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     setting = task.setting("seconds")
     sides = int(number(spec, "sides", 1))
     wanted = number(spec, "seconds", setting.default)
-    because = f"{wanted:g} s, usual for this task"
+    because = USUAL(amount=wanted, unit="s")
     share = number(spec, "share", 0)
     if share:
         minutes = warm_up_minutes(fitting)
         wanted = float(round(setting.limited(share * minutes * 60 / sides)))
-        because = f"{percent(share)} of {minutes:g} minutes"
+        because = _SHARE(percent=100 * share, minutes=minutes)
     target = Timed(seconds_a_side=setting.limited(wanted), sides=sides, because=because)
-    grade = cue_grade(fitting, task, because=task.purpose)
-    return Fitted(target=target, grade=grade, cue=grade.words[0] if grade else "")
+    grade = cue_grade(fitting, task, because=purpose_of(task))
+    return Fitted(target=target, grade=grade)
 
 
 def counted(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
@@ -33,12 +37,12 @@ def counted(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     setting = task.setting("count")
     each = number(spec, "seconds_each", 5)
     count = number(spec, "count", setting.default)
-    because = f"{count:g} {setting.unit}, usual for this task"
+    because = USUAL(amount=count, unit=setting.unit)
     share = number(spec, "share", 0)
     if share:
         minutes = warm_up_minutes(fitting)
         count = share * minutes * 60 / each
-        because = f"{percent(share)} of {minutes:g} minutes"
+        because = _SHARE(percent=100 * share, minutes=minutes)
     tempo = next((s for s in task.settings if s.name == "tempo"), None)
     target = Counted(
         count=max(int(setting.limited(count)), 1),
@@ -47,12 +51,12 @@ def counted(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         tempo_bpm=tempo.default if tempo else None,
         because=because,
     )
-    grade = cue_grade(fitting, task, because=task.purpose)
+    grade = cue_grade(fitting, task, because=purpose_of(task))
     if task.grows is Growth.COUNT:
         grade = _count_grade(task, target.count, spec)
     if task.grows is Growth.TEMPO and tempo is not None:
         grade = _tempo_grade(task, tempo.default, tempo.high)
-    return Fitted(target=target, grade=grade, cue=grade.words[0] if grade else "")
+    return Fitted(target=target, grade=grade)
 
 
 def _count_grade(task: Task, first: int, spec: StepSpec) -> Grade:
@@ -66,7 +70,7 @@ def _count_grade(task: Task, first: int, spec: StepSpec) -> Grade:
         rungs=tuple(float(count) for count in counts),
         words=tuple(f"{count} {setting.unit}" for count in counts),
         goal=float(goal),
-        because=task.purpose,
+        because=purpose_of(task),
     )
 
 
@@ -80,7 +84,7 @@ def _tempo_grade(task: Task, first: float, high: float) -> Grade:
         rungs=tuple(rungs),
         words=tuple(f"{tempo:g} beats/min" for tempo in rungs),
         goal=rungs[-1],
-        because="+ 10 % when 90 % of the consonants are kept",
+        because=_FASTER(),
     )
 
 

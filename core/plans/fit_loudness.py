@@ -6,7 +6,9 @@ from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
+from core.plans.fit_semi_occluded import ASSUMED, INSIDE
 from core.plans.fitted import (
+    USUAL,
     Fitted,
     StepSpec,
     inner_range,
@@ -19,11 +21,47 @@ from core.plans.known import Fitting
 from core.plans.rungs import rungs_from
 from core.plans.step import MOST_OVER_DB, Grade, LevelAim
 from core.plans.targets import GlidePath, Holds, HoldTarget, Speech
+from core.reason import Saying, says
 from core.reference.values import (
     LEVEL_CLIMB,
     LEVEL_FIRST,
     READING_RATE_ASSUMED,
     STRONG_UNDER_SHOWN,
+)
+
+_MEASURE_STRONG = says("measure_strong", "Measure a cued strong “ah”: its seconds and its level.")
+_STRONG = says(
+    "from_strong_ah",
+    "{note}, the speaking note; {seconds:g} s from the strong “ah” of {strong_s:g} s",
+)
+_FIXED = says("fixed_holds", "fixed holds of 10 s")
+_OWN_LONGEST = says("own_longest_strong", "the client's own longest strong “ah”")
+_TO_HIGHEST = says("to_highest", "at most to the highest comfortable note {highest}")
+_OWN_RATE = says("own_rate", "the client's own rate")
+_MEASURE_RATE = says("measure_reading_rate", "Measure how fast the client reads aloud.")
+_READ = says("words_read", "{words:g} words at {rate:g} words a minute ({whose}) = {seconds:g} s")
+_OVER_FOR_SPEECH = says(
+    "level_for_speech",
+    "{over_db:g} dB over the own conversation for speech; a strong “ah” showed {shown_db:g} dB",
+)
+_OVER_FOR_HOLDS = says(
+    "level_for_holds",
+    "{over_db:g} dB over the own conversation for strong holds and glides; a strong “ah” showed "
+    "{shown_db:g} dB",
+)
+_MEASURE_LEVELS = says(
+    "measure_levels", "Measure conversation and a strong “ah” on one device at one distance."
+)
+_EFFORT_STANDS_IN = says(
+    "effort_for_decibels",
+    "Effort stands for decibels: no level over the conversation was measured.",
+)
+_EFFORT = says(
+    "effort", "physical effort {low}–{high} of 10 while throat strain stays low, not shouted"
+)
+_UP_TO_STRONG = says(
+    "up_to_strong_ah",
+    "up to the strong “ah” of the latest visit, {shown_db:g} dB over the own conversation",
 )
 
 FIXED_HOLD_S = 10.0
@@ -37,13 +75,13 @@ def strong_holds(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     note = fitting.speaking_note()
     strong = fitting.baseline.best_strong_s
     if strong is None:
-        fitting.ask("Measure a cued strong “ah”: its seconds and its level.")
+        fitting.ask(_MEASURE_STRONG())
         raise PlanError("strong_missing")
     vowels = len(task.sound.split(", "))
     fixed = vowels > 1
     goal_s = FIXED_HOLD_S if fixed else min(strong, 40.0)
     rungs = rungs_from((max(strong, 0.5),), max(goal_s, 0.5))
-    because = f"{note}, the speaking note; {rungs[0]:g} s from the strong “ah” of {strong:g} s"
+    because = _STRONG(note=note.name, seconds=rungs[0], strong_s=strong)
     hold = HoldTarget(note=note, seconds=rungs[0], because=because)
     grade = Grade(
         key=f"strong {spec.task}",
@@ -51,7 +89,7 @@ def strong_holds(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         rungs=rungs,
         words=tuple(f"{s:g} s" for s in rungs),
         goal=goal_s,
-        because="fixed holds of 10 s" if fixed else "the client's own longest strong “ah”",
+        because=_FIXED() if fixed else _OWN_LONGEST(),
         shown=strong,
     )
     return Fitted(
@@ -72,7 +110,7 @@ def strong_glides(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     tops = range(high.number, measured_top(fitting.comfort.highest).number + 1)
 
     def up_to(top: Note) -> GlidePath:
-        because = f"{start} to {top}, inside the comfortable range; {why}"
+        because = INSIDE(start=start.name, end=top.name, why=why)
         return GlidePath(start=start, end=top, seconds=seconds, because=because)
 
     targets = tuple(up_to(Note(top)) for top in tops)
@@ -81,7 +119,7 @@ def strong_glides(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
         tops,
         words=(f"up to {Note(top)}" for top in tops),
         targets=targets,
-        because=f"at most to the highest comfortable note {fitting.comfort.highest}",
+        because=_TO_HIGHEST(highest=fitting.comfort.highest.name),
     )
     return Fitted(target=targets[0], level=strong_aim(fitting), grade=grade)
 
@@ -107,21 +145,21 @@ def _spoken(fitting: Fitting, task: Task, spec: StepSpec) -> Speech:
     words = number(spec, "words", 0)
     if not words:
         seconds = setting.limited(number(spec, "seconds", setting.default))
-        return Speech(seconds=seconds, because=f"{seconds:g} s, usual for this task")
+        return Speech(seconds=seconds, because=USUAL(amount=seconds, unit="s"))
     rate = fitting.baseline.reading_wpm
-    whose = "the client's own rate"
+    whose = _OWN_RATE()
     if rate is None:
-        fitting.ask("Measure how fast the client reads aloud.")
-        rate, whose = READING_RATE_ASSUMED.number, "assumed"
+        fitting.ask(_MEASURE_RATE())
+        rate, whose = READING_RATE_ASSUMED.number, ASSUMED()
     seconds = float(round(max(words / rate * 60, 5.0)))
-    because = f"{words:g} words at {rate:g} words a minute ({whose}) = {seconds:g} s"
+    because = _READ(words=words, rate=rate, whose=whose, seconds=seconds)
     return Speech(seconds=seconds, because=because)
 
 
 def speech_aim(fitting: Fitting) -> LevelAim:
     """How strong speech is to be: by effort, or 3 dB over the own conversation but never over what
     the strong "ah" has shown; effort where that was not measured."""
-    return _aim(fitting, lambda shown: min(LEVEL_FIRST.number, shown), "for speech")
+    return _aim(fitting, lambda shown: min(LEVEL_FIRST.number, shown), _OVER_FOR_SPEECH)
 
 
 def strong_aim(fitting: Fitting) -> LevelAim:
@@ -131,22 +169,20 @@ def strong_aim(fitting: Fitting) -> LevelAim:
     def level(shown: float) -> float:
         return min(max(shown - STRONG_UNDER_SHOWN.number, LEVEL_FIRST.number), shown)
 
-    return _aim(fitting, level, "for strong holds and glides")
+    return _aim(fitting, level, _OVER_FOR_HOLDS)
 
 
-def _aim(fitting: Fitting, level: Callable[[float], float], what: str) -> LevelAim:
+def _aim(fitting: Fitting, level: Callable[[float], float], over_why: Saying) -> LevelAim:
     shown = fitting.baseline.strong_over_db
-    effort = f"physical effort {EFFORT[0]}–{EFFORT[1]} of 10 while throat strain stays low"
     if fitting.options.get("aim", "effort") == "decibel":
         if shown is not None:
             over = round(min(max(level(shown), 0.0), MOST_OVER_DB), 1)
-            words = (
-                f"{over:g} dB over the own conversation {what}; a strong “ah” showed {shown:g} dB"
-            )
-            return LevelAim(over_db=over, because=words)
-        fitting.ask("Measure conversation and a strong “ah” on one device at one distance.")
-        fitting.assume("Effort stands for decibels: no level over the conversation was measured.")
-    return LevelAim(effort_low=EFFORT[0], effort_high=EFFORT[1], because=f"{effort}, not shouted")
+            return LevelAim(over_db=over, because=over_why(over_db=over, shown_db=shown))
+        fitting.ask(_MEASURE_LEVELS())
+        fitting.assume(_EFFORT_STANDS_IN())
+    return LevelAim(
+        effort_low=EFFORT[0], effort_high=EFFORT[1], because=_EFFORT(low=EFFORT[0], high=EFFORT[1])
+    )
 
 
 def _decibel_grade(aim: LevelAim, task: str, fitting: Fitting) -> Grade | None:
@@ -165,6 +201,6 @@ def _decibel_grade(aim: LevelAim, task: str, fitting: Fitting) -> Grade | None:
         rungs=tuple(rungs),
         words=tuple(f"+ {over:g} dB" for over in rungs),
         goal=rungs[-1],
-        because=f"up to the strong “ah” of the latest visit, {shown:g} dB over the own conversation",
+        because=_UP_TO_STRONG(shown_db=shown),
         shown=shown,
     )

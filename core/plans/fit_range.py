@@ -5,6 +5,7 @@ from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.fit_semi_occluded import FIVE_NOTES
 from core.plans.fitted import (
+    USUAL,
     Fitted,
     StepSpec,
     inner_range,
@@ -12,10 +13,31 @@ from core.plans.fitted import (
     reachable_s,
     semitone_grade,
 )
-from core.plans.known import Fitting
+from core.plans.known import MEASURE_SPEAKING, Fitting
 from core.plans.step import Grade
 from core.plans.targets import DEGREES, Counted, GlidePath, Holds, HoldTarget, Pattern, Target
+from core.reason import Reason, joined, says
 from core.reference.values import PITCH_REVIEW_AFTER, UNDER_TRANSITION
+
+_THROUGH = says(
+    "through_the_keys",
+    "{keys} keys: from {start} down to {floor}, then up to {top_key}; the top note is {top}, {why}",
+)
+_TO_THE_TOP = says("ceiling_range", "begun at {high}, up to the highest comfortable note {highest}")
+_TO_TRANSITION = says(
+    "ceiling_transition",
+    "speaking-voice work begins under the transition {transition} and stops at it",
+)
+_NOTE_TRANSITION = says("note_transition", "Note where the register changes (transition).")
+_TRANSITION_ASSUMED = says(
+    "transition_assumed", "{note} stands for the transition: two thirds of the range."
+)
+_FALLING = says("falling", "from the middle {middle} down to {low}; {why}")
+_SPEAKS_NOW = says("speaks_now", "{note}, where the client speaks now: comfort before pitch")
+_MOVED = says("moved_from_speaking", "{note}, {semitones} from {start}")
+_BY_SEMITONES = says(
+    "by_semitones", "one semitone at a time from {start} to {end}; review after every {every}"
+)
 
 PATTERNS = {
     "pattern_two": (1, 2, 1),
@@ -53,8 +75,14 @@ def pattern(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
             degrees=degrees,
             keys=tuple(Note(key) for key in keys),
             tempo_bpm=tempo,
-            because=f"{len(keys)} keys: from {Note(start)} down to {Note(floor)}, then up to "
-            f"{Note(top)}; the top note is {Note(top + span)}, {why_ceiling}",
+            because=_THROUGH(
+                keys=len(keys),
+                start=Note(start).name,
+                floor=Note(floor).name,
+                top_key=Note(top).name,
+                top=Note(top + span).name,
+                why=why_ceiling,
+            ),
         )
 
     targets = tuple(through(top) for top in tops)
@@ -68,23 +96,22 @@ def pattern(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     return Fitted(target=targets[0], grade=grade)
 
 
-def _ceilings(fitting: Fitting) -> tuple[Note, Note, str]:
+def _ceilings(fitting: Fitting) -> tuple[Note, Note, Reason]:
     """The highest note of the first rung, that of the last, and why."""
     comfort = fitting.comfort
     _low, high = inner_range(fitting)
     top = measured_top(comfort.highest)
     if fitting.options.get("ceiling", "range") != "transition":
-        return high, top, f"begun at {high}, up to the highest comfortable note {comfort.highest}"
+        return high, top, _TO_THE_TOP(high=high.name, highest=comfort.highest.name)
     if comfort.transition is None:
-        fitting.ask("Note where the register changes (transition).")
+        fitting.ask(_NOTE_TRANSITION())
         two_thirds = comfort.lowest.up(max(comfort.semitones * 2 // 3, 1))
         transition = min(two_thirds, high)
-        fitting.assume(f"{transition} stands for the transition: two thirds of the range.")
+        fitting.assume(_TRANSITION_ASSUMED(note=transition.name))
     else:
         transition = comfort.transition
     under = Note(transition.number - int(UNDER_TRANSITION.number))
-    words = f"speaking-voice work begins under the transition {transition} and stops at it"
-    return min(under, high), min(transition, top), words
+    return min(under, high), min(transition, top), _TO_TRANSITION(transition=transition.name)
 
 
 def falling(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
@@ -95,7 +122,7 @@ def falling(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     if middle <= low:
         low = comfort.lowest
     seconds, why = reachable_s(fitting, task.setting("seconds").default)
-    because = f"from the middle {middle} down to {low}; {why}"
+    because = _FALLING(middle=middle.name, low=low.name, why=why)
     return Fitted(target=GlidePath(start=middle, end=low, seconds=seconds, because=because))
 
 
@@ -105,7 +132,7 @@ def target_pitch_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     seconds, why = reachable_s(fitting, task.setting("seconds").default)
     targets: tuple[Target, ...] = tuple(
         Holds(
-            holds=(HoldTarget(note=note, seconds=seconds, because=f"{_why(note, notes)}; {why}"),)
+            holds=(HoldTarget(note=note, seconds=seconds, because=joined(_why(note, notes), why)),)
         )
         for note in notes
     )
@@ -121,7 +148,7 @@ def target_pitch_phrases(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitte
             unit=setting.unit,
             seconds_each=5,
             note=note,
-            because=f"{_why(note, notes)}; {setting.default:g} phrases, usual for this task",
+            because=joined(_why(note, notes), USUAL(amount=setting.default, unit="phrases")),
         )
         for note in notes
     )
@@ -133,7 +160,7 @@ def _way(fitting: Fitting) -> tuple[Note, ...]:
     comfortable note and, since it is for speaking, to the transition."""
     comfort = fitting.comfort
     if comfort.speaking is None:
-        fitting.ask("Measure the habitual speaking pitch.")
+        fitting.ask(MEASURE_SPEAKING())
         raise PlanError("speaking_missing")
     low, _high = inner_range(fitting)
     high = min(measured_top(comfort.highest), comfort.transition or comfort.highest)
@@ -152,11 +179,11 @@ def _way(fitting: Fitting) -> tuple[Note, ...]:
     return tuple(Note(place) for place in numbers)
 
 
-def _why(note: Note, notes: tuple[Note, ...]) -> str:
+def _why(note: Note, notes: tuple[Note, ...]) -> Reason:
     moved = abs(note.number - notes[0].number)
     if not moved:
-        return f"{note}, where the client speaks now: comfort before pitch"
-    return f"{note}, {moved} from {notes[0]}"
+        return _SPEAKS_NOW(note=note.name)
+    return _MOVED(note=note.name, semitones=moved, start=notes[0].name)
 
 
 def _pitch_grade(notes: tuple[Note, ...], targets: tuple[Target, ...]) -> Grade:
@@ -171,5 +198,5 @@ def _pitch_grade(notes: tuple[Note, ...], targets: tuple[Target, ...]) -> Grade:
         [note.number for note in notes],
         words=(words(place, note) for place, note in enumerate(notes)),
         targets=targets,
-        because=f"one semitone at a time from {notes[0]} to {notes[-1]}; review after every {every}",
+        because=_BY_SEMITONES(start=notes[0].name, end=notes[-1].name, every=every),
     )

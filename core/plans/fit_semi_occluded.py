@@ -1,6 +1,7 @@
 """Semi-occluded tasks: the forms from easy to hard, the tube, its depth and back pressure."""
 
 from core.catalogue.doing import done_as
+from core.catalogue.rungs import Form, Rung
 from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
 from core.catalogue.words import Equipment, Growth
@@ -8,7 +9,7 @@ from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.back_pressure import back_pressure
 from core.plans.figures import phonation_quotient_ml_per_s
-from core.plans.fitted import AIR_ONLY, Fitted, StepSpec, inner_range, number, reachable_s
+from core.plans.fitted import Fitted, StepSpec, inner_range, number, reachable_s
 from core.plans.known import Fitting, Tried
 from core.plans.lengths import length_words
 from core.plans.step import Grade, Tube
@@ -23,12 +24,42 @@ from core.plans.targets import (
     Target,
     Timed,
 )
+from core.reason import Reason, says
 from core.reference.values import (
     AIRFLOW_ASSUMED,
     DEEP_WATER,
     DEPTH_AT_HOME_INSUFFICIENCY,
     DEPTH_AT_HOME_TENSION,
 )
+
+INSIDE = says("inside_comfort", "{start} to {end}, inside the comfortable range; {why}")
+ASSUMED = says("assumed", "assumed")
+_FORM_LEFT_OUT = says(
+    "form_left_out", "{task}: “{form}” is left out, the range is too small for it."
+)
+_STARTS_WITH_NOTE = says("starts_with_note", "{task} starts with a note: it was better when tried.")
+_NEXT_FORM = says("next_form", "the next form when 80 % of attempts run without a cut-out")
+_COMFORTABLE = says("comfortable_note", "{note}, a comfortable note; {why}")
+_AIR = says("air_to_find_the_stream", "air only, to find the stream")
+_TUNE = says("tune_of_your_own", "a tune of your own")
+_PHRASE = says("phrase_through_it", "through it, then the same phrase open")
+_SCALE = says("scale_inside", "from {start} to {end}, inside {lowest}–{highest}")
+_IN_AIR = says("tube_in_air", "in air")
+_DEEP = says(
+    "tube_deep",
+    "insufficiency: deeper, under supervision, {depth} deep, at home no deeper than "
+    "{deepest_cm:g} cm",
+)
+_SHALLOW = says(
+    "tube_shallow", "tension: shallow, {depth} deep, at home no deeper than {deepest_cm:g} cm"
+)
+_RESISTS = says("tube_resists", "{why}; resists {cmh2o:.1f} cmH₂O at {flow_ml_s:.0f} mL/s ({flow})")
+_RESISTS_ROUGHLY = says(
+    "tube_resists_roughly",
+    "{why}; resists {cmh2o:.1f} cmH₂O at {flow_ml_s:.0f} mL/s ({flow}), roughly: the stream is not "
+    "laminar",
+)
+_OWN_QUOTIENT = says("own_quotient", "the client's own phonation quotient")
 
 FIVE_NOTES = (1, 2, 3, 4, 5, 4, 3, 2, 1)
 OCTAVE_AND_NINTH = (1, 2, 3, 4, 5, 6, 7, 8, 9, 8, 7, 6, 5, 4, 3, 2, 1)
@@ -39,34 +70,35 @@ _GLIDE_S = 7.0
 def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """The first form a school starts with, and all that follow and fit the range.
 
-    params: `start` (a rung of the task in words), `purpose` ("tension" or "insufficiency"),
+    params: `start` (the code of a form), `purpose` ("tension" or "insufficiency"),
     `depth` in cm for tasks in water.
     """
     wanted_s = number(spec, "seconds", task.setting("seconds").default)
     seconds, why = reachable_s(fitting, wanted_s)
     note = _comfortable(fitting)
-    found: list[tuple[str, Target]] = []
-    for form in task.rungs:
+    found: list[tuple[Rung, Target]] = []
+    for rung in task.rungs:
         try:
-            found.append((form, _form(form, fitting, task, note, seconds, why)))
+            found.append((rung, _form(Form(rung.code), fitting, task, note, seconds, why)))
         except PlanError as error:
             if error.code not in ("form_does_not_fit", "glide_without_span"):
                 raise
-            fitting.reason(f"{task.name}: “{form}” is left out, the range is too small for it.")
-    start = str(spec.params.get("start", task.rungs[0]))
-    if start == AIR_ONLY and fitting.tried.get(task.key) is Tried.BETTER:
-        start = "one comfortable note"
-        fitting.reason(f"{task.name} starts with a note: it was better when tried.")
-    names = [form for form, _target in found]
-    first = names.index(start) if start in names else 0
+            fitting.reason(_FORM_LEFT_OUT(task=task.name, form=rung.words))
+    start = str(spec.params.get("start", task.rungs[0].code))
+    if start == Form.AIR and fitting.tried.get(task.key) is Tried.BETTER:
+        start = Form.NOTE
+        fitting.reason(_STARTS_WITH_NOTE(task=task.name))
+    codes = [rung.code for rung, _target in found]
+    first = codes.index(start) if start in codes else 0
     usable = found[first:]
     grade = Grade(
         key=task.key,
         growth=Growth.FORM,
         rungs=tuple(float(place) for place in range(len(usable))),
-        words=tuple(form for form, _target in usable),
-        targets=tuple(target for _form, target in usable),
-        because="the next form when 80 % of attempts run without a cut-out",
+        codes=tuple(rung.code for rung, _target in usable),
+        words=tuple(rung.words for rung, _target in usable),
+        targets=tuple(target for _rung, target in usable),
+        because=_NEXT_FORM(),
     )
     target = usable[0][1]
     return Fitted(
@@ -74,7 +106,6 @@ def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         kind=done_as(task.kind, target.form),
         grade=grade,
         tube=_tube(fitting, task, spec),
-        cue=usable[0][0],
     )
 
 
@@ -84,37 +115,36 @@ def _comfortable(fitting: Fitting) -> Note:
     return min(max(fitting.speaking_note(), low), high)
 
 
-def _form(form: str, fitting: Fitting, task: Task, note: Note, seconds: float, why: str) -> Target:
+def _form(
+    form: Form, fitting: Fitting, task: Task, note: Note, seconds: float, why: Reason
+) -> Target:
     low, high = inner_range(fitting)
-    held = HoldTarget(note=note, seconds=seconds, because=f"{note}, a comfortable note; {why}")
+    held = HoldTarget(note=note, seconds=seconds, because=_COMFORTABLE(note=note.name, why=why))
     glide_s, glide_why = reachable_s(fitting, _GLIDE_S)
-    within = f"{low} to {high}, inside the comfortable range; {glide_why}"
-    if form == AIR_ONLY:
+    within = INSIDE(start=low.name, end=high.name, why=glide_why)
+    if form is Form.AIR:
         if task.kind == "bubbles":
-            return Blow(seconds=5.0, because="air only, to find the stream")
-        return Timed(seconds_a_side=15.0, air=True, because="air only, to find the stream")
-    if form == "one comfortable note":
+            return Blow(seconds=5.0, because=_AIR())
+        return Timed(seconds_a_side=15.0, air=True, because=_AIR())
+    if form is Form.NOTE:
         return Holds(holds=(held,))
-    if form == "swell":
+    if form is Form.SWELL:
         return Holds(holds=(held,), swell=True)
-    if form == "glide up":
+    if form is Form.UP:
         return GlidePath(start=low, end=high, seconds=glide_s, because=within)
-    if form == "glide down":
+    if form is Form.DOWN:
         return GlidePath(start=high, end=low, seconds=glide_s, because=within)
-    if form == "up and down":
+    if form is Form.UP_AND_DOWN:
         return GlidePath(start=low, end=high, seconds=glide_s, because=within, back=True)
-    if form == "three rises in one breath":
+    if form is Form.THREE_RISES:
         return GlidePath(start=low, end=high, seconds=glide_s, because=within, times=3)
-    if form == "five-note scale":
+    if form is Form.FIVE_NOTES:
         return _scale(FIVE_NOTES, low, high, note)
-    if form == "octave-and-a-ninth scale":
+    if form is Form.OCTAVE_AND_NINTH:
         return _scale(OCTAVE_AND_NINTH, low, high, note)
-    if form == "a tune":
-        return Counted(count=2, unit="tunes", seconds_each=15, because="a tune of your own")
-    if form == "a phrase, then open":
-        words = "through it, then the same phrase open"
-        return Counted(count=5, unit="phrases", seconds_each=8, because=words)
-    raise PlanError("form_unknown", form=form, task=task.key)
+    if form is Form.TUNE:
+        return Counted(count=2, unit="tunes", seconds_each=15, because=_TUNE())
+    return Counted(count=5, unit="phrases", seconds_each=8, because=_PHRASE())
 
 
 def _scale(degrees: tuple[int, ...], low: Note, high: Note, note: Note) -> Pattern:
@@ -126,7 +156,7 @@ def _scale(degrees: tuple[int, ...], low: Note, high: Note, note: Note) -> Patte
         degrees=degrees,
         keys=(key,),
         tempo_bpm=_SCALE_BPM[degrees],
-        because=f"from {key} to {key.up(span)}, inside {low}–{high}",
+        because=_SCALE(start=key.name, end=key.up(span).name, lowest=low.name, highest=high.name),
     )
 
 
@@ -134,9 +164,9 @@ def _tube(fitting: Fitting, task: Task, spec: StepSpec) -> Tube | None:
     names = {setting.name for setting in task.settings}
     if "bore" not in names:
         return None
-    flow, flow_words = _airflow(fitting)
+    flow, flow_from = _airflow(fitting)
     bore, length = task.setting("bore").default, task.setting("length").default
-    depth, deepest, why = 0.0, 0.0, "in air"
+    depth, deepest, why = 0.0, 0.0, _IN_AIR()
     if Equipment.GLASS_OF_WATER in task.equipment:
         insufficient = spec.params.get("purpose") == "insufficiency"
         home = DEPTH_AT_HOME_INSUFFICIENCY if insufficient else DEPTH_AT_HOME_TENSION
@@ -144,10 +174,10 @@ def _tube(fitting: Fitting, task: Task, spec: StepSpec) -> Tube | None:
         if Touch.DEEP_WATER in fitting.forbidden:
             deepest = min(deepest, DEEP_WATER.number - 0.5)
         depth = min(number(spec, "depth", 1.0), deepest)
-        purpose = "insufficiency: deeper, under supervision" if insufficient else "tension: shallow"
-        why = f"{purpose}, {length_words(depth)} deep, at home no deeper than {deepest:g} cm"
+        deep = _DEEP if insufficient else _SHALLOW
+        why = deep(depth=length_words(depth), deepest_cm=deepest)
     found = back_pressure(bore_mm=bore, length_cm=length, depth_cm=depth, flow_ml_s=flow)
-    rough = "" if found.laminar else ", roughly: the stream is not laminar"
+    resists = _RESISTS if found.laminar else _RESISTS_ROUGHLY
     return Tube(
         bore_mm=bore,
         length_cm=length,
@@ -155,13 +185,13 @@ def _tube(fitting: Fitting, task: Task, spec: StepSpec) -> Tube | None:
         deepest_cm=deepest,
         flow_ml_s=round(flow),
         back_pressure_cmh2o=round(found.total, 1),
-        because=f"{why}; resists {found.total:.1f} cmH₂O at {flow:.0f} mL/s ({flow_words}){rough}",
+        because=resists(why=why, cmh2o=found.total, flow_ml_s=flow, flow=flow_from),
     )
 
 
-def _airflow(fitting: Fitting) -> tuple[float, str]:
+def _airflow(fitting: Fitting) -> tuple[float, Reason]:
     known = fitting.baseline
     if known.capacity and known.best_phonation_s:
         quotient = phonation_quotient_ml_per_s(known.capacity.ml, known.best_phonation_s)
-        return min(max(quotient, 20.0), 1000.0), "the client's own phonation quotient"
-    return AIRFLOW_ASSUMED.number, "assumed"
+        return min(max(quotient, 20.0), 1000.0), _OWN_QUOTIENT()
+    return AIRFLOW_ASSUMED.number, ASSUMED()

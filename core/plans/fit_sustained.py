@@ -6,12 +6,20 @@ from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.fitted import Fitted, StepSpec, measured_top, reachable_s
 from core.plans.hold_goals import Goal, hold_goal
-from core.plans.known import Fitting
+from core.plans.known import MEASURE_SPEAKING, Fitting
 from core.plans.pitches import PitchSchool, PitchSet, fit_pitches
 from core.plans.program import SUSTAINED
 from core.plans.step import Grade
 from core.plans.targets import GlidePath, Holds, HoldTarget
+from core.reason import says
 from core.reference.values import GLIDE_SECONDS
+
+_NOTES = says("notes_held", "{notes}: {why}.")
+_GOAL = says("hold_goal", "Hold goal: {why}.")
+_FROM_PROBES = says("first_from_probes", "first rung from the probes {probes_s:list} s")
+_FROM_STAND_IN = says("first_from_stand_in", "first rung from what stands for the probes")
+_HELD_FOR = says("held_for", "{notes}; {seconds:g} s: {first}")
+_WHOLE_RANGE = says("whole_range", "the whole comfortable range, {start} to {end}; {why}")
 
 
 def ladder_warm_up(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
@@ -40,24 +48,20 @@ def _pitches(fitting: Fitting) -> PitchSet:
         pitches = fit_pitches(fitting.comfort, fitting.baseline.voice_group, school)
     except PlanError as error:
         if error.code == "speaking_missing":
-            fitting.ask("Measure the habitual speaking pitch.")
+            fitting.ask(MEASURE_SPEAKING())
         raise
     fitting.margin_semitones = pitches.margin_semitones
-    fitting.reason(f"{_names(pitches.notes)}: {pitches.because}.")
+    fitting.reason(_NOTES(notes=_names(pitches.notes), why=pitches.because))
     return pitches
 
 
 def _held(fitting: Fitting, pitches: PitchSet, notes: tuple[Note, ...]) -> Fitted:
     goal = hold_goal(fitting)
-    fitting.reason(f"Hold goal: {goal.because}.")
+    fitting.reason(_GOAL(why=goal.because))
     seconds = goal.rungs_s[0]
     probes = fitting.baseline.probes_s
-    from_probes = (
-        f"first rung from the probes {', '.join(f'{best:g}' for best in probes)} s"
-        if probes
-        else "first rung from what stands for the probes"
-    )
-    because = f"{pitches.because}; {seconds:g} s: {from_probes}"
+    first = _FROM_PROBES(probes_s=probes) if probes else _FROM_STAND_IN()
+    because = _HELD_FOR(notes=pitches.because, seconds=seconds, first=first)
     holds = tuple(HoldTarget(note=note, seconds=seconds, because=because) for note in notes)
     return Fitted(target=Holds(holds=holds), grade=_grade(fitting, goal))
 
@@ -76,7 +80,7 @@ def _grade(fitting: Fitting, goal: Goal) -> Grade:
 
 def _glide(fitting: Fitting, start: Note, end: Note) -> GlidePath:
     seconds, why = reachable_s(fitting, GLIDE_SECONDS.number, share=1.0)
-    because = f"the whole comfortable range, {start} to {end}; {why}"
+    because = _WHOLE_RANGE(start=start.name, end=end.name, why=why)
     return GlidePath(start=start, end=end, seconds=seconds, because=because)
 
 

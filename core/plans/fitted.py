@@ -5,14 +5,32 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from core.catalogue.tasks import Task
-from core.catalogue.words import Growth
+from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.errors import PlanError
 from core.notes.note import Note, nearest_note
 from core.plans.known import Fitting
 from core.plans.rungs import floored
 from core.plans.step import Grade, LevelAim, Phase, Tube
 from core.plans.targets import Target
+from core.reason import Reason, says, told
 from core.reference.values import HIGHEST_PITCH
+
+MEASURE_PHONATION = says("measure_phonation", "Measure the phonation time on “ah”.")
+_WITHIN_LONGEST = says(
+    "within_longest_voice", "{seconds:g} s, within the longest voice shown, {best_s:g} s"
+)
+_SHORT_ASSUMED = says(
+    "short_voice_assumed", "{seconds:g} s of voice can be held; no phonation time is known."
+)
+_SHORT_FOR_WANT = says(
+    "short_without_phonation", "{seconds:g} s, short because no phonation time is known"
+)
+_SHARE_OF_BEST = says(
+    "share_of_best",
+    "{seconds:g} s, not {wanted_s:g} s: {percent:.0f} % of the best phonation time {best_s:g} s",
+)
+USUAL = says("usual", "{amount:g} {unit}, usual for this task")
+_WITHIN_BEST = says("within_best", "{seconds:g} s, within the best phonation time {best_s:g} s")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -28,7 +46,7 @@ class StepSpec:
     repetitions: int
     rest_s: float
     essential: bool
-    because: str
+    because: Reason
     when: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     params: Mapping[str, Any] = field(default_factory=dict)
 
@@ -42,42 +60,36 @@ class Fitted:
     grade: Grade | None = None
     level: LevelAim | None = None
     tube: Tube | None = None
-    cue: str = ""
 
-
-TOLD_IN_WORDS = (Growth.CUE, Growth.PLACE, Growth.WIDTH)
-"""Dimensions whose rungs change what is said, not the target."""
-AIR_ONLY = "air only"
-"""The form of a semi-occluded task that is done without voice."""
 
 Fitter = Callable[[Fitting, Task, StepSpec], Fitted]
 
 
-def reachable_s(fitting: Fitting, wanted_s: float, *, share: float = 0.8) -> tuple[float, str]:
+def reachable_s(fitting: Fitting, wanted_s: float, *, share: float = 0.8) -> tuple[float, Reason]:
     """Seconds of voice that lie within reach, and why: what is wanted, at most a share of the best
     phonation time, on the grid of 0.5 s."""
     best = fitting.baseline.best_phonation_s
     if best is None and fitting.baseline.shown_voice_s is not None:
-        fitting.ask("Measure the phonation time on “ah”.")
+        fitting.ask(MEASURE_PHONATION())
         best = fitting.baseline.shown_voice_s
         within = max(floored(share * best), 0.5)
-        words = f"{min(within, wanted_s):g} s, within the longest voice shown, {best:g} s"
-        return min(within, wanted_s, best), words
+        why = _WITHIN_LONGEST(seconds=min(within, wanted_s), best_s=best)
+        return min(within, wanted_s, best), why
     if best is None:
-        fitting.ask("Measure the phonation time on “ah”.")
+        fitting.ask(MEASURE_PHONATION())
         seconds = min(wanted_s, 3.0)
-        fitting.assume(f"{seconds:g} s of voice can be held; no phonation time is known.")
-        return seconds, f"{seconds:g} s, short because no phonation time is known"
+        fitting.assume(_SHORT_ASSUMED(seconds=seconds))
+        return seconds, _SHORT_FOR_WANT(seconds=seconds)
     within = max(floored(share * best), 0.5)
     if within < wanted_s:
-        words = f"{within:g} s, not {wanted_s:g} s: {percent(share)} of the best phonation time {best:g} s"
-        return min(within, best), words
-    return wanted_s, f"{wanted_s:g} s, within the best phonation time {best:g} s"
+        why = _SHARE_OF_BEST(seconds=within, wanted_s=wanted_s, percent=100 * share, best_s=best)
+        return min(within, best), why
+    return wanted_s, _WITHIN_BEST(seconds=wanted_s, best_s=best)
 
 
-def percent(share: float) -> str:
-    """A share as the pages write it: "80 %"."""
-    return f"{100 * share:.0f} %"
+def purpose_of(task: Task) -> Reason:
+    """What the task is for, as its file says it."""
+    return told("purpose", task.purpose, task=task.key)
 
 
 def inner_range(fitting: Fitting) -> tuple[Note, Note]:
@@ -95,20 +107,24 @@ def measured_top(highest: Note) -> Note:
     return highest if highest.measurable else nearest_note(HIGHEST_PITCH.number)[0]
 
 
-def cue_grade(fitting: Fitting, task: Task, *, because: str) -> Grade | None:
+def cue_grade(fitting: Fitting, task: Task, *, because: Reason) -> Grade | None:
     """Rungs that are only told in words: fading cues, places, widths; without those that touch what
     is forbidden. PlanError("no_rung_left") where none is left."""
     if task.grows not in TOLD_IN_WORDS:
         return None
-    touched = task.rung_touches or (frozenset(),) * len(task.rungs)
-    left = [place for place, own in enumerate(touched) if not own & fitting.forbidden]
+    left = [
+        (place, rung)
+        for place, rung in enumerate(task.rungs)
+        if not task.touched_by(rung.code) & fitting.forbidden
+    ]
     if not left:
         raise PlanError("no_rung_left")
     return Grade(
         key=task.key,
         growth=task.grows,
-        rungs=tuple(float(place) for place in left),
-        words=tuple(task.rungs[place] for place in left),
+        rungs=tuple(float(place) for place, _rung in left),
+        codes=tuple(rung.code for _place, rung in left),
+        words=tuple(rung.words for _place, rung in left),
         because=because,
     )
 
@@ -119,7 +135,7 @@ def semitone_grade(
     *,
     words: Iterable[str],
     targets: tuple[Target, ...],
-    because: str,
+    because: Reason,
 ) -> Grade:
     """Rungs from note to note, by their numbers, a whole target each; the last is the goal."""
     return Grade(

@@ -11,14 +11,20 @@ from core.notes.range import ComfortableRange, VoiceGroup
 from core.plans.capability import (
     ADULT_FROM_AGE,
     Capacity,
-    Flag,
     Thresholds,
     capacity_of,
     flags_of,
 )
 from core.plans.figures import LungSex
 from core.plans.targets import Strict, checked
+from core.reason import Reason, says
 from core.reference.values import CONCERT_A4, OLDEST_CLIENT, YOUNGEST_CLIENT
+
+MEASURE_RANGE = says("measure_range", "Measure the lowest and the highest comfortable note.")
+MEASURE_SPEAKING = says("measure_speaking", "Measure the habitual speaking pitch.")
+_SPEAKING_ASSUMED = says(
+    "speaking_assumed", "{note} stands for the speaking note: a quarter of the way up the range."
+)
 
 SHORTEST_TRY_S, LONGEST_TRY_S = 0.1, 120.0
 
@@ -161,7 +167,7 @@ class Fitting:
     """A client and a school while a program is fitted: what is known, what is found out.
 
     forbidden: what conditions or the client's own body do not allow to be touched, so that a target
-    is fitted without it. assumed, asked and reasons collect sentences for the clinician, each once, in order.
+    is fitted without it. assumed, asked and reasons collect what is said to the clinician, each once, in order.
     """
 
     baseline: Baseline
@@ -171,28 +177,28 @@ class Fitting:
     forbidden: frozenset[Touch] = frozenset()
     a4_hz: float = CONCERT_A4.number
     margin_semitones: int = 0
-    assumed: list[str] = field(default_factory=list)
-    asked: list[str] = field(default_factory=list)
-    reasons: list[str] = field(default_factory=list)
+    assumed: list[Reason] = field(default_factory=list)
+    asked: list[Reason] = field(default_factory=list)
+    reasons: list[Reason] = field(default_factory=list)
 
-    def assume(self, sentence: str) -> None:
-        if sentence not in self.assumed:
-            self.assumed.append(sentence)
+    def assume(self, reason: Reason) -> None:
+        if reason not in self.assumed:
+            self.assumed.append(reason)
 
-    def ask(self, sentence: str) -> None:
-        if sentence not in self.asked:
-            self.asked.append(sentence)
+    def ask(self, reason: Reason) -> None:
+        if reason not in self.asked:
+            self.asked.append(reason)
 
-    def reason(self, sentence: str) -> None:
-        if sentence not in self.reasons:
-            self.reasons.append(sentence)
+    def reason(self, reason: Reason) -> None:
+        if reason not in self.reasons:
+            self.reasons.append(reason)
 
     @property
     def comfort(self) -> ComfortableRange:
         """The comfortable range; PlanError("range_missing") and a question where it is not known."""
         comfort = self.baseline.comfort
         if comfort is None:
-            self.ask("Measure the lowest and the highest comfortable note.")
+            self.ask(MEASURE_RANGE())
             raise PlanError("range_missing")
         return comfort
 
@@ -202,12 +208,12 @@ class Fitting:
         if comfort.speaking is not None:
             return comfort.speaking
         note = comfort.assumed_speaking
-        self.ask("Measure the habitual speaking pitch.")
-        self.assume(f"{note} stands for the speaking note: a quarter of the way up the range.")
+        self.ask(MEASURE_SPEAKING())
+        self.assume(_SPEAKING_ASSUMED(note=note.name))
         return note
 
 
-def flags_shown(known: Baseline, limits: Limits) -> tuple[Flag, ...]:
+def flags_shown(known: Baseline, limits: Limits) -> tuple[Reason, ...]:
     """The flags of a baseline, by the thresholds of client and clinic."""
     return flags_of(
         age_years=known.age_years,

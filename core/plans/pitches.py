@@ -6,7 +6,33 @@ from enum import StrEnum
 from core.errors import NoteError, PlanError
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
+from core.reason import Reason, Value, says
 from core.reference.values import MARGIN
+
+_STANDARD = says(
+    "pitches_standard",
+    "standard notes for the voice group {group}, {margin} semitones inside {lowest}–{highest}",
+)
+_FIVE_NOTES = says("five_notes", "five notes")
+_THREE_NOTES = says("only_three_notes", "only three notes")
+_BUILT_UP = says("built_up", "{count} built up from the speaking note {speaking}")
+_AS_IT_IS = says(
+    "pitches_as_it_is", "{count} as it is, {margin} semitones inside {lowest}–{highest}"
+)
+_AT_STANDARD = says(
+    "pitches_at_standard",
+    "{count} at the standard pitch, {margin} semitones inside {lowest}–{highest}",
+)
+_MOVED_DOWN = says(
+    "pitches_moved_down",
+    "{count} moved {semitones} semitones to lie {margin} semitones inside {lowest}–{highest}; from "
+    "{first}, not {wanted}: the highest comfortable note is {highest}",
+)
+_MOVED_UP = says(
+    "pitches_moved_up",
+    "{count} moved {semitones} semitones to lie {margin} semitones inside {lowest}–{highest}; from "
+    "{first}, not {wanted}: the lowest comfortable note is {lowest}",
+)
 
 _FIVE = (0, 2, 4, 5, 7)
 _THREE = (0, 2, 4)
@@ -24,13 +50,13 @@ class PitchSchool(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PitchSet:
-    """Notes to hold, the warm-up note, how far they were moved and why, in one sentence."""
+    """Notes to hold, the warm-up note, how far they were moved and why."""
 
     notes: tuple[Note, ...]
     warm_up: Note
     shift_semitones: int
     margin_semitones: int
-    because: str
+    because: Reason
 
 
 def standard_notes(group: VoiceGroup) -> tuple[Note, ...]:
@@ -71,8 +97,7 @@ def _standard(comfort: ComfortableRange, group: VoiceGroup, margins: tuple[int, 
                 warm_up=notes[_WARM_UP_PLACE],
                 shift_semitones=0,
                 margin_semitones=margin,
-                because=f"standard notes for the voice group {group}, "
-                f"{margin} semitones inside {comfort.lowest}–{comfort.highest}",
+                because=_STANDARD(group=group.value, **_inside(comfort, margin)),
             )
     outside = [note.name for note in notes if not comfort.holds(note, margins[-1])]
     raise PlanError("standard_outside", notes=outside, margin=margins[-1])
@@ -116,19 +141,20 @@ def _why_moved(
     steps: tuple[int, ...],
     margin: int,
     shift: int,
-) -> str:
-    count = "five notes" if len(steps) == len(_FIVE) else "only three notes"
+) -> Reason:
+    count = _FIVE_NOTES() if len(steps) == len(_FIVE) else _THREE_NOTES()
+    inside = _inside(comfort, margin)
     if school is PitchSchool.SPEAKING:
-        count += f" built up from the speaking note {root}"
-    inside = f"to lie {margin} semitones inside {comfort.lowest}–{comfort.highest}"
+        count = _BUILT_UP(count=count, speaking=root.name)
     if not shift:
-        at = "as it is" if school is PitchSchool.SPEAKING else "at the standard pitch"
-        return f"{count} {at}, {margin} semitones inside {comfort.lowest}–{comfort.highest}"
-    first, wanted = Note(root.number + shift), root
-    end = (
-        f"the highest comfortable note is {comfort.highest}"
-        if shift < 0
-        else f"the lowest comfortable note is {comfort.lowest}"
-    )
-    moved = f"{shift:+d} semitones".replace("-", "−")
-    return f"{count} moved {moved} {inside}; from {first}, not {wanted}: {end}"
+        as_is = _AS_IT_IS if school is PitchSchool.SPEAKING else _AT_STANDARD
+        return as_is(count=count, **inside)
+    moved = _MOVED_DOWN if shift < 0 else _MOVED_UP
+    semitones = f"{shift:+d}".replace("-", "−")
+    first = Note(root.number + shift)
+    return moved(count=count, semitones=semitones, first=first.name, wanted=root.name, **inside)
+
+
+def _inside(comfort: ComfortableRange, margin: int) -> dict[str, Value]:
+    lowest, highest = comfort.lowest.name, comfort.highest.name
+    return {"margin": margin, "lowest": lowest, "highest": highest}

@@ -14,10 +14,33 @@ from core.plans.limits import within
 from core.plans.routine import MOST_STEPS, Routine
 from core.plans.step import Step
 from core.plans.targets import Strict
+from core.reason import Because, Reason, says
 from core.reference.values import (
     BREATH_HOLD_CAP,
     DEPTH_AT_HOME_INSUFFICIENCY,
     HOLD_SHORTEST,
+)
+
+_OF_STEP = says("of_step", "{step}: {why}")
+_RANGE_UNKNOWN = says("range_unknown", "it asks for a note, but no comfortable range is recorded")
+_NOT_MEASURED = says("above_measured", "{note} is above what can be measured")
+_LONGER_THAN_SHOWN = says(
+    "longer_than_shown", "{seconds:g} s of voice are longer than the {shown_s:g} s shown so far"
+)
+_LOUDER_THAN_SHOWN = says(
+    "louder_than_shown",
+    "+ {over_db:g} dB is more than the strong “ah” has shown (+ {shown_db:g} dB)",
+)
+_OVER_THE_SOFT_HOLD = says(
+    "over_the_soft_hold",
+    "{step}: {note} for {seconds:g} s is longer than the longest soft hold shown so far "
+    "({shown_s:g} s)",
+)
+_TOO_DEEP = says(
+    "too_deep", "{depth_cm:g} cm of water is deeper than the {deepest_cm:g} cm allowed at home"
+)
+_BREATH_TOO_LONG = says(
+    "breath_held_too_long", "a breath held for {seconds:g} s: at most {most_s:g} s"
 )
 
 MOST_ROUTINES = 8
@@ -57,10 +80,10 @@ class Program(Strict):
     comfort: ComfortableRange | None
     a4_hz: Annotated[float, Field(ge=415, le=466)]
     margin_semitones: int = 0
-    reasons: tuple[str, ...] = ()
-    left_out: tuple[str, ...] = ()
-    assumed: tuple[str, ...] = ()
-    asked: tuple[str, ...] = ()
+    reasons: tuple[Because, ...] = ()
+    left_out: tuple[Because, ...] = ()
+    assumed: tuple[Because, ...] = ()
+    asked: tuple[Because, ...] = ()
     advice: tuple[Advice, ...] = ()
     routines: tuple[Routine, ...]
     shown_s: float | None = None
@@ -150,11 +173,11 @@ class Program(Strict):
         own = [s for s in self.steps if s.holds and s.grade and s.grade.key == SUSTAINED]
         return max(own, key=lambda step: len(step.holds), default=None)
 
-    def problems(self) -> tuple[str, ...]:
-        """Sentences that stand in the way of activation: notes outside the comfortable range, a
-        tube deeper than is allowed at home, a breath held over 15 s."""
+    def problems(self) -> tuple[Reason, ...]:
+        """What stands in the way of activation: notes outside the comfortable range, a tube deeper
+        than is allowed at home, a breath held over 15 s."""
         return tuple(
-            f"{step.name}: {why}"
+            _OF_STEP(step=step.name, why=why)
             for step in self.all_steps
             for why in (
                 *self._outside(step),
@@ -165,38 +188,39 @@ class Program(Strict):
             )
         )
 
-    def _outside(self, step: Step) -> tuple[str, ...]:
+    def _outside(self, step: Step) -> tuple[Reason, ...]:
         notes = dict.fromkeys(step.target.notes)
         if self.comfort is None:
-            return ("it asks for a note, but no comfortable range is recorded",) if notes else ()
-        high = [f"{note} is above what can be measured" for note in notes if not note.measurable]
+            return (_RANGE_UNKNOWN(),) if notes else ()
+        high = [_NOT_MEASURED(note=note.name) for note in notes if not note.measurable]
         return (*(why for note in notes if (why := self.comfort.why_outside(note))), *high)
 
-    def _longer_than_shown(self, step: Step) -> tuple[str, ...]:
+    def _longer_than_shown(self, step: Step) -> tuple[Reason, ...]:
         """A glide never lasts longer than the voice shown, a hold does so only by climbing."""
         if self.shown_s is None:
             return ()
         most = max(self.shown_s, HOLD_SHORTEST.number)
         seconds = step.target.voice_lengths_s(climbed=bool(step.rung))
         return tuple(
-            f"{longest:g} s of voice are longer than the {self.shown_s:g} s shown so far"
+            _LONGER_THAN_SHOWN(seconds=longest, shown_s=self.shown_s)
             for longest in dict.fromkeys(seconds)
             if longest > most
         )
 
-    def _louder_than_shown(self, step: Step) -> tuple[str, ...]:
+    def _louder_than_shown(self, step: Step) -> tuple[Reason, ...]:
         grades = [one.grade for one in self.steps if one.grade]
         shown = [g.shown for g in grades if g.growth is Growth.DECIBELS and g.shown is not None]
         over = step.level.over_db if step.level else None
         if over is None or not shown or over <= max(*shown, 0.0):
             return ()
-        return (f"+ {over:g} dB is more than the strong “ah” has shown (+ {max(shown):g} dB)",)
+        return (_LOUDER_THAN_SHOWN(over_db=over, shown_db=max(shown)),)
 
-    def notices(self) -> tuple[str, ...]:
-        """Sentences to think about that do not stand in the way."""
+    def notices(self) -> tuple[Reason, ...]:
+        """What to think about that does not stand in the way."""
         return tuple(
-            f"{step.name}: {hold.note} for {hold.seconds:g} s is longer than the longest soft hold "
-            f"shown so far ({step.grade.shown:g} s)"
+            _OVER_THE_SOFT_HOLD(
+                step=step.name, note=hold.note.name, seconds=hold.seconds, shown_s=step.grade.shown
+            )
             for step in self.steps
             if step.grade and step.grade.shown is not None
             for hold in step.holds
@@ -204,18 +228,18 @@ class Program(Strict):
         )
 
 
-def _too_deep(step: Step) -> tuple[str, ...]:
+def _too_deep(step: Step) -> tuple[Reason, ...]:
     tube = step.tube
     if tube is None:
         return ()
     deepest = min(tube.deepest_cm, DEPTH_AT_HOME_INSUFFICIENCY.number)
-    if tube.depth_cm <= deepest:
-        return ()
-    return (f"{tube.depth_cm:g} cm of water is deeper than the {deepest:g} cm allowed at home",)
+    return (
+        (_TOO_DEEP(depth_cm=tube.depth_cm, deepest_cm=deepest),) if tube.depth_cm > deepest else ()
+    )
 
 
-def _held_too_long(step: Step) -> tuple[str, ...]:
+def _held_too_long(step: Step) -> tuple[Reason, ...]:
     most = BREATH_HOLD_CAP.number
     if Touch.BREATH_HOLD not in step.touches or step.target.seconds <= most:
         return ()
-    return (f"a breath held for {step.target.seconds:g} s: at most {most:g} s",)
+    return (_BREATH_TOO_LONG(seconds=step.target.seconds, most_s=most),)

@@ -17,6 +17,7 @@ from core.plans.fitted import StepSpec
 from core.plans.fitters import FITTERS
 from core.plans.routine import RoutineKind
 from core.plans.step import Phase
+from core.reason import told
 
 _TABLE = Path(__file__).parent / "schools.toml"
 
@@ -68,7 +69,7 @@ class _Line(BaseModel):
             repetitions=self.repetitions,
             rest_s=self.rest_s,
             essential=self.essential,
-            because=self.because,
+            because=told("school_line", self.because, task=self.task),
             when=self.when,
             params=self.model_extra or {},
         )

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from core.catalogue.doing import ADVICE, can_take, measured_kind, task_kinds
 from core.catalogue.touches import Touch
-from core.catalogue.words import Growth
+from core.catalogue.words import NAMED_RUNGS, Growth
 from core.errors import PlanError
 from core.plans.limits import MOST_RUNGS, rung_within, shown_within, within
 from core.plans.targets import (
@@ -19,6 +19,7 @@ from core.plans.targets import (
     Target,
     checked,
 )
+from core.reason import Because
 
 SPEECH_VOICED = 0.5
 """Share of speaking time that is voiced, assumed for the dose (clinical default)."""
@@ -50,8 +51,9 @@ class Phase(StrEnum):
 class Grade(Strict):
     """The rungs of a step, in one dimension, from the first to the goal.
 
-    rungs: values in the unit of the dimension (s, beats, form, dB over the reference, note number,
-    cue, beats/min, place); words: the same in words. Steps of one `key` climb together.
+    rungs: values in the unit of the dimension (s, beats, dB over the reference, note number,
+    beats/min; of forms, cues and places their number); codes: of forms, cues, widths and places,
+    empty for the others; words: what was shown, read by no rule. Steps of one `key` climb together.
     targets: the target of each rung where a rung is more than one number (forms, notes).
     shown: the most the client has shown so far in that unit.
     """
@@ -59,17 +61,20 @@ class Grade(Strict):
     key: str
     growth: Growth
     rungs: tuple[float, ...]
+    codes: tuple[str, ...] = ()
     words: tuple[str, ...]
     rung: int = 0
     targets: tuple[Target, ...] = ()
     goal: float | None = None
-    because: str
+    because: Because
     shown: float | None = None
 
     def __post_init__(self) -> None:
         if self.growth is Growth.NONE or not self.rungs or len(self.words) != len(self.rungs):
             raise PlanError("grade_broken", growth=self.growth.value, rungs=len(self.rungs))
         if self.targets and len(self.targets) != len(self.rungs):
+            raise PlanError("grade_broken", growth=self.growth.value, rungs=len(self.rungs))
+        if len(self.codes) != (len(self.rungs) if self.growth in NAMED_RUNGS else 0):
             raise PlanError("grade_broken", growth=self.growth.value, rungs=len(self.rungs))
         if len(self.rungs) > MOST_RUNGS:
             raise PlanError("grade_broken", growth=self.growth.value, rungs=len(self.rungs))
@@ -85,6 +90,11 @@ class Grade(Strict):
         """The value of the present rung."""
         return self.rungs[self.rung]
 
+    @property
+    def code(self) -> str:
+        """The code of the present rung; "" where rungs are numbers."""
+        return self.codes[self.rung] if self.codes else ""
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LevelAim(Strict):
@@ -93,7 +103,7 @@ class LevelAim(Strict):
     over_db: float | None = None
     effort_low: int | None = None
     effort_high: int | None = None
-    because: str
+    because: Because
 
     def __post_init__(self) -> None:
         if self.over_db is None and self.effort_low is None:
@@ -121,7 +131,7 @@ class Tube(Strict):
     deepest_cm: float
     flow_ml_s: float
     back_pressure_cmh2o: float
-    because: str
+    because: Because
 
     def __post_init__(self) -> None:
         checked("bore", self.bore_mm, 2, 15)
@@ -136,7 +146,7 @@ class Tube(Strict):
 class Step(Strict):
     """One task of a program. `step_id` (UUID text) lasts from version to version.
 
-    because: why this task is here. cue: what the present rung asks for, in the client's words.
+    because: why this task is here.
     """
 
     step_id: str
@@ -148,8 +158,7 @@ class Step(Strict):
     sound: str
     instruction: str
     caution: str
-    because: str = ""
-    cue: str = ""
+    because: Because | None = None
     repetitions: Annotated[int, Field(ge=1, le=10)]
     rest_s: Annotated[float, Field(ge=0, le=300)]
     target: Target

@@ -1,10 +1,11 @@
 """What a step asks for and why, in the clinician's words."""
 
-from core.catalogue.words import Growth
+from core.catalogue.words import NAMED_RUNGS
 from core.plans.lengths import length_words
 from core.plans.step import Step
+from core.reason import Reason, says
 
-_TOLD_BY_THE_TARGET = (Growth.TEMPO, Growth.BEATS_OUT)
+_LAST_RUNG = says("last_rung", "its last rung, {asked}: {why}")
 
 
 def asks_words(step: Step) -> str:
@@ -21,17 +22,17 @@ def asks_words(step: Step) -> str:
             f"tube {tube.bore_mm:g} mm × {tube.length_cm:g} cm {where}, "
             f"{tube.back_pressure_cmh2o:g} cmH₂O"
         )
-    if step.cue and not (step.grade and step.grade.growth in _TOLD_BY_THE_TARGET):
-        parts.append(step.cue)
+    if step.grade is not None and step.grade.growth in NAMED_RUNGS:
+        parts.append(step.grade.words[step.rung])
     return "; ".join(dict.fromkeys(parts))
 
 
-def whys_of(step: Step) -> tuple[str, ...]:
+def whys_of(step: Step) -> tuple[Reason, ...]:
     """Why the step is there and why each of its targets is as it is."""
     found = [step.because, *step.target.reasons]
     for part in (step.level, step.tube):
         if part is not None:
             found.append(part.because)
     if step.grade is not None:
-        found.append(f"its last rung, {step.grade.words[-1]}: {step.grade.because}")
-    return tuple(dict.fromkeys(why for why in found if why))
+        found.append(_LAST_RUNG(asked=step.grade.words[-1], why=step.grade.because))
+    return tuple(dict.fromkeys(why for why in found if why is not None))

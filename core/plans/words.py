@@ -1,6 +1,9 @@
 """Why something could not be fitted, in words."""
 
+from typing import Any
+
 from core.errors import CoreError
+from core.reason import Reason, Value, says, told
 
 _WORDS = {
     "range_missing": "no comfortable range is known",
@@ -49,7 +52,7 @@ _WORDS = {
     "routine_key_odd": "“{came}” is no key of a routine: small letters and _, such as “{example}”",
     "aims_broken": "the table of aims does not hold: {reason}",
     "routine_unknown": "there is no routine “{came}”: {known}",
-    "format_unknown": "format {came}: this version reads formats 1 and {expected}",
+    "format_unknown": "format {came}: this version reads formats 1 to {expected}",
     "program_empty": "a program needs at least one step",
     "rung_unknown": "rung {rung}: there are {rungs} rungs, counted from 0",
     "minutes_unreadable": "“{came}” is no number of minutes",
@@ -72,12 +75,23 @@ _WORDS = {
 }
 
 
+_SAYINGS = {code: says(code, sentence) for code, sentence in _WORDS.items()}
+
+
+def why_of(error: CoreError) -> Reason:
+    """Why a core error came about, by its code."""
+    saying = _SAYINGS.get(error.code)
+    named = {name: error.params.get(name) for name in saying.names} if saying else {}
+    if saying is None or any(value is None for value in named.values()):
+        return told(error.code, f"it cannot be fitted ({error.code})")
+    plain = {name: _plain(value) for name, value in named.items()}
+    return saying(**plain)
+
+
+def _plain(value: Any) -> Value:
+    return tuple(value) if isinstance(value, list) else value
+
+
 def why_words(error: CoreError) -> str:
     """The reason of a core error as a part of a sentence; its code where there are no words."""
-    pattern = _WORDS.get(error.code)
-    if pattern is None:
-        return f"it cannot be fitted ({error.code})"
-    try:
-        return pattern.format(**error.params)
-    except (KeyError, ValueError, TypeError):
-        return f"it cannot be fitted ({error.code})"
+    return str(why_of(error))

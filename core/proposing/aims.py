@@ -13,6 +13,7 @@ from core.errors import PlanError
 from core.plans.known import Baseline, Limits, flags_shown
 from core.plans.schools import schools
 from core.plans.targets import Strict
+from core.reason import Reason, told
 from core.reference.values import NARROW_RANGE, STRAIN_TO_THINK_ABOUT
 
 _TABLE = Path(__file__).parent / "aims.toml"
@@ -102,12 +103,12 @@ def shown_by(baseline: Baseline, limits: Limits) -> list[Shown]:
 @dataclass(frozen=True, slots=True)
 class Spoken:
     """A school that something speaks for: points, whether a want leads there first of all, and what
-    speaks, in words."""
+    speaks."""
 
     school: str
     points: int
     first: bool
-    because: tuple[str, ...]
+    because: tuple[Reason, ...]
 
 
 def spoken_for(wants: Iterable[Want], shown: Iterable[Shown]) -> dict[str, Spoken]:
@@ -116,16 +117,17 @@ def spoken_for(wants: Iterable[Want], shown: Iterable[Shown]) -> dict[str, Spoke
     school."""
     points: dict[str, int] = {}
     first: set[str] = set()
-    because: dict[str, list[str]] = {}
+    because: dict[str, list[Reason]] = {}
     for want in wants:
         leads = table().wants[want]
         first.add(leads.schools[0])
         for place, key in enumerate(leads.schools):
             points[key] = points.get(key, 0) + max(_FIRST - place, 1)
-            because.setdefault(key, []).append(leads.words[0].lower() + leads.words[1:])
+            words = leads.words[0].lower() + leads.words[1:]
+            because.setdefault(key, []).append(told(f"wants_{want.value}", words))
     for one in shown:
         leads = table().shows[one]
         for key in set(leads.schools) & set(points):
             points[key] += _SHOWN
-            because[key].append(leads.words)
+            because[key].append(told(f"shows_{one.value}", leads.words))
     return {key: Spoken(key, points[key], key in first, tuple(because[key])) for key in points}

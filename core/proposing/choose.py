@@ -18,14 +18,24 @@ from core.plans.fitters import FITTERS
 from core.plans.known import Fitting, Tried
 from core.plans.step import Step
 from core.plans.targets import lowest_and_highest
-from core.plans.words import why_words
+from core.plans.words import why_of
 from core.proposing.request import PlanRequest
+from core.reason import Reason, says, told
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Effect, allows, touching
 from core.safety.program_gate import touches_of
 
+_NOT_KNOWN = says("not_in_catalogue", "it is not in the catalogue")
+_HIDDEN = says("hidden", "the clinic has hidden it")
+_CANNOT = says("cannot", "the client cannot {skill}")
+_NOT_AT_HOME = says("not_at_home", "there is no {thing} at home")
+_WORSE = says("worse_when_tried", "it made the voice worse when it was tried")
+_WATER_NOT_SCREENED = says("water_not_screened", "no screening says that water is safe")
+_STANDS_ALREADY = says("stands_already", "it is in the program already")
+_ANOTHER_STANDS = says("another_stands", "it is in the program already in its place")
+_IN_PLACE = says("in_place_of", "{why}; in place of {task}: {against}")
+
 _WATER = {Touch.WATER, Touch.DEEP_WATER, Touch.SIP}
-STANDS_ALREADY = "it is in the program already"
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,7 +44,7 @@ class LeftOut:
 
     school: str
     task: str
-    why: str
+    why: Reason
     essential: bool
 
 
@@ -55,43 +65,44 @@ class Chooser:
             found.add(Touch.LYING_FLAT)
         return frozenset(found | (set() if self.request.screening else _WATER))
 
-    def cannot_do(self, key: str) -> str | None:
+    def cannot_do(self, key: str) -> Reason | None:
         """Why this client cannot or must not do a task; None where nothing speaks against it."""
         task = self.tasks.get(key)
         if task is None:
-            return "it is not in the catalogue"
+            return _NOT_KNOWN()
         if key in self.request.hidden:
-            return "the clinic has hidden it"
+            return _HIDDEN()
         if why := self.must_not_touch(task.touches):
             return why
         if missing := sorted(task.skills & self.request.cannot):
-            return f"the client cannot {SKILL_WORDS[missing[0]]}"
+            return _CANNOT(skill=SKILL_WORDS[missing[0]])
         if missing_things := sorted(task.equipment - self.request.equipment):
-            return f"there is no {EQUIPMENT_WORDS[missing_things[0]]} at home"
+            return _NOT_AT_HOME(thing=EQUIPMENT_WORDS[missing_things[0]])
         if self.request.tried.get(key) is Tried.WORSE:
-            return "it made the voice worse when it was tried"
+            return _WORSE()
         return None
 
-    def must_not_touch(self, touches: frozenset[Touch]) -> str | None:
+    def must_not_touch(self, touches: frozenset[Touch]) -> Reason | None:
         """Which condition forbids it and why; None where none does."""
         for rule in touching(self.conditions, touches, Effect.BLOCK):
-            having = in_plain_words(sorted(rule.conditions & self.conditions)[0]).lower()
-            return f"{having}: {rule.reason}"
+            having = sorted(rule.conditions & self.conditions)[0]
+            words = f"{in_plain_words(having).lower()}: {rule.reason}"
+            return told(rule.key, words, condition=having.value)
         if touches & _WATER and self.request.screening is None:
-            return "no screening says that water is safe"
+            return _WATER_NOT_SCREENED()
         return None
 
     def fitted(
         self, spec: StepSpec, fitting: Fitting, taken: frozenset[str]
-    ) -> tuple[Task, Fitted, str] | str:
-        """The task that is done, its target, and the reason; or in words why there is none.
+    ) -> tuple[Task, Fitted, Reason] | Reason:
+        """The task that is done, its target, and the reason; or why there is none.
 
         taken: tasks the program has already; they are not doubled.
         """
         if spec.task in taken:
-            return STANDS_ALREADY
+            return _STANDS_ALREADY()
         first = self._try(spec.task, spec, fitting)
-        if not isinstance(first, str):
+        if not isinstance(first, Reason):
             return (*first, spec.because)
         task = self.tasks.get(spec.task)
         if spec.params.get("alone"):
@@ -100,10 +111,10 @@ class Chooser:
             if other in taken:
                 continue
             second = self._try(other, spec, fitting)
-            if not isinstance(second, str):
+            if not isinstance(second, Reason):
                 name = task.name if task else spec.task
-                return (*second, f"{spec.because}; in place of {name}: {first}")
-        return f"{STANDS_ALREADY} in its place" if self.stands_for(spec, taken) else first
+                return (*second, _IN_PLACE(why=spec.because, task=name, against=first))
+        return _ANOTHER_STANDS() if self.stands_for(spec, taken) else first
 
     def stands_for(self, spec: StepSpec, taken: frozenset[str]) -> bool:
         """Whether the task, or one of equal purpose, is in the program already."""
@@ -112,22 +123,22 @@ class Chooser:
         task = self.tasks.get(spec.task)
         return bool(taken & {spec.task, *(task.substitutes if task else ())})
 
-    def _try(self, key: str, spec: StepSpec, fitting: Fitting) -> tuple[Task, Fitted] | str:
+    def _try(self, key: str, spec: StepSpec, fitting: Fitting) -> tuple[Task, Fitted] | Reason:
         if why := self.cannot_do(key):
             return why
         task = self.tasks[key]
         own = spec if key == spec.task else _as_substitute(spec, task)
         try:
             found = FITTERS[own.fit](fitting, task, own)
-            step = step_of(task, found, own, step_id="tried", because="")
+            step = step_of(task, found, own, step_id="tried", because=spec.because)
             if why := _outside(found, fitting) or self.must_not_touch(touches_of(step, self.tasks)):
                 return why
         except PlanError as error:
-            return why_words(error)
+            return why_of(error)
         return task, found
 
 
-def _outside(found: Fitted, fitting: Fitting) -> str | None:
+def _outside(found: Fitted, fitting: Fitting) -> Reason | None:
     ends = lowest_and_highest(found.target.notes)
     if ends is None:
         return None
@@ -150,7 +161,7 @@ def fit_for(task: Task) -> str:
     return fitter_of(task.kind, task.family)
 
 
-def step_of(task: Task, found: Fitted, spec: StepSpec, *, step_id: str, because: str) -> Step:
+def step_of(task: Task, found: Fitted, spec: StepSpec, *, step_id: str, because: Reason) -> Step:
     """The step with the task's texts copied in."""
     return Step(
         step_id=step_id,
@@ -163,7 +174,6 @@ def step_of(task: Task, found: Fitted, spec: StepSpec, *, step_id: str, because:
         instruction=task.instruction,
         caution=task.caution,
         because=because,
-        cue=found.cue,
         repetitions=spec.repetitions,
         rest_s=spec.rest_s,
         target=found.target,

@@ -11,7 +11,21 @@ from core.plans.dosing import Dose, TaperStage, When
 from core.plans.known import Fitting
 from core.plans.program import Program
 from core.proposing.request import PlanRequest
+from core.reason import says
 from core.safety.condition import Condition
+
+_NOT_USED = says("time_not_used", "{at} is not used: it lies in the quiet hours or outside work.")
+_FEWER_DAYS = says("fewer_days", "{days} days a week, not {asked}: no other day is free.")
+_NO_TAPER = says(
+    "no_taper",
+    "No taper with a progressive condition: daily for good, reviewed at 3 and 6 months.",
+)
+_ASK_WORK = says("ask_working_hours", "Ask for the working hours: resets lie within them.")
+_DAY_TOO_SHORT = says(
+    "day_too_short",
+    "{a_day} home sessions a day, not {asked}: no more fit outside the quiet hours, "
+    "{spacing_h:g} h apart.",
+)
 
 SUSTAINED_TAPER = (
     TaperStage(
@@ -62,7 +76,7 @@ def dose_of(
         **_work_hours(school_dose, request, fitting),
     )
     for at in refused_times(dose):
-        fitting.reason(f"{at:%H:%M} is not used: it lies in the quiet hours or outside work.")
+        fitting.reason(_NOT_USED(at=f"{at:%H:%M}"))
     return _that_fits(dose, fitting)
 
 
@@ -75,7 +89,7 @@ def _weekdays(days: int, request: PlanRequest, fitting: Fitting) -> tuple[int, .
         raise PlanError("no_free_day")
     if len(known) <= days:
         if len(known) < days:
-            fitting.reason(f"{len(known)} days a week, not {days}: no other day is free.")
+            fitting.reason(_FEWER_DAYS(days=len(known), asked=days))
         return known
     return _evenly(known, days)
 
@@ -104,9 +118,7 @@ def _taper(
     if school_dose.get("taper") != "sustained":
         return ()
     if Condition.PROGRESSIVE in conditions:
-        fitting.reason(
-            "No taper with a progressive condition: daily for good, reviewed at 3 and 6 months."
-        )
+        fitting.reason(_NO_TAPER())
         return ()
     return SUSTAINED_TAPER
 
@@ -118,7 +130,7 @@ def _work_hours(
         return {}
     wishes = request.wishes
     if wishes.work_from is None or wishes.work_to is None:
-        fitting.ask("Ask for the working hours: resets lie within them.")
+        fitting.ask(_ASK_WORK())
         return {}
     return {"work_from": wishes.work_from, "work_to": wishes.work_to}
 
@@ -134,8 +146,7 @@ def _that_fits(dose: Dose, fitting: Fitting) -> Dose:
             continue
         if sessions < dose.sessions_a_day:
             fitting.reason(
-                f"{sessions} home sessions a day, not {dose.sessions_a_day}: no more fit outside "
-                f"the quiet hours, {dose.spacing_h:g} h apart."
+                _DAY_TOO_SHORT(a_day=sessions, asked=dose.sessions_a_day, spacing_h=dose.spacing_h)
             )
         return replace(dose, sessions_a_day=sessions)
     raise PlanError("day_too_full", wanted=1, fit=0, spacing_h=dose.spacing_h)

@@ -12,7 +12,7 @@ from core.plans.known import Baseline, Fitting, Limits, flags_shown
 from core.plans.program import Advice, Chosen, Program
 from core.plans.schools import School, school_of
 from core.plans.step import Step
-from core.plans.words import why_words
+from core.plans.words import why_of
 from core.proposing.choose import Chooser, LeftOut, step_of
 from core.proposing.doses import dose_of
 from core.proposing.request import PlanRequest
@@ -28,6 +28,7 @@ from core.proposing.sittings import (
 from core.proposing.trim import Weighed
 from core.proposing.which_schools import as_chosen, chosen_for
 from core.proposing.within import within_minutes, within_school
+from core.reason import Reason, joined, says
 from core.reference.values import (
     MINUTES_A_SESSION,
     STRAIN_TO_THINK_ABOUT,
@@ -38,6 +39,16 @@ from core.safety.condition import Condition
 from core.safety.conditions import known_conditions
 from core.safety.gate import Gate
 from core.safety.program_gate import doings_of, program_gate
+
+_LEFT_OUT = says("left_out", "{task}: {why}")
+_STRAINED = says(
+    "strained_at_baseline",
+    "Throat strain {strain} of 10 at the baseline: ease before length, loudness or range.",
+)
+_ALL_IN_IT = says("all_in_it", "everything is in the program already")
+_NOTHING_CHOSEN = says("nothing_chosen", "no school was chosen, no aim named and no task tried")
+_PURPOSES = says("purposes_named", "its tasks have the purposes named")
+_CHOSEN = says("school_chosen", "{school} is chosen: {why}.")
 
 _ADVICE = ("care_water", "care_sleep", "care_gentle")
 _ADVICE_BEFORE_USE = ("care_before_event", "care_cool_down", "care_mouth_clicks")
@@ -53,7 +64,7 @@ class Proposal:
     left_out: tuple[LeftOut, ...]
     gate: Gate
     load: Load
-    notices: tuple[str, ...]
+    notices: tuple[Reason, ...]
 
 
 def propose(
@@ -98,7 +109,7 @@ def propose(
         shown_s=request.baseline.shown_voice_s,
         advice=_advice(request, chooser, [one.school for one in done]),
         reasons=tuple(shared.reasons),
-        left_out=tuple(f"{out.task}: {out.why}" for out in all_left_out),
+        left_out=tuple(_LEFT_OUT(task=out.task, why=out.why) for out in all_left_out),
         assumed=tuple(shared.assumed),
         asked=tuple(shared.asked),
     )
@@ -153,23 +164,19 @@ def _within(
             *left, lightest = left
             shared.reasons[:] = said
             left_out += [
-                LeftOut(one.school.key, one.school.name, why_words(error), False)
+                LeftOut(one.school.key, one.school.name, why_of(error), False)
                 for one in lightest.sitting.kept
             ]
         else:
             return found, left_out
 
 
-def _of_baseline(known: Baseline, limits: Limits) -> tuple[str, ...]:
+def _of_baseline(known: Baseline, limits: Limits) -> tuple[Reason, ...]:
     """What of the baseline should be thought about before it is activated."""
     found = []
     if known.throat_strain is not None and known.throat_strain >= STRAIN_TO_THINK_ABOUT.number:
-        found.append(
-            f"Throat strain {known.throat_strain} of 10 at the baseline: ease before length, "
-            "loudness or range."
-        )
-    flags = flags_shown(known, limits)
-    found += [flag.words for flag in flags if flag.code != "sz_short"]
+        found.append(_STRAINED(strain=known.throat_strain))
+    found += [flag for flag in flags_shown(known, limits) if flag.code != "sz_short"]
     return tuple(found)
 
 
@@ -199,7 +206,7 @@ def _fit_schools(
         school = school_of(one.school)
         options = school.chosen(one.options)
         if (other := _rival_of(school, kept)) is not None:
-            why = why_words(PlanError("rival_school", other=other.name))
+            why = why_of(PlanError("rival_school", other=other.name))
             left_out.append(LeftOut(school.key, school.name, why, False))
             continue
         own = _fitting(request, options, chooser.forbidden)
@@ -207,21 +214,21 @@ def _fit_schools(
         have = taken.get(rhythm, frozenset())
         steps, missing = _fit_steps(school, options, chooser, own, have, new_step_id)
         left_out += missing
-        for sentence in own.asked:
-            shared.ask(sentence)
+        for reason in own.asked:
+            shared.ask(reason)
         if any(out.essential for out in missing) or not steps:
             continue
-        for sentence in own.assumed:
-            shared.assume(sentence)
-        for sentence in own.reasons:
-            shared.reason(sentence)
+        for reason in own.assumed:
+            shared.assume(reason)
+        for reason in own.reasons:
+            shared.reason(reason)
         shared.margin_semitones = max(shared.margin_semitones, own.margin_semitones)
         taken[rhythm] = have | {weighed.step.task for weighed in steps}
         fitting = within_school(steps, _own_minutes(school, own))
         kept.append(KeptSchool(school=school, options=options, steps=tuple(fitting)))
     if not kept:
         first = next((out for out in left_out if out.essential), None)
-        why = f"{first.task}: {first.why}" if first else "everything is in the program already"
+        why = _LEFT_OUT(task=first.task, why=first.why) if first else _ALL_IN_IT()
         raise PlanError("nothing_fits", why=why, asked=shared.asked)
     return kept, left_out
 
@@ -234,10 +241,10 @@ def _chosen(
         return request.schools, []
     found, left_out = chosen_for(request, chooser.conditions)
     if not found:
-        raise PlanError("nothing_fits", why="no school was chosen, no aim named and no task tried")
+        raise PlanError("nothing_fits", why=_NOTHING_CHOSEN())
     for one in found:
-        because = "; ".join(one.because) or "its tasks have the purposes named"
-        shared.reason(f"{one.school.name} is chosen: {because}.")
+        because = joined(*one.because) if one.because else _PURPOSES()
+        shared.reason(_CHOSEN(school=one.school.name, why=because))
     return as_chosen(found), left_out
 
 
@@ -270,7 +277,7 @@ def _fit_steps(
             continue
         have = taken | {one.step.task for one in steps}
         found = chooser.fitted(spec, fitting, have)
-        if isinstance(found, str):
+        if isinstance(found, Reason):
             task = chooser.tasks.get(spec.task)
             name = task.name if task else spec.task
             stands = chooser.stands_for(spec, have)
@@ -306,7 +313,7 @@ def _short_day(
         fitting = replace(shared, options=one.options)
         seconds = 60.0 * one.dose.get("short_day_min", 3)
         found = chooser.fitted(replace(spec, params={"seconds": seconds}), fitting, frozenset())
-        if not isinstance(found, str):
+        if not isinstance(found, Reason):
             task, fitted, because = found
             return step_of(task, fitted, spec, step_id=new_step_id(), because=because)
     return None

@@ -12,6 +12,7 @@ from core.plans.routine_words import WHEN_WORDS, routine_name
 from core.plans.step_words import asks_words, whys_of
 from core.proposing.propose import Proposal
 from core.proposing.request import PlanRequest
+from core.reason import Reason
 
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
@@ -22,8 +23,8 @@ def proposal_data(proposal: Proposal, request: PlanRequest) -> dict[str, Any]:
     return {
         "program": data_of(proposal.program),
         "gate": {
-            "blocks": [finding.words for finding in proposal.gate.blocks],
-            "needs_reason": [finding.words for finding in proposal.gate.needs_reason],
+            "blocks": [said(one) for one in proposal.gate.blocks],
+            "needs_reason": [said(one) for one in proposal.gate.needs_reason],
         },
         "load": {
             "routines": [
@@ -43,14 +44,20 @@ def proposal_data(proposal: Proposal, request: PlanRequest) -> dict[str, Any]:
             "voiced_week_min": round(load.voiced_week_min, 1),
         },
         "left_out": [
-            {"school": out.school, "task": out.task, "why": out.why} for out in proposal.left_out
+            {"school": out.school, "task": out.task, "why": said(out.why)}
+            for out in proposal.left_out
         ],
-        "notices": list(proposal.notices),
+        "notices": [said(one) for one in proposal.notices],
         "first_week": {
             routine.key: [one.local.isoformat() for one in _first_week(routine.dose, request)]
             for routine in proposal.program.routines
         },
     }
+
+
+def said(reason: Reason) -> dict[str, Any]:
+    """A reason as plain data: its code, and its sentence."""
+    return {"code": reason.code, "words": str(reason)}
 
 
 def proposal_text(proposal: Proposal, request: PlanRequest) -> str:
@@ -72,8 +79,8 @@ def proposal_text(proposal: Proposal, request: PlanRequest) -> str:
         ("Left out", [f"{out.task}: {out.why}" for out in proposal.left_out]),
         ("To think about", proposal.notices),
         ("Care", [line.words for line in program.advice]),
-        ("It cannot become active", [one.words for one in proposal.gate.blocks]),
-        ("A written reason is needed", [one.words for one in proposal.gate.needs_reason]),
+        ("It cannot become active", proposal.gate.blocks),
+        ("A written reason is needed", proposal.gate.needs_reason),
     ):
         if sentences:
             lines += ["", f"{title}:", *(f"  - {sentence}" for sentence in sentences)]

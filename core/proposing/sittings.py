@@ -11,6 +11,14 @@ from core.plans.schools import School
 from core.plans.step import Phase, Step
 from core.proposing.choose import LeftOut
 from core.proposing.trim import Weighed
+from core.reason import says
+
+_SHORTEST_WEEKS = says("shortest_weeks", "{weeks} weeks, then a review: as the shortest school.")
+_FEWER = says("fewer_a_day", "{a_day} home sessions a day, not {asked}: the limit of the client.")
+_IN_ONE = says(
+    "in_one_sitting", "{first} and {second} in one sitting: the client has {a_day} a day."
+)
+_NO_PLACE = says("no_sitting_left", "the client has {a_day} home sessions a day")
 
 _PHASES = tuple(Phase)
 _WEIGHT = (
@@ -114,7 +122,7 @@ def sittings_of(
     for one in kept:
         rhythm = rhythm_of(one.dose, most_a_day)
         if rhythm.sessions_a_day < one.dose["sessions_a_day"]:
-            shared.reason(_fewer(rhythm.sessions_a_day, one.dose["sessions_a_day"]))
+            shared.reason(_FEWER(a_day=rhythm.sessions_a_day, asked=one.dose["sessions_a_day"]))
         by_rhythm.setdefault(rhythm, []).append(one)
     sittings = sorted(
         (
@@ -128,12 +136,8 @@ def sittings_of(
         sittings = _one_less(sittings, most_a_day, shared, left_out)
     for sitting in sittings:
         if len({one.dose["weeks"] for one in sitting.kept}) > 1:
-            shared.reason(f"{sitting.dose['weeks']} weeks, then a review: as the shortest school.")
+            shared.reason(_SHORTEST_WEEKS(weeks=sitting.dose["weeks"]))
     return sittings, left_out
-
-
-def _fewer(sessions: int, asked: int) -> str:
-    return f"{sessions} home sessions a day, not {asked}: the limit of the client."
 
 
 def _one_less(
@@ -141,17 +145,18 @@ def _one_less(
 ) -> list[Sitting]:
     often = max(sittings, key=lambda one: one.sessions_a_day)
     if often.sessions_a_day > 1:
-        shared.reason(_fewer(most_a_day, sum(one.sessions_a_day for one in sittings)))
+        asked = sum(one.sessions_a_day for one in sittings)
+        shared.reason(_FEWER(a_day=most_a_day, asked=asked))
         fewer = replace(often, sessions_a_day=often.sessions_a_day - 1)
         return [fewer if one is often else one for one in sittings]
     *heavier, lightest = sittings
     for place, other in enumerate(heavier):
         if other.main.dose.get("when") == lightest.main.dose.get("when"):
-            names = " and ".join(one.school.name for one in (other.main, lightest.main))
-            shared.reason(f"{names} in one sitting: the client has {most_a_day} a day.")
+            first, second = other.main.school.name, lightest.main.school.name
+            shared.reason(_IN_ONE(first=first, second=second, a_day=most_a_day))
             joined = replace(other, kept=(*other.kept, *_not_twice(lightest.kept, other)))
             return [*heavier[:place], joined, *heavier[place + 1 :]]
-    why = f"the client has {most_a_day} home sessions a day"
+    why = _NO_PLACE(a_day=most_a_day)
     left_out += [LeftOut(one.school.key, one.school.name, why, False) for one in lightest.kept]
     return heavier
 

@@ -6,6 +6,11 @@ from dataclasses import dataclass, replace
 from core.dose.minutes import minutes_by_step
 from core.plans.step import Step
 from core.plans.targets import Target
+from core.reason import Reason, says
+
+_SHORTER = says("cut_shorter", "{step}: shorter, to keep to the minutes.")
+_FEWER = says("cut_repetitions", "{step}: fewer repetitions, to keep to the minutes.")
+LEFT_OUT = says("cut_step", "{step}: left out, to keep to the minutes.")
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,29 +26,29 @@ def trimmed(
     most_min: float,
     *,
     counts: Callable[[Step], bool] = lambda _step: True,
-) -> tuple[list[Weighed], list[str]]:
-    """The steps that fit into so many minutes, and in words what was cut.
+) -> tuple[list[Weighed], list[Reason]]:
+    """The steps that fit into so many minutes, and what was cut.
 
     counts: which steps the limit is about. First repetitions above one of the inessential, from
     the last; then inessential steps from the last; then repetitions of the essential; then
     essential steps from the last, all but one.
     """
-    left, said = list(weighed), []
+    left, said = list(weighed), list[Reason]()
     cuts = (_fewer(essential=False), _without(essential=False), _fewer(essential=True))
     for cut in (*cuts, _without(essential=True)):
         while minutes_that_count(left, counts) > most_min:
-            words = cut(left, counts)
-            if words is None:
+            cut_now = cut(left, counts)
+            if cut_now is None:
                 break
-            said.append(words)
+            said.append(cut_now)
     return left, list(dict.fromkeys(said))
 
 
 def shortened(
     weighed: Sequence[Weighed], most_min: float, *, counts: Callable[[Step], bool]
-) -> tuple[list[Weighed], list[str]]:
+) -> tuple[list[Weighed], list[Reason]]:
     """What is done by the clock, spoken or counted made shorter, where cutting was not enough."""
-    left, said = list(weighed), []
+    left, said = list(weighed), list[Reason]()
     for place, one in enumerate(left):
         over = minutes_that_count(left, counts) - most_min
         if over <= 0 or not counts(one.step):
@@ -51,7 +56,7 @@ def shortened(
         shorter = _shorter(one.step, over * 60)
         if shorter is not None:
             left[place] = replace(one, step=replace(one.step, target=shorter))
-            said.append(f"{one.step.name}: shorter, to keep to the minutes.")
+            said.append(_SHORTER(step=one.step.name))
     return left, said
 
 
@@ -70,29 +75,29 @@ def minutes_that_count(weighed: Sequence[Weighed], counts: Callable[[Step], bool
     return sum(m for step, m in zip(steps, by_step, strict=True) if counts(step))
 
 
-_Cut = Callable[[list[Weighed], Callable[[Step], bool]], str | None]
+_Cut = Callable[[list[Weighed], Callable[[Step], bool]], Reason | None]
 
 
 def _fewer(*, essential: bool) -> _Cut:
-    def cut(left: list[Weighed], counts: Callable[[Step], bool]) -> str | None:
+    def cut(left: list[Weighed], counts: Callable[[Step], bool]) -> Reason | None:
         for place in range(len(left) - 1, -1, -1):
             one = left[place]
             if one.essential is essential and one.step.repetitions > 1 and counts(one.step):
                 fewer = replace(one.step, repetitions=one.step.repetitions - 1)
                 left[place] = replace(one, step=fewer)
-                return f"{one.step.name}: fewer repetitions, to keep to the minutes."
+                return _FEWER(step=one.step.name)
         return None
 
     return cut
 
 
 def _without(*, essential: bool) -> _Cut:
-    def cut(left: list[Weighed], counts: Callable[[Step], bool]) -> str | None:
+    def cut(left: list[Weighed], counts: Callable[[Step], bool]) -> Reason | None:
         for place in range(len(left) - 1, -1, -1):
             one = left[place]
             if one.essential is essential and counts(one.step) and len(left) > 1:
                 del left[place]
-                return f"{one.step.name}: left out, to keep to the minutes."
+                return LEFT_OUT(step=one.step.name)
         return None
 
     return cut

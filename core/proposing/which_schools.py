@@ -9,8 +9,16 @@ from core.plans.schools import School, schools
 from core.proposing.aims import shown_by, spoken_for
 from core.proposing.choose import LeftOut
 from core.proposing.request import PlanRequest
+from core.reason import Reason, says
 from core.safety.condition import Condition
 from core.safety.conditions import Effect, touching
+
+_BETTER_TRIED = says("better_when_tried", "{task} was better when tried")
+_ASKS_A_REASON = says(
+    "asks_a_written_reason", "it asks for a written reason here, so it does not come by itself"
+)
+_RIVAL = says("rival_chosen", "“{other}” is chosen, and both cannot be: {rival}")
+_OTHERS = says("others_lead_there", "{others} others lead there more directly")
 
 MOST_BY_THEMSELVES = 3
 _BETTER = 2
@@ -23,7 +31,7 @@ class Speaks:
     school: School
     points: int
     first: bool
-    because: tuple[str, ...]
+    because: tuple[Reason, ...]
 
 
 def chosen_for(
@@ -60,7 +68,7 @@ def _all(request: PlanRequest) -> list[Speaks]:
         common = [aim for aim in school.aims if aim in request.aims]
         better = [s.task for s in school.steps if request.tried.get(s.task) is Tried.BETTER]
         tasks = shipped_tasks()
-        because += [f"{tasks[key].name} was better when tried" for key in better if key in tasks]
+        because += [_BETTER_TRIED(task=tasks[key].name) for key in better if key in tasks]
         points = (own.points if own else 0) + len(common) + _BETTER * len(better)
         if points:
             first = own is not None and own.first
@@ -68,15 +76,15 @@ def _all(request: PlanRequest) -> list[Speaks]:
     return found
 
 
-def _against(school: School, best: list[Speaks], conditions: frozenset[Condition]) -> str | None:
+def _against(school: School, best: list[Speaks], conditions: frozenset[Condition]) -> Reason | None:
     if _asks_a_reason(school, conditions):
-        return "it asks for a written reason here, so it does not come by itself"
+        return _ASKS_A_REASON()
     if school.rival:
         for other in best:
             if other.school.rival == school.rival:
-                return f"“{other.school.name}” is chosen, and both cannot be: {school.rival}"
+                return _RIVAL(other=other.school.name, rival=school.rival)
     if len(best) == MOST_BY_THEMSELVES:
-        return f"{MOST_BY_THEMSELVES} others lead there more directly"
+        return _OTHERS(others=MOST_BY_THEMSELVES)
     return None
 
 

@@ -12,9 +12,17 @@ from core.plans.step import Step
 from core.proposing.doses import on_fewer_days
 from core.proposing.sittings import Planned
 from core.proposing.trim import Weighed, minutes_that_count, shortened, trimmed
+from core.reason import Reason, says, told
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Rule, limits_of
 from core.safety.program_gate import touches_of
+
+_AT_MOST = says("session_at_most", "A home session takes at most {most:g} min.")
+_FEWER = says("fewer_on_a_day", "{a_day} home sessions a day, not {asked}.")
+_WEEK_AT_MOST = says("week_at_most", "A week takes at most {most:g} min.")
+_LESS_OFTEN = says(
+    "less_often", "{why} {a_day} a day on {days} days, not {asked_a_day} on {asked_days}."
+)
 
 _MOST_REPETITIONS = 10
 _FEWEST_DAYS = 3
@@ -68,14 +76,15 @@ def within_minutes(
     left = list(planned)
     for rule in limits_of(conditions):
         names = in_plain_words(sorted(rule.conditions & conditions)[0])
-        why, most = f"{names}: {rule.reason}.", rule.number or 0.0
+        most = rule.number or 0.0
+        why = told(rule.key, f"{names}: {rule.reason}.", most=most)
         counts = partial(_counts, rule)
         if rule.a_day:
             left = _within_day(left, most, why, shared, counts, fewer=bool(rule.touches))
         else:
             left = [_cut_to(one, most, why, shared, counts) for one in left]
     for place, one in enumerate(left):
-        why = f"A home session takes at most {one.most_min:g} min."
+        why = _AT_MOST(most=one.most_min)
         left[place] = _cut_to(one, one.most_min, why, shared)
     if limits.minutes_a_week is None:
         return left
@@ -85,7 +94,7 @@ def within_minutes(
 def _within_day(
     planned: list[Planned],
     most: float,
-    why: str,
+    why: Reason,
     shared: Fitting,
     counts: Callable[[Step], bool],
     *,
@@ -108,7 +117,7 @@ def _within_day(
             break
         left[often] = _less_often(left[often])
     if sessions(left) < asked:
-        shared.reason(f"{sessions(left)} home sessions a day, not {asked}.")
+        shared.reason(_FEWER(a_day=sessions(left), asked=asked))
     if minutes(left) <= most:
         return left
     share = most / sessions(left)
@@ -136,12 +145,17 @@ def _within_week(planned: list[Planned], most_week: float, shared: Fitting) -> l
             left[daily[0]] = replace(left[daily[0]], dose=fewer)
         else:
             break
-    why = f"A week takes at most {most_week:g} min."
+    why = _WEEK_AT_MOST(most=most_week)
     for before, after in zip(planned, left, strict=True):
         if before.dose != after.dose:
             shared.reason(
-                f"{why} {after.dose.sessions_a_day} a day on {after.dose.days_a_week} days, not "
-                f"{before.dose.sessions_a_day} on {before.dose.days_a_week}."
+                _LESS_OFTEN(
+                    why=why,
+                    a_day=after.dose.sessions_a_day,
+                    days=after.dose.days_a_week,
+                    asked_a_day=before.dose.sessions_a_day,
+                    asked_days=before.dose.days_a_week,
+                )
             )
     total = sum(map(minutes, left))
     if total <= most_week:
@@ -152,7 +166,7 @@ def _within_week(planned: list[Planned], most_week: float, shared: Fitting) -> l
 def _cut_to(
     one: Planned,
     most_min: float,
-    why: str,
+    why: Reason,
     shared: Fitting,
     counts: Callable[[Step], bool] = lambda _step: True,
 ) -> Planned:
@@ -163,7 +177,7 @@ def _cut_to(
 def _kept_to(
     ordered: list[Weighed],
     most_min: float,
-    why: str,
+    why: Reason,
     shared: Fitting,
     *,
     counts: Callable[[Step], bool] = lambda _step: True,
@@ -174,8 +188,8 @@ def _kept_to(
         said += more
     if (least := minutes_that_count(left, counts)) > most_min + 1e-9:
         raise PlanError("minutes_too_few", most=most_min, least=least, asked=shared.asked)
-    for words in (why, *said) if said else ():
-        shared.reason(words)
+    for reason in (why, *said) if said else ():
+        shared.reason(reason)
     return left
 
 

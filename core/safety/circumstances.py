@@ -9,16 +9,30 @@ from functools import cache
 from pathlib import Path
 from typing import Annotated, Any
 
-from pydantic import Field
+from pydantic import Field, TypeAdapter, ValidationError
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.plans.targets import Strict, checked
+from core.reason import Reason, says, told
 from core.reference.values import EVENT_NEAR, MUCH_TALKING, STEPS_TO_REMEMBER
 
+_MANY_STEPS = says("many_steps", "{steps} steps are many for a weak memory.")
+_MEDICATION = says("medication_at", "Medication at {times}.")
+_TALKS_MUCH = says(
+    "talks_much",
+    "Talks {hours:g} hours a day: resets through the day, and voiced minutes of practice come on "
+    "top of it.",
+)
+_EVENT_IN = says(
+    "event_in", "{event} in {days} days: nothing climbs before it; a warm-up on the day."
+)
+ON_THE_DAY = says(
+    "on_the_day", "Today: {event}. Warm up softly and do not practise at full strength."
+)
+_EVENT_TODAY = says("event_today", "{event} today: nothing climbs before it; a warm-up on the day.")
+
 _TABLE = Path(__file__).parent / "circumstances.toml"
-_WANTED = {"asked", "clinician", "client"}
-_OPTIONAL = {"touches", "page"}
 
 
 class Circumstance(StrEnum):
@@ -44,14 +58,14 @@ class Page(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Bearing:
+class Bearing(Strict):
     """How one circumstance is asked, what it says to the clinician and the client, what changes."""
 
-    asked: str
-    clinician: str
+    asked: Annotated[str, Field(min_length=1)]
+    clinician: Annotated[str, Field(min_length=1)]
     client: str
-    touches: frozenset[Touch]
-    page: Page | None
+    touches: frozenset[Touch] = frozenset()
+    page: Page | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,52 +99,41 @@ def bearings() -> dict[Circumstance, Bearing]:
     return {Circumstance(key): _bearing(key, entry) for key, entry in table.items()}
 
 
-def _bearing(key: str, entry: dict[str, Any]) -> Bearing:
-    if not _WANTED <= set(entry) <= _WANTED | _OPTIONAL:
-        raise PlanError("rule_broken", key=key, reason=f"it takes {sorted(_WANTED | _OPTIONAL)}")
-    return Bearing(
-        asked=entry["asked"],
-        clinician=entry["clinician"],
-        client=entry["client"],
-        touches=frozenset(Touch(word) for word in entry.get("touches", ())),
-        page=Page(entry["page"]) if "page" in entry else None,
-    )
+def _bearing(key: str, entry: Any) -> Bearing:
+    try:
+        return TypeAdapter(Bearing).validate_python(entry)
+    except ValidationError as error:
+        raise PlanError("rule_broken", key=key, reason=str(error)) from error
 
 
-def lines_for_clinician(living: Living, *, today: date, steps: int) -> tuple[str, ...]:
-    """What to bear in mind, in sentences. steps: of a home session."""
-    found = [bearings()[one].clinician for one in sorted(living.circumstances)]
+def lines_for_clinician(living: Living, *, today: date, steps: int) -> tuple[Reason, ...]:
+    """What to bear in mind. steps: of a home session."""
+    found = [told(one.value, bearings()[one].clinician) for one in sorted(living.circumstances)]
     if Circumstance.MEMORY in living.circumstances and steps > STEPS_TO_REMEMBER.number:
-        found.append(f"{steps} steps are many for a weak memory.")
+        found.append(_MANY_STEPS(steps=steps))
     if living.medication_times:
         times = ", ".join(f"{at:%H:%M}" for at in living.medication_times)
-        found.append(f"Medication at {times}.")
+        found.append(_MEDICATION(times=times))
     if living.talking_hours is not None and living.talking_hours >= MUCH_TALKING.number:
-        found.append(
-            f"Talks {living.talking_hours:g} hours a day: resets through the day, and voiced "
-            "minutes of practice come on top of it."
-        )
+        found.append(_TALKS_MUCH(hours=living.talking_hours))
     for event in near_events(living.events, today):
         days = (event.on - today).days
-        when = "today" if not days else f"in {days} days"
-        found.append(f"{event.name} {when}: nothing climbs before it; a warm-up on the day.")
+        found.append(
+            _EVENT_IN(event=event.name, days=days) if days else _EVENT_TODAY(event=event.name)
+        )
     return tuple(found)
 
 
 def lines_for_client(
     living: Living, *, today: date, allowed: frozenset[Touch] | None = None
-) -> tuple[str, ...]:
+) -> tuple[Reason, ...]:
     """Lines for Today; `allowed`: what may be touched, None = everything."""
     found = []
     for one in sorted(living.circumstances):
         bearing = bearings()[one]
         if bearing.client and (allowed is None or bearing.touches <= allowed):
-            found.append(bearing.client)
-    found += [
-        f"Today: {event.name}. Warm up softly and do not practise at full strength."
-        for event in living.events
-        if event.on == today
-    ]
+            found.append(told(one.value, bearing.client))
+    found += [ON_THE_DAY(event=event.name) for event in living.events if event.on == today]
     return tuple(found)
 
 

@@ -13,8 +13,9 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
+from core.reason import Reason, told
 from core.safety.condition import Condition, in_plain_words
-from core.safety.gate import Gate, GateReason
+from core.safety.gate import Gate
 from core.safety.screening import RedFlag, Screening
 
 _TABLE = Path(__file__).parent / "conditions.toml"
@@ -173,14 +174,18 @@ def limits_a_day(conditions: Iterable[Condition]) -> bool:
 
 def reminders(
     conditions: Iterable[Condition], *, measured_on: date | None, today: date
-) -> tuple[GateReason, ...]:
+) -> tuple[Reason, ...]:
     """What is due again: a baseline or probe older than the table allows for these conditions."""
     known = frozenset(conditions)
     if measured_on is None:
         return ()
     days = (today - measured_on).days
     return tuple(
-        GateReason(rule.key, f"{_names(rule, known)}: {rule.reason}; the last is {days} days old.")
+        told(
+            rule.key,
+            f"{_names(rule, known)}: {rule.reason}; the last is {days} days old.",
+            days=days,
+        )
         for rule in rules()
         if rule.effect is Effect.REMIND and rule.conditions & known and days >= (rule.number or 0)
     )
@@ -192,7 +197,7 @@ def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -
     A blocked step and minutes over a limit admit no reason; a precaution needs one in writing.
     """
     known = frozenset(conditions)
-    found: dict[Effect, list[GateReason]] = {effect: [] for effect in Effect}
+    found: dict[Effect, list[Reason]] = {effect: [] for effect in Effect}
     for rule in rules():
         if not rule.conditions & known:
             continue
@@ -204,7 +209,7 @@ def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -
                 words = f"{doing.name}: {_names(rule, known).lower()}, {rule.reason}."
                 if not rule.touches & doing.touches:
                     words = f"{doing.name}: {_names(rule, known).lower()}, and {_NOT_SAID}."
-                found[rule.effect].append(GateReason(rule.key, words))
+                found[rule.effect].append(told(rule.key, words, step=doing.name))
     return Gate(
         blocks=_once(gate.blocks, found[Effect.BLOCK]),
         needs_reason=_once(gate.needs_reason, found[Effect.PRECAUTION]),
@@ -225,15 +230,15 @@ def limited_minutes(rule: Rule, does: Sequence[Doing]) -> float:
     return sum(longest) if rule.a_day else max(longest, default=0.0)
 
 
-def _over(rule: Rule, known: frozenset[Condition], does: Sequence[Doing]) -> list[GateReason]:
+def _over(rule: Rule, known: frozenset[Condition], does: Sequence[Doing]) -> list[Reason]:
     minutes, most = limited_minutes(rule, does), rule.number or 0.0
     if minutes <= most + _ROUNDING_MIN:
         return []
     words = f"{_names(rule, known)}: {rule.reason}; these are {minutes:.1f} min. Leave out steps or repetitions."
-    return [GateReason(rule.key, words)]
+    return [told(rule.key, words, minutes=minutes, most=most)]
 
 
-def _once(before: tuple[GateReason, ...], more: Iterable[GateReason]) -> tuple[GateReason, ...]:
+def _once(before: tuple[Reason, ...], more: Iterable[Reason]) -> tuple[Reason, ...]:
     return tuple(dict.fromkeys((*before, *more)))
 
 

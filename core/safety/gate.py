@@ -3,16 +3,30 @@
 from dataclasses import dataclass, field
 from datetime import date
 
+from core.reason import Reason, says, told
 from core.reference.values import ASK_AGAIN_AFTER, EXAMINATION_FRESH, EXAMINE_HOARSE_AFTER
 from core.safety.screening import RedFlag, Screening, in_words, opens_when
 
-
-@dataclass(frozen=True, slots=True)
-class GateReason:
-    """One reason of the gate: code, parameters, and words for the clinician."""
-
-    code: str
-    words: str
+_NOT_SCREENED = says("not_screened", "No screening is recorded yet.")
+_VOICE_REST = says("voice_rest", "Voice rest is ordered until {until:day}.")
+_CONSENT_MISSING = says("consent_missing", "The guardian's consent is not recorded.")
+_SCREENING_OLD = says("screening_old", "The screening is {days} days old: ask again.")
+_HOARSE = says("hoarse_not_examined", "Hoarse for {weeks:g} weeks and the larynx not examined.")
+_NEVER_EXAMINED = says("not_examined", "The larynx has not been examined.")
+_BEGAN_UNKNOWN = says(
+    "examined_began_unknown",
+    "The larynx was examined on {on:day}; whether that was after the present trouble began is not "
+    "known: ask when it began.",
+)
+_EXAMINED_BEFORE = says(
+    "examined_before_it_began",
+    "The larynx was examined on {on:day}, before the present trouble began (about {began:day}): "
+    "examine again.",
+)
+_EXAMINATION_OLD = says(
+    "examination_old",
+    "The last examination of the larynx is {days} days old, more than {most_days:g}: examine again.",
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,9 +34,9 @@ class Gate:
     """`blocks` admit no reason; `needs_reason` can be answered in writing by the clinician;
     `reminds` stands in nobody's way."""
 
-    blocks: tuple[GateReason, ...] = field(default=())
-    needs_reason: tuple[GateReason, ...] = field(default=())
-    reminds: tuple[GateReason, ...] = field(default=())
+    blocks: tuple[Reason, ...] = field(default=())
+    needs_reason: tuple[Reason, ...] = field(default=())
+    reminds: tuple[Reason, ...] = field(default=())
 
     def opens(self, written_reason: str) -> bool:
         return not self.blocks and (not self.needs_reason or bool(written_reason.strip()))
@@ -50,14 +64,14 @@ class Occasion:
 def activation_gate(
     screening: Screening | None, today: date, occasion: Occasion | None = None
 ) -> Gate:
-    """Whether a program may become active today, with every reason in words.
+    """Whether a program may become active today, with every reason.
 
     Every red flag blocks until what opens it has come after it was noted; voice rest and a missing
     guardian's consent block. A larynx not examined since the trouble began, an examination that is
     not fresh and an old screening need a written reason.
     """
     if screening is None:
-        return Gate(blocks=(GateReason("not_screened", "No screening is recorded yet."),))
+        return Gate(blocks=(_NOT_SCREENED(),))
     when = occasion or Occasion()
     stale = _stale(screening, today, when)
     return Gate(
@@ -67,59 +81,47 @@ def activation_gate(
     )
 
 
-def _blocks(screening: Screening, today: date) -> list[GateReason]:
+def _blocks(screening: Screening, today: date) -> list[Reason]:
     found = []
     for flag in screening.open_flags(today):
-        day = f"{screening.noted(flag):%-d %B %Y}"
-        found.append(GateReason(flag.value, f"{in_words(flag)}, noted {day}: {opens_when(flag)}."))
+        noted = screening.noted(flag)
+        words = f"{in_words(flag)}, noted {noted:%-d %B %Y}: {opens_when(flag)}."
+        found.append(told(flag.value, words, noted=noted.isoformat()))
     rest = screening.voice_rest_until
     if rest is not None and today < rest:
-        found.append(GateReason("voice_rest", f"Voice rest is ordered until {rest:%-d %B %Y}."))
+        found.append(_VOICE_REST(until=rest.isoformat()))
     if screening.minor and not screening.guardian_consent:
-        found.append(GateReason("consent_missing", "The guardian's consent is not recorded."))
+        found.append(_CONSENT_MISSING())
     return found
 
 
-def _needs_reason(screening: Screening, today: date, when: Occasion) -> list[GateReason]:
+def _needs_reason(screening: Screening, today: date, when: Occasion) -> list[Reason]:
     found = []
-    if words := _not_examined(screening, today, when):
-        found.append(GateReason("not_examined", words))
+    if why := _not_examined(screening, today, when):
+        found.append(why)
     age_days = (today - screening.asked_on).days
     if age_days > ASK_AGAIN_AFTER.number:
-        found.append(
-            GateReason("screening_old", f"The screening is {age_days} days old: ask again.")
-        )
+        found.append(_SCREENING_OLD(days=age_days))
     return found
 
 
-def _not_examined(screening: Screening, today: date, when: Occasion) -> str | None:
+def _not_examined(screening: Screening, today: date, when: Occasion) -> Reason | None:
     if screening.examined(today):
         return None
     day, began = screening.larynx_examined_on, screening.began_on
     if day is None or day > today:
-        if (screening.hoarse_weeks or 0) > when.hoarse_weeks:
-            return f"Hoarse for {screening.hoarse_weeks:g} weeks and the larynx not examined."
-        return "The larynx has not been examined."
+        weeks = screening.hoarse_weeks or 0
+        return _HOARSE(weeks=weeks) if weeks > when.hoarse_weeks else _NEVER_EXAMINED()
     if began is None:
-        return (
-            f"The larynx was examined on {day:%-d %B %Y}; whether that was after the present "
-            "trouble began is not known: ask when it began."
-        )
-    return (
-        f"The larynx was examined on {day:%-d %B %Y}, before the present trouble began "
-        f"(about {began:%-d %B %Y}): examine again."
-    )
+        return _BEGAN_UNKNOWN(on=day.isoformat())
+    return _EXAMINED_BEFORE(on=day.isoformat(), began=began.isoformat())
 
 
-def _stale(screening: Screening, today: date, when: Occasion) -> tuple[GateReason, ...]:
+def _stale(screening: Screening, today: date, when: Occasion) -> tuple[Reason, ...]:
     day = screening.larynx_examined_on
     if day is None or not screening.examined(today):
         return ()
     age_days = (today - day).days
     if age_days <= when.examination_days:
         return ()
-    words = (
-        f"The last examination of the larynx is {age_days} days old, more than "
-        f"{when.examination_days:g}: examine again."
-    )
-    return (GateReason("examination_old", words),)
+    return (_EXAMINATION_OLD(days=age_days, most_days=when.examination_days),)

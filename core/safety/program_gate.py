@@ -5,9 +5,8 @@ from datetime import date
 
 from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.touches import Touch
-from core.catalogue.words import Growth
+from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.dose.minutes import minutes_by_step
-from core.plans.fitted import TOLD_IN_WORDS
 from core.plans.program import Program
 from core.plans.routine import Routine
 from core.plans.step import Step
@@ -47,9 +46,7 @@ def _by_rungs(step: Step, task: Task) -> frozenset[Touch]:
     grade = step.grade
     if grade is None or grade.growth not in TOLD_IN_WORDS:
         return frozenset()
-    ahead = (int(place) for place in grade.rungs[grade.rung :])
-    known = (task.rung_touches[place] for place in ahead if 0 <= place < len(task.rung_touches))
-    return frozenset[Touch]().union(*known)
+    return frozenset[Touch]().union(*(task.touched_by(code) for code in grade.codes[grade.rung :]))
 
 
 def _by_target(step: Step) -> frozenset[Touch]:

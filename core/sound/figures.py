@@ -1,11 +1,13 @@
 """What is kept of an attempt: its numbers, its contour, how far they can be trusted."""
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Any, Self
 
 import numpy as np
 
+from core.reason import Reason, told
 from core.sound.kernel import HOP_S
 from core.sound.own import TaskFigures, rounded
 
@@ -20,14 +22,6 @@ CLIPPED = "clipped"
 
 
 @dataclass(frozen=True, slots=True)
-class Reason:
-    """Why an attempt is not simply good: a code and words for both client and clinician."""
-
-    code: str
-    text: str
-
-
-@dataclass(frozen=True, slots=True)
 class Quality:
     verdict: Verdict
     reasons: tuple[Reason, ...] = ()
@@ -36,6 +30,11 @@ class Quality:
     def clipped(self) -> bool:
         """Whether the sound was at full scale: then its level is not known."""
         return any(reason.code == CLIPPED for reason in self.reasons)
+
+
+def reasons_of(stored: Iterable[Mapping[str, str]]) -> tuple[Reason, ...]:
+    """Reasons read back from their codes and texts."""
+    return tuple(told(one["code"], one["text"]) for one in stored)
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,7 +173,7 @@ class Figures:
             "onset": self.onset,
             "quality": {
                 "verdict": self.quality.verdict.value,
-                "reasons": [{"code": r.code, "text": r.text} for r in self.quality.reasons],
+                "reasons": [{"code": r.code, "text": str(r)} for r in self.quality.reasons],
             },
         }
         if contour:
@@ -190,7 +189,7 @@ class Figures:
         """What `as_data` gave, read back, with or without its contour; own figures and room are
         not read here."""
         curve, tremor, level = data.get("contour"), data["tremor"], data["level_db"]
-        reasons = tuple(Reason(**reason) for reason in data["quality"]["reasons"])
+        reasons = reasons_of(data["quality"]["reasons"])
         glide = data.get("glide")
         return cls(
             task=data["task"],

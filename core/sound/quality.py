@@ -2,11 +2,23 @@
 
 import numpy as np
 
+from core.reason import Reason, says
 from core.reference.values import NOISE_UNDER_VOICE
-from core.sound.figures import CLIPPED, Quality, Reason, Verdict
+from core.sound.figures import CLIPPED, Quality, Verdict
 from core.sound.kernel import HOP, HOP_S, Frames
 from core.sound.reading import CLIPPED_SHARE
 from core.sound.task_sound import TaskSound
+
+_CLIPPED = says(
+    CLIPPED, "The sound is too loud for the microphone, so its level is not known: move back."
+)
+_TOO_QUIET = says("too_quiet", "The voice is very quiet: move closer.")
+_NOISY = says("noisy", "The room noise is only {under_db:.0f} dB under the voice.")
+_MORE_VOICES = says(
+    "more_than_one_voice", "More than one voice was heard: only the held note was measured."
+)
+_NO_HOLD = says("no_hold", "Some voice was heard, but no held note.")
+NOTHING_HEARD = says("nothing_heard", "No voice was heard.")
 
 _NOISE_TOO_NEAR_DB = 3.0
 _QUIET_DB = -55.0
@@ -28,19 +40,16 @@ def judge(frames: Frames, sound: TaskSound) -> Quality:
     level = float(np.median(own))
     clipped = float(frames.clipped[inside].sum()) / (len(frames.clipped[inside]) * HOP)
     if clipped > CLIPPED_SHARE:
-        text = "The sound is too loud for the microphone, so its level is not known: move back."
-        reasons.append(Reason(CLIPPED, text))
+        reasons.append(_CLIPPED())
     if level < _QUIET_DB:
-        reasons.append(Reason("too_quiet", "The voice is very quiet: move closer."))
+        reasons.append(_TOO_QUIET())
     room = room_level(sound)
     under = level - room
     if under < NOISE_UNDER_VOICE.number:
         unusable |= under < _NOISE_TOO_NEAR_DB
-        text = f"The room noise is only {max(under, 0.0):.0f} dB under the voice."
-        reasons.append(Reason("noisy", text))
+        reasons.append(_NOISY(under_db=max(under, 0.0)))
     if _other_voice_s(sound, level) >= _OTHER_VOICE_S:
-        text = "More than one voice was heard: only the held note was measured."
-        reasons.append(Reason("more_than_one_voice", text))
+        reasons.append(_MORE_VOICES())
     if unusable:
         return Quality(Verdict.NOT_MEASURABLE, tuple(reasons))
     return Quality(Verdict.USABLE if reasons else Verdict.GOOD, tuple(reasons))
@@ -56,10 +65,8 @@ def room_level(sound: TaskSound) -> float:
 
 def _nothing(sound: TaskSound) -> Quality:
     if sound.voicing.voiced.any():
-        return Quality(
-            Verdict.USABLE, (Reason("no_hold", "Some voice was heard, but no held note."),)
-        )
-    return Quality(Verdict.USABLE, (Reason("nothing_heard", "No voice was heard."),))
+        return Quality(Verdict.USABLE, (_NO_HOLD(),))
+    return Quality(Verdict.USABLE, (NOTHING_HEARD(),))
 
 
 def _other_voice_s(sound: TaskSound, level: float) -> float:

@@ -6,11 +6,17 @@ from scipy.ndimage import uniform_filter1d
 from core.kinds.aim import Target
 from core.kinds.breath.aim import PaceTarget
 from core.kinds.breath.figures import PacedBreath
-from core.sound.figures import Contour, Figures, Quality, Reason, Verdict
+from core.reason import says
+from core.sound.figures import Contour, Figures, Quality, Verdict
 from core.sound.kernel import BANDS_HZ, HOP_S, Frames
 from core.sound.own import Span
 from core.sound.task_sound import cleared_voicing
 from core.sound.voicing import Voicing, runs
+
+_VOICE_NOT_BREATH = says("voice_not_breath", "Voice was heard, not breath.")
+_INAUDIBLE = says(
+    "breath_inaudible", "The breath cannot be heard here: count it, or use the stopwatch."
+)
 
 _FROM, _TO = BANDS_HZ.index(450), BANDS_HZ.index(5_500)
 LONGEST_PAUSE_S = 8.0
@@ -120,7 +126,5 @@ def _off(in_s: float | None, out_s: float | None, target: PaceTarget | None) -> 
 
 def _inaudible(voicing: Voicing) -> Quality:
     if _voice(voicing).mean() > _MOST_VOICED if len(voicing.level_db) else False:
-        text = "Voice was heard, not breath."
-    else:
-        text = "The breath cannot be heard here: count it, or use the stopwatch."
-    return Quality(Verdict.NOT_MEASURABLE, (Reason("breath_inaudible", text),))
+        return Quality(Verdict.NOT_MEASURABLE, (_VOICE_NOT_BREATH(),))
+    return Quality(Verdict.NOT_MEASURABLE, (_INAUDIBLE(),))

@@ -6,13 +6,21 @@ from scipy.ndimage import gaussian_filter1d, uniform_filter1d
 from core.kinds.aim import Target
 from core.kinds.speech.aim import LevelTarget
 from core.kinds.speech.figures import Phrase, Spoken
+from core.reason import Reason, says
 from core.reference.values import FASTEST_READING, PHRASE_PAUSE, SHOUT_OVER_TARGET
-from core.sound.figures import Contour, Figures, Quality, Reason, Verdict
+from core.sound.figures import Contour, Figures, Quality, Verdict
 from core.sound.held import Region, held_regions
 from core.sound.kernel import HOP_S, Frames
-from core.sound.quality import judge, room_level
+from core.sound.quality import NOTHING_HEARD, judge, room_level
 from core.sound.task_sound import TaskSound, cleared_voicing
 from core.sound.voicing import Voicing, runs
+
+_NO_VOICE = says(
+    "no_voice", "Sound was heard, but hardly any voice: whispering and clapping are not measured."
+)
+_STOPPED_EARLY = says("stopped_early", "The reading seems to stop early: no rate.")
+_WHISPERED = says("whispered", "Hardly any voice in this: it may be whispered.")
+_NOT_SPEECH = says("not_speech", "This is held notes or music, not speech.")
 
 LONGEST_PAUSE_S = 5.0
 _TASK = "level"
@@ -63,7 +71,7 @@ def spoken(frames: Frames, voicing: Voicing, target: LevelTarget | None) -> Figu
     power = _own_power(frames, room_db)
     rate = _words_a_minute(target, whole.seconds)
     if target and target.words and rate is None:
-        quality = _with(quality, "stopped_early", "The reading seems to stop early: no rate.")
+        quality = _with(quality, _STOPPED_EARLY())
     pitch = voicing.semitones[heard]
     mean_db = _mean_db(power[heard])
     return Figures(
@@ -168,21 +176,19 @@ def _words_a_minute(target: LevelTarget | None, seconds: float) -> float | None:
 
 def _silent(active: np.ndarray) -> Quality:
     if active.sum() * HOP_S >= _LEAST_VOICED_S:
-        text = "Sound was heard, but hardly any voice: whispering and clapping are not measured."
-        return Quality(Verdict.USABLE, (Reason("no_voice", text),))
-    return Quality(Verdict.USABLE, (Reason("nothing_heard", "No voice was heard."),))
+        return Quality(Verdict.USABLE, (_NO_VOICE(),))
+    return Quality(Verdict.USABLE, (NOTHING_HEARD(),))
 
 
 def _judged(quality: Quality, active: np.ndarray, voiced: np.ndarray, voicing: Voicing) -> Quality:
     if voiced.sum() < _LEAST_VOICED_SHARE * active.sum():
-        text = "Hardly any voice in this: it may be whispered."
-        quality = Quality(Verdict.NOT_MEASURABLE, (*quality.reasons, Reason("no_voice", text)))
+        quality = Quality(Verdict.NOT_MEASURABLE, (*quality.reasons, _WHISPERED()))
     held = sum(region.after - region.first for region in held_regions(voicing))
     if held > _HELD_SHARE * voiced.sum():
-        quality = _with(quality, "not_speech", "This is held notes or music, not speech.")
+        quality = _with(quality, _NOT_SPEECH())
     return quality
 
 
-def _with(quality: Quality, code: str, text: str) -> Quality:
+def _with(quality: Quality, reason: Reason) -> Quality:
     verdict = Verdict.USABLE if quality.verdict is Verdict.GOOD else quality.verdict
-    return Quality(verdict, (*quality.reasons, Reason(code, text)))
+    return Quality(verdict, (*quality.reasons, reason))

@@ -7,6 +7,7 @@ from core.catalogue.words import Growth
 from core.kinds.aim import AIR_ONLY
 from core.plans.rungs import checked_hold
 from core.plans.targets.common import Asked, Asks, HoldSeconds
+from core.reason import Because, Reason
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -15,7 +16,7 @@ class Blow(Asks):
 
     kind: Literal["blow"] = "blow"
     seconds: HoldSeconds
-    because: str
+    because: Because
     swell: bool = False
     prepared: ClassVar[bool] = True
 
@@ -32,8 +33,8 @@ class Blow(Asks):
     def said(self, sound: str) -> str:
         return f"{self.seconds:g} s of air{', swell' if self.swell else ''}"
 
-    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         return self.lasting(value, because) if growth is Growth.SECONDS else None
 
-    def lasting(self, seconds: float, because: str) -> Self | None:
+    def lasting(self, seconds: float, because: Reason) -> Self | None:
         return replace(self, seconds=seconds, because=because)

@@ -10,6 +10,7 @@ from pydantic import ConfigDict, Field
 from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
+from core.reason import Because, Reason
 from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
 HoldSeconds = Annotated[float, Field(ge=HOLD_SHORTEST.number, le=HOLD_LONGEST.number)]
@@ -53,7 +54,7 @@ class Asks(Strict):
 
     __slots__ = ()
     kind: str
-    because: str
+    because: Because
     prepared: ClassVar[bool] = False
     runs_on: ClassVar[bool] = False
     each_starts: ClassVar[bool] = False
@@ -77,7 +78,7 @@ class Asks(Strict):
         return ()
 
     @property
-    def reasons(self) -> tuple[str, ...]:
+    def reasons(self) -> tuple[Reason, ...]:
         """Every reason of it, without repeats, in order."""
         return (self.because,)
 
@@ -113,11 +114,11 @@ class Asks(Strict):
         climbed: whether it is on a rung above the first."""
         return ()
 
-    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         """On a rung of that value; None where it does not grow that way."""
         return None
 
-    def lasting(self, seconds: float, because: str) -> Self | None:
+    def lasting(self, seconds: float, because: Reason) -> Self | None:
         """For another time, s; None where it is not set in seconds."""
         return None
 

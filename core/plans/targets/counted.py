@@ -9,6 +9,7 @@ from pydantic import Field
 from core.catalogue.words import Growth
 from core.notes.note import Note
 from core.plans.targets.common import Asked, Asks, Tempo, checked
+from core.reason import Because, Reason
 
 _FEWEST = 3
 
@@ -24,7 +25,7 @@ class Counted(Asks):
     seconds_each: Annotated[float, Field(ge=0.5, le=60)]
     note: Note | None = None
     tempo_bpm: Tempo | None = None
-    because: str
+    because: Because
     partly_voiced: ClassVar[bool] = True
 
     def __post_init__(self) -> None:
@@ -53,7 +54,7 @@ class Counted(Asks):
         beat = f", {self.tempo_bpm:g} beats/min" if self.tempo_bpm else ""
         return f"{self.count} {self.unit}{near}{beat}"
 
-    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         if growth is Growth.TEMPO:
             return replace(self, tempo_bpm=value, because=because)
         if growth is Growth.COUNT:

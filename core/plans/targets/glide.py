@@ -8,6 +8,7 @@ from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.rungs import checked_hold
 from core.plans.targets.common import Asked, Asks, HoldSeconds, checked
+from core.reason import Because, Reason
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,7 +20,7 @@ class GlidePath(Asks):
     start: Note
     end: Note
     seconds: HoldSeconds
-    because: str
+    because: Because
     back: bool = False
     times: int = 1
     prepared: ClassVar[bool] = True
@@ -49,5 +50,5 @@ class GlidePath(Asks):
     def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
         return (self.seconds,)
 
-    def lasting(self, seconds: float, because: str) -> Self | None:
+    def lasting(self, seconds: float, because: Reason) -> Self | None:
         return replace(self, seconds=seconds, because=because)

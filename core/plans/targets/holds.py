@@ -9,15 +9,16 @@ from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.rungs import checked_hold
 from core.plans.targets.common import Asked, Asks, HoldSeconds, Strict
+from core.reason import Because, Reason
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HoldTarget(Strict):
-    """One note to hold for a number of seconds, and why, in words shown to the clinician."""
+    """One note to hold for a number of seconds, and why."""
 
     note: Note
     seconds: HoldSeconds
-    because: str
+    because: Because
 
     def __post_init__(self) -> None:
         checked_hold(self.seconds)
@@ -54,7 +55,7 @@ class Holds(Asks):
         return tuple(hold.note for hold in self.holds)
 
     @property
-    def reasons(self) -> tuple[str, ...]:
+    def reasons(self) -> tuple[Reason, ...]:
         return tuple(dict.fromkeys(hold.because for hold in self.holds))
 
     @property
@@ -76,7 +77,7 @@ class Holds(Asks):
     def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
         return () if climbed else tuple(hold.seconds for hold in self.holds)
 
-    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         if growth is not Growth.SECONDS:
             return None
         holds = tuple(replace(hold, seconds=value, because=because) for hold in self.holds)

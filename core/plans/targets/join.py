@@ -7,6 +7,7 @@ from typing import ClassVar, Literal
 from core.notes.note import Note
 from core.plans.rungs import checked_hold
 from core.plans.targets.common import Asked, Asks, HoldSeconds
+from core.reason import Because
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -17,7 +18,7 @@ class Join(Asks):
     hiss_s: HoldSeconds
     buzz_s: HoldSeconds
     note: Note
-    because: str
+    because: Because
     prepared: ClassVar[bool] = True
 
     def __post_init__(self) -> None:

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from core.catalogue.words import Growth
 from core.plans.targets.common import Asked, Asks, Tempo, checked, seconds_of
+from core.reason import Because, Reason
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,7 +20,7 @@ class Pace(Asks):
     tempo_bpm: Tempo
     breaths: Annotated[int, Field(ge=1, le=10)]
     last_puff: bool = False
-    because: str
+    because: Because
     runs_on: ClassVar[bool] = True
 
     def __post_init__(self) -> None:
@@ -61,7 +62,7 @@ class Pace(Asks):
             f"{self.in_s:.1f} / {self.out_s:.1f} s, {self.breaths} breaths{puff}"
         )
 
-    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         if growth is not Growth.BEATS_OUT:
             return None
         return replace(self, beats_out=int(value), because=because)

@@ -7,6 +7,7 @@ from typing import ClassVar, Literal
 from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.targets.common import Asked, Asks, Tempo, checked
+from core.reason import Because
 
 DEGREES = {1: 0, 2: 2, 3: 4, 4: 5, 5: 7, 6: 9, 7: 11, 8: 12, 9: 14}
 """Semitones of the degrees of the major scale above the start key."""
@@ -24,7 +25,7 @@ class Pattern(Asks):
     degrees: tuple[int, ...]
     keys: tuple[Note, ...]
     tempo_bpm: Tempo
-    because: str
+    because: Because
     prepared: ClassVar[bool] = True
     runs_on: ClassVar[bool] = True
 

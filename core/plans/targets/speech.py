@@ -7,6 +7,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field
 
 from core.plans.targets.common import Asked, Asks, checked
+from core.reason import Because, Reason
 
 LONGEST_PIECE_S = 90.0
 """Longest piece of speech recorded in one attempt; a recording ends at 120 s."""
@@ -19,7 +20,7 @@ class Speech(Asks):
 
     kind: Literal["speech"] = "speech"
     seconds: Annotated[float, Field(ge=5, le=600)]
-    because: str
+    because: Because
     runs_on: ClassVar[bool] = True
     partly_voiced: ClassVar[bool] = True
     set_by_hand: ClassVar[bool] = True
@@ -37,7 +38,7 @@ class Speech(Asks):
     def said(self, sound: str) -> str:
         return f"“{sound}” {self.seconds:g} s"
 
-    def lasting(self, seconds: float, because: str) -> Self | None:
+    def lasting(self, seconds: float, because: Reason) -> Self | None:
         return replace(self, seconds=seconds, because=because)
 
     def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:

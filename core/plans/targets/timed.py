@@ -7,6 +7,7 @@ from pydantic import Field
 
 from core.catalogue.words import Growth
 from core.plans.targets.common import Asked, Asks, checked
+from core.reason import Because, Reason
 
 _SHORTEST_S = 15.0
 
@@ -20,7 +21,7 @@ class Timed(Asks):
     seconds_a_side: Annotated[float, Field(ge=3, le=900)]
     sides: Annotated[int, Field(ge=1, le=2)] = 1
     air: bool = False
-    because: str
+    because: Because
     partly_voiced: ClassVar[bool] = True
     by_clock: ClassVar[bool] = True
     set_by_hand: ClassVar[bool] = True
@@ -43,12 +44,12 @@ class Timed(Asks):
     def said(self, sound: str) -> str:
         return f"{self.seconds_a_side:g} s{' a side' if self.sides > 1 else ''}"
 
-    def climbed(self, growth: Growth, value: float, because: str) -> Self | None:
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         if growth is not Growth.SECONDS:
             return None
         return replace(self, seconds_a_side=value, because=because)
 
-    def lasting(self, seconds: float, because: str) -> Self | None:
+    def lasting(self, seconds: float, because: Reason) -> Self | None:
         return replace(self, seconds_a_side=seconds / self.sides, because=because)
 
     def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:

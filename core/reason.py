@@ -1,0 +1,144 @@
+"""What the core says: a code with its values, and the English sentence beside the rule that says it.
+
+Rules, stored programs and tests read codes and values; sentences are only shown.
+"""
+
+import string
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Annotated, Any, Self, Union
+
+from pydantic import BeforeValidator, ConfigDict, Field
+
+Value = Union[str, int, float, "Reason", tuple[Union[str, int, float, "Reason"], ...]]
+"""A value of a reason: a name or note as text, a number, a day as ISO text, another reason, or
+several of these."""
+
+WRITTEN = "written"
+"""Code of words that somebody wrote, or that a program of an older format brought."""
+
+_SENTENCES: dict[str, str] = {}
+
+
+class _Patterns(string.Formatter):
+    """str.format with two more specifications: `day` for an ISO day, `list` for several values."""
+
+    def format_field(self, value: Any, spec: str) -> str:
+        if spec == "day":
+            return f"{date.fromisoformat(value):%-d %B %Y}"
+        if isinstance(value, tuple | list):
+            return ", ".join(f"{one:g}" if isinstance(one, float) else str(one) for one in value)
+        return str(format(value, spec)) if spec != "list" else str(value)
+
+    def check_unused_args(self, used_args: Any, args: Any, kwargs: Any) -> None:
+        return None
+
+
+_PATTERNS = _Patterns()
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """What is said, as a code with values. words: the sentence as it was when it was said; no rule
+    reads it, and two reasons are equal without it."""
+
+    __pydantic_config__ = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+    code: Annotated[str, Field(min_length=1, max_length=80)]
+    params: Mapping[str, Value] = field(default_factory=dict)
+    words: Annotated[str, Field(max_length=2000)] = field(default="", compare=False)
+
+    def __str__(self) -> str:
+        """The sentence as it is said today; as it was said where nobody says it any more."""
+        pattern = _SENTENCES.get(self.code)
+        if pattern is None:
+            return self.words or self.code
+        try:
+            return _PATTERNS.vformat(pattern, (), self.params)
+        except (KeyError, ValueError, TypeError):
+            return self.words or self.code
+
+    def __format__(self, spec: str) -> str:
+        return str(self)
+
+    def __hash__(self) -> int:
+        return hash(self.code)
+
+    def holds(self, code: str) -> bool:
+        """Whether it is the reason of that code, or contains it."""
+        inner = [
+            one
+            for value in self.params.values()
+            for one in (value if isinstance(value, tuple) else (value,))
+        ]
+        return self.code == code or any(
+            isinstance(one, Reason) and one.holds(code) for one in inner
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Saying:
+    """Makes the reasons of one code. Values it does not name raise TypeError."""
+
+    code: str
+    names: frozenset[str]
+
+    def __call__(self, **params: Value) -> Reason:
+        if set(params) != self.names:
+            raise TypeError(f"{self.code} takes {sorted(self.names)}, not {sorted(params)}")
+        bare = Reason(self.code, params)
+        return Reason(self.code, params, str(bare))
+
+    @classmethod
+    def of(cls, code: str, sentence: str) -> Self:
+        """A new code with its sentence; ValueError for a code that is said already."""
+        if _SENTENCES.get(code, sentence) != sentence:
+            raise ValueError(f"two sentences for {code}")
+        _SENTENCES[code] = sentence
+        names = (name for _text, name, _spec, _conv in _PATTERNS.parse(sentence) if name)
+        return cls(code, frozenset(names))
+
+
+def says(code: str, sentence: str) -> Saying:
+    """A code and the sentence that is said for it: `says("late", "{days} days late")(days=3)`."""
+    return Saying.of(code, sentence)
+
+
+_WORDS = says(WRITTEN, "{words}")
+
+
+def written(words: str) -> Reason:
+    """Words somebody wrote, as a reason."""
+    return _WORDS(words=words)
+
+
+def told(code: str, words: str, **params: Value) -> Reason:
+    """A reason whose sentence stands in a table of data (schools, tasks, conditions)."""
+    return Reason(code, params, words)
+
+
+def _from_words(came: Any) -> Any:
+    return written(came) if isinstance(came, str) else _with_tuples(came)
+
+
+def _with_tuples(came: Any) -> Any:
+    """JSON knows lists only; the values of a reason are tuples."""
+    if isinstance(came, list):
+        return tuple(_with_tuples(one) for one in came)
+    if isinstance(came, dict):
+        return {key: _with_tuples(value) for key, value in came.items()}
+    return came
+
+
+Because = Annotated[Reason, BeforeValidator(_from_words)]
+"""A reason of a program; in files plain words are taken as words somebody wrote."""
+
+_JOINED = says("joined", "{first}; {then}")
+
+
+def joined(first: Reason, *more: Reason) -> Reason:
+    """Several reasons as one."""
+    for then in more:
+        first = _JOINED(first=first, then=then)
+    return first
