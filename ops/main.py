@@ -14,6 +14,7 @@ COMMANDS = {
     "measure": "measure sound files: one JSON object a line",
     "propose": "a program from CLIENT.json, with its reasons",
     "bench": "speed and accuracy of the measuring, and of the fitting",
+    "words": "what the pages say, as gettext templates for translators",
     "rebuild": "work every line of Rounds out anew from the record",
     "backup": "write everything in the database to FILE",
     "restore": "replace everything in the database by FILE",

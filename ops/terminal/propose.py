@@ -47,7 +47,7 @@ def main(arguments: list[str] | None = None) -> int:
         return _refused([str(problem) for problem in refused.problems])
     except CoreError as error:
         asked = error.params.get("asked") or []
-        return _refused([f"No program: {why_words(error)}.", *asked])
+        return _refused([f"No program: {why_words(error)}.", *map(str, asked)])
     except (OSError, UnicodeDecodeError) as error:
         return _refused([f"{given.client} cannot be read: {error}"])
     print(json.dumps(said, ensure_ascii=False, indent=2) if given.json else said)
@@ -77,7 +77,7 @@ def _job(line: str, new_id: Callable[[], str]) -> dict[str, Any]:
         return {"error": {"code": "file_refused", "messages": messages}}
     except CoreError as error:
         asked = error.params.get("asked") or []
-        messages = [f"No program: {why_words(error)}.", *asked]
+        messages = [f"No program: {why_words(error)}.", *map(str, asked)]
         return {"error": {"code": error.code, "messages": messages}}
 
 

@@ -3,6 +3,7 @@
 import zoneinfo
 
 from django import forms
+from django.conf import settings
 from django.utils.translation import gettext_lazy as _
 
 from core.errors import CoreError
@@ -22,12 +23,31 @@ class DateInput(forms.DateInput):
 class ClientForm(forms.ModelForm):
     class Meta:
         model = Client
-        fields = ["name", "born_on", "voice_group", "time_zone", "occupation", "referral"]
+        fields = [
+            "name",
+            "born_on",
+            "voice_group",
+            "time_zone",
+            "language",
+            "occupation",
+            "referral",
+        ]
         widgets = {"born_on": DateInput()}
 
     def __init__(self, *args, today, **kwargs):
         super().__init__(*args, **kwargs)
         self.today = today
+        self._offer_languages()
+
+    def _offer_languages(self):
+        """Asked only where there is a choice."""
+        if len(settings.LANGUAGES) < 2:
+            del self.fields["language"]
+            return
+        label = self.fields["language"].label
+        self.fields["language"] = forms.ChoiceField(
+            label=label, choices=settings.LANGUAGES, initial=settings.LANGUAGE_CODE
+        )
 
     def clean_born_on(self):
         born = self.cleaned_data["born_on"]

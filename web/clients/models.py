@@ -5,6 +5,7 @@ import uuid
 from datetime import timedelta
 
 import pghistory
+from django.conf import settings
 from django.db import models
 from django.db.models import F, Q
 from django.utils.translation import gettext_lazy as _
@@ -38,6 +39,9 @@ class Client(ClinicRecord):
         help_text=_("Decides the octave of standard notes."),
     )
     time_zone = models.CharField(_("time zone"), max_length=64)
+    language = models.CharField(
+        _("language of the client's pages"), max_length=12, default=settings.LANGUAGE_CODE
+    )
     occupation = models.CharField(_("occupation and voice demands"), max_length=160, blank=True)
     referral = models.CharField(_("reason for referral"), max_length=300, blank=True)
     clinician = models.ForeignKey(

@@ -210,4 +210,4 @@ class BaselineView:
             z_s=self.best_s(Measure.Z),
             thresholds=thresholds,
         )
-        return [(flag.code, flag.words) for flag in found]
+        return [(flag.code, str(flag)) for flag in found]

@@ -7,18 +7,24 @@ from django.contrib.auth.views import redirect_to_login
 from django.shortcuts import render
 from django.utils import timezone
 
+from web.design.speaking import speaking
+
 
 class ClinicScope:
     """Every view needs a signed-in member of a clinic unless its name is in a list of
     web/config/access.py; lead views need the lead. Sets request.clinic and request.membership.
-    Times are shown in the clinic's zone, those of a client's record in the client's (templates)."""
+    Times are shown in the clinic's zone, those of a client's record in the client's (templates);
+    the clinic's pages speak the first language, a client's the client's own (`for_client`, tickets)."""
 
     def __init__(self, get_response):
         self.get_response = get_response
 
     def __call__(self, request):
         request.clinic = request.membership = None
-        with timezone.override(timezone.get_default_timezone()):
+        with (
+            timezone.override(timezone.get_default_timezone()),
+            speaking(settings.LANGUAGE_CODE),
+        ):
             return self.get_response(request)
 
     def process_view(self, request, view, args, kwargs):

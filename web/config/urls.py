@@ -1,9 +1,8 @@
 from django.urls import include, path
-from django.views.i18n import JavaScriptCatalog
 
 from web.clinic import views as clinic
 from web.config.ends import ENDS
-from web.design.views import service_worker
+from web.design.views import service_worker, words
 from web.measuring.stand_ins import simulated_meter, simulated_voice
 from web.measuring.views import receive_attempt
 
@@ -16,7 +15,7 @@ urlpatterns = [
     path("healthz", clinic.healthz, name="healthz"),
     path("readyz", clinic.readyz, name="readyz"),
     path("service-worker.js", service_worker, name="service_worker"),
-    path("words.js", JavaScriptCatalog.as_view(), name="words"),
+    path("words.js", words, name="words"),
     path("accounts/", include("allauth.urls")),
     path("attempts/<uuid:attempt_id>/", receive_attempt, {"ends": ENDS}, name="attempt"),
     path("stand-in/voice.wav", simulated_voice, name="simulated_voice"),

@@ -162,7 +162,7 @@ def _practice(
     draft = programs.propose(client, wanted, by=by, now=begin)
     for step in draft.program.steps:
         if step.grade and step.task in person.begins:
-            rung = step.grade.words.index(person.begins[step.task])
+            rung = step.grade.codes.index(person.begins[step.task])
             draft = programs.edit_draft(
                 client,
                 revision=draft.revision,

@@ -13,7 +13,7 @@ from core.simulate.history import Course
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Person:
     """One demo client: seconds in s, notes by name, `weeks` of practice so far (0 = none).
-    begins: rungs from which single tasks begin, shown in the visit (task → the rung in words)."""
+    begins: rungs from which single tasks begin, shown in the visit (task → the code of the rung)."""
 
     name: str
     age: int

@@ -8,6 +8,9 @@ from django.http import HttpResponse, JsonResponse
 from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET
+from django.views.i18n import JavaScriptCatalog
+
+from web.design.speaking import speaking
 
 _WORKER = Path(__file__).parent / "static" / "design" / "service-worker.js"
 
@@ -49,6 +52,13 @@ def database_down(request) -> HttpResponse:
         answer = _page(503)
     answer["Retry-After"] = "5"
     return answer
+
+
+@require_GET
+def words(request):
+    """What scripts say, in the language asked for: a page asks for its own."""
+    with speaking(request.GET.get("language", "")):
+        return JavaScriptCatalog.as_view()(request)
 
 
 @require_GET

@@ -15,6 +15,8 @@ from core.catalogue.words import (
     FAMILY_WORDS,
     SHOWN_BY_WORDS,
     SKILL_WORDS,
+    TOLD_IN_WORDS,
+    Growth,
 )
 from core.errors import PlanError
 
@@ -124,7 +126,7 @@ class TaskForm(forms.Form):
             "measured": list(base.measured),
             "counted": base.counted,
             "grows": base.grows.value,
-            "rungs": list(base.rungs),
+            "rungs": _rungs_data(base),
             "rung_touches": [sorted(one) for one in base.rung_touches],
             "substitutes": list(base.substitutes),
             "set": {
@@ -176,6 +178,13 @@ def initial_of(task: Task) -> dict[str, Any]:
     lists["touches"] = lists["touches"] or [Touch.NOTHING.value]
     texts = {name: getattr(task, name) for name in names}
     return texts | lists | first | {"voiced": task.voiced, "family": task.family}
+
+
+def _rungs_data(base: Task) -> dict[str, str] | list[str]:
+    """As a task file holds them."""
+    if base.grows in TOLD_IN_WORDS:
+        return {rung.code: rung.words for rung in base.rungs}
+    return [rung.code if base.grows is Growth.FORM else rung.words for rung in base.rungs]
 
 
 def _fault_data(fault: Fault) -> dict[str, str]:

@@ -15,11 +15,13 @@ from typing import Any
 import numpy as np
 from asgiref.sync import sync_to_async
 from django.db import DatabaseError, close_old_connections
+from django.utils import translation
 from django.utils.translation import gettext as _
 
 from core.errors import SoundError
 from core.kinds.live import LiveMeasurement
 from web.clinic import clock
+from web.design.speaking import spoken
 from web.measuring import open_attempts
 from web.measuring.ends import Caught, End, Offer, Permit, Refused
 from web.measuring.models import Taken
@@ -104,6 +106,7 @@ class _Connection:
             end = self._ends[ticket.purpose]
         except (TicketRefused, KeyError) as error:
             raise Refused(4401, 401, "ticket_stale", "") from error
+        translation.activate(spoken(ticket.language))
         offer = read_offer(data)
         rate_hz = data.get("rate_hz")
         if not isinstance(rate_hz, int):

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from core.kinds.registry import read_task_figures
 from core.sound import VERSION
-from core.sound.figures import Break, Contour, Figures, Glide, Quality, Reason, Tremor, Verdict
+from core.sound.figures import Break, Contour, Figures, Glide, Quality, Tremor, Verdict, reasons_of
 from web.clinic.records import ClinicRecord
 from web.measuring.ends import Caught, Offer
 from web.measuring.models import Measurement, StoredContour
@@ -82,7 +82,7 @@ def figures_of(row: Measurement) -> Figures:
     return Figures(
         task=row.task,
         target=None,
-        quality=Quality(Verdict(row.verdict), tuple(Reason(**r) for r in row.reasons)),
+        quality=Quality(Verdict(row.verdict), reasons_of(row.reasons)),
         contour=Contour.none(),
         hold_s=row.hold_s,
         breaks=tuple(Break(**b) for b in row.breaks),

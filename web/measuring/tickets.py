@@ -3,6 +3,7 @@
 import uuid
 from dataclasses import asdict, dataclass
 
+from django.conf import settings
 from django.core import signing
 
 SALT = "attempt-ticket"
@@ -18,7 +19,7 @@ class Ticket:
     """What it is good for; all ids as text, `issued_at` ISO 8601 UTC.
 
     purpose: "practice" or "baseline"; holder: id of the link or of the clinician; sitting: id of
-    the home session or of the baseline.
+    the home session or of the baseline; language: what its page speaks.
     """
 
     purpose: str
@@ -27,6 +28,7 @@ class Ticket:
     holder: str
     sitting: str
     issued_at: str
+    language: str = settings.LANGUAGE_CODE
 
     def signed(self) -> str:
         return signing.dumps(asdict(self), salt=SALT, compress=True)

@@ -7,6 +7,7 @@ from urllib.parse import unquote
 
 import numpy as np
 from django.http import JsonResponse
+from django.utils import translation
 from django.utils.translation import gettext as _
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_http_methods
@@ -15,6 +16,7 @@ from core.errors import SoundError
 from core.kinds.live import measure_sound
 from core.sound.reading import MAX_BYTES, read_sound
 from web.clinic import clock
+from web.design.speaking import spoken
 from web.measuring.ends import Caught, Permit, Refused
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
@@ -36,6 +38,7 @@ def receive_attempt(request, attempt_id, ends):
     try:
         ticket = Ticket.read(request.headers.get("X-Ticket", ""))
         end = ends[ticket.purpose]
+        translation.activate(spoken(ticket.language))
         is_json = request.content_type == "application/json"
         said = _decoded(request.body if is_json else request.headers.get("X-Attempt", ""))
         offer = read_offer(said)

@@ -1,11 +1,14 @@
 """Core errors of sound in words for the person at the microphone."""
 
+from django.utils.functional import Promise
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 
 from core.errors import CoreError
 from core.kinds.finding import Finding
 from core.kinds.registry import findings
 from core.kinds.strength import strength_of
+from core.reason import Reason
 from core.sound.figures import Figures
 from web.kinds.registry import face_of
 from web.kinds.strength import of_a_strong_voice, strength_to_client
@@ -28,11 +31,37 @@ def sound_words(error: CoreError) -> str:
     return words.get(error.code, _("The recording cannot be measured."))
 
 
+_WHY: dict[str, Promise] = {
+    "clipped": gettext_lazy("The sound is too loud for the microphone: move back."),
+    "too_quiet": gettext_lazy("Your voice is very quiet here: move closer."),
+    "noisy": gettext_lazy("There is a lot of noise in the room: close the window, or move closer."),
+    "more_than_one_voice": gettext_lazy("More than one voice was heard: practise alone."),
+    "no_hold": gettext_lazy("Some voice was heard, but no held note."),
+    "nothing_heard": gettext_lazy("No voice was heard."),
+    "no_voice": gettext_lazy("Sound was heard, but hardly any voice."),
+    "whispered": gettext_lazy("Hardly any voice in this: do not whisper."),
+    "not_speech": gettext_lazy("This was held notes or music, not speech."),
+    "stopped_early": gettext_lazy("The reading seems to stop early."),
+    "voice_not_breath": gettext_lazy("Voice was heard, not breath."),
+    "breath_inaudible": gettext_lazy(
+        "The breath cannot be heard here: count it, or use the stopwatch."
+    ),
+    "device_lost_sound": gettext_lazy(
+        "The device lost sound: close other programs, then try again."
+    ),
+}
+
+
+def _to_client(reason: Reason) -> str:
+    """Why an attempt is not simply good, in the client's words."""
+    return str(_WHY.get(reason.code, reason))
+
+
 def attempt_words(figures: Figures | None, permit: Permit) -> str:
     """One line about an attempt, in the client's or the clinician's words."""
     if figures is None:
         return _("Kept, timed by the stopwatch.") if permit.task else _("Kept.")
-    reasons = " ".join(reason.text for reason in figures.quality.reasons)
+    reasons = " ".join(map(_to_client if permit.for_client else str, figures.quality.reasons))
     if figures.hold_s is None:
         return _("This could not be measured. %(why)s") % {"why": reasons}
     if not figures.hold_s:

@@ -9,6 +9,7 @@ from django.shortcuts import redirect
 from django.utils.translation import gettext as _
 
 from web.clients.models import ClientAccess
+from web.design.speaking import speaking
 
 _KEY = "client_link"
 
@@ -37,7 +38,8 @@ def for_client(
                 .first()
             )
         if access is not None:
-            return view(request, access, **kwargs)
+            with speaking(access.client.language):
+                return view(request, access, **kwargs)
         if request.method == "GET":
             return redirect("practice:enter", link_id)
         words = _("Open your link and give the PIN again. What you did is kept on this page.")

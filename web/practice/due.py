@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import date
-from typing import Any
+from typing import Any, Self
 
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
@@ -19,6 +19,7 @@ from core.plans.step import Step
 from core.safety.program_gate import touches_of
 from core.safety.stop import OpenSign, StopSign, rests, withheld
 from web.clients.models import Client
+from web.design.speaking import in_their_words
 from web.library.queries import catalogue_of
 from web.practice.levels import conversations, level_references
 from web.practice.models import HomeSession, Outcome
@@ -113,6 +114,19 @@ def next_due(
 
 
 @dataclass(frozen=True)
+class StepToday:
+    """A step as Today lists it, in the client's words."""
+
+    name: str
+    words: str
+    repetitions: int
+
+    @classmethod
+    def of(cls, step: Step) -> Self:
+        return cls(in_their_words(step.name), step_words(step), step.repetitions)
+
+
+@dataclass(frozen=True)
 class RoutineToday:
     """A routine as Today shows it: how often it is asked for and done today, its minutes, its steps
     in the client's words."""
@@ -123,8 +137,8 @@ class RoutineToday:
     asked: int
     done: int
     minutes: float
-    steps: list[tuple[Step, str]]
-    short_day: tuple[Step, str] | None
+    steps: list[StepToday]
+    short_day: StepToday | None
 
     @property
     def left(self) -> int:
@@ -158,8 +172,8 @@ def due_today(
             asked=asked.get(one.routine.key, 0),
             done=done.get(one.routine.key, 0),
             minutes=length_of(one.steps).minutes,
-            steps=[(step, step_words(step)) for step in one.steps],
-            short_day=(one.short_day, step_words(one.short_day)) if one.short_day else None,
+            steps=[StepToday.of(step) for step in one.steps],
+            short_day=StepToday.of(one.short_day) if one.short_day else None,
         )
         for one in can.routines
     ]

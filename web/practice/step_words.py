@@ -1,11 +1,17 @@
 """What a step and each of its attempts ask for, in the client's words."""
 
+from django.utils.functional import Promise
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 
+from core.catalogue.rungs import Form
+from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
 from core.plans.asked import asked_of, rest_after
 from core.plans.step import Step
 from core.plans.targets import Pace
+from web.design.speaking import in_their_words
+from web.design.templatetags.reed import compact
 from web.practice.models import USUAL_TALK
 from web.practice.target_words import attempt_label
 
@@ -17,15 +23,15 @@ def step_data(step: Step, a4_hz: float) -> dict:
     places = range(step.target.attempts)
     return {
         "step_id": step.step_id,
-        "name": step.name,
+        "name": in_their_words(step.name),
         "kind": step.kind,
         "way": "measured" if step.measured else step.kind,
         "held": step.measured is not None and kind_of(step.measured).held,
         "voiced": step.voiced,
         "strong": step.level is not None,
-        "sound": step.sound,
-        "instruction": step.instruction,
-        "caution": step.caution,
+        "sound": in_their_words(step.sound),
+        "instruction": in_their_words(step.instruction),
+        "caution": in_their_words(step.caution),
         "cue": cue_words(step),
         "effort": _effort(step),
         "repetitions": step.repetitions,
@@ -68,22 +74,36 @@ def usual_talk_data() -> dict:
     }
 
 
+_FORMS: dict[str, Promise] = {
+    Form.AIR: gettext_lazy("Only air for now, without your voice."),
+    Form.NOTE: gettext_lazy("On one easy note."),
+    Form.UP: gettext_lazy("Slide up."),
+    Form.DOWN: gettext_lazy("Slide down."),
+    Form.UP_AND_DOWN: gettext_lazy("Slide up and down again."),
+    Form.THREE_RISES: gettext_lazy("Three small rises in one breath."),
+    Form.SWELL: gettext_lazy("On one note: soft, stronger, soft."),
+    Form.FIVE_NOTES: gettext_lazy("Five notes up and back."),
+    Form.OCTAVE_AND_NINTH: gettext_lazy("A long scale up and back."),
+    Form.TUNE: gettext_lazy("A short tune."),
+    Form.PHRASE: gettext_lazy("A phrase through it, then the same phrase open."),
+}
+
+
 def cue_words(step: Step) -> str:
-    """What the present rung asks for, as said to the client: the form, the cue, the place."""
-    form = {
-        "air only": _("Only air for now, without your voice."),
-        "one comfortable note": _("On one easy note."),
-        "glide up": _("Slide up."),
-        "glide down": _("Slide down."),
-        "up and down": _("Slide up and down again."),
-        "three rises in one breath": _("Three small rises in one breath."),
-        "swell": _("On one note: soft, stronger, soft."),
-        "five-note scale": _("Five notes up and back."),
-        "octave-and-a-ninth scale": _("A long scale up and back."),
-        "a tune": _("A short tune."),
-        "a phrase, then open": _("A phrase through it, then the same phrase open."),
-    }
-    return form.get(step.cue) or (_("Now: %(cue)s") % {"cue": step.cue} if step.cue else "")
+    """What the present rung asks for, as said to the client: the form, the cue, the place, the beat;
+    "" where the target says it."""
+    grade = step.grade
+    if grade is None:
+        return ""
+    if grade.growth is Growth.FORM:
+        return str(_FORMS.get(grade.code, ""))
+    if grade.growth in TOLD_IN_WORDS:
+        return _("Now: %(cue)s") % {"cue": in_their_words(grade.words[grade.rung])}
+    if grade.growth is Growth.BEATS_OUT:
+        return _("Now: out over %(beats)s beats") % {"beats": compact(grade.value)}
+    if grade.growth is Growth.TEMPO:
+        return _("Now: %(tempo)s beats a minute") % {"tempo": compact(grade.value)}
+    return ""
 
 
 def _target_data(step: Step, place: int, a4_hz: float) -> dict:

@@ -7,6 +7,7 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from core.plans.step import Step
+from web.design.speaking import in_their_words
 from web.design.templatetags.reed import compact
 
 
@@ -34,7 +35,7 @@ def _of(place: int, places: int) -> dict[str, int]:
 
 def _sounds(step: Step) -> list[str]:
     """The sounds of a step that has another for each of its holds; none for the others."""
-    sounds = step.sound.split(", ")
+    sounds = in_their_words(step.sound).split(", ")
     return sounds if len(sounds) == step.target.attempts > 1 else []
 
 
@@ -42,7 +43,7 @@ def _holds(step: Step) -> str:
     target: Any = step.target
     seconds = compact(target.holds[0].seconds)
     if _sounds(step):
-        said = {"seconds": seconds, "sounds": step.sound}
+        said = {"seconds": seconds, "sounds": in_their_words(step.sound)}
         return _("hold for %(seconds)s seconds: %(sounds)s") % said
     if len(target.holds) > 1:
         values = {"seconds": seconds, "notes": len(target.holds)}

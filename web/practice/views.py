@@ -7,7 +7,9 @@ from django import forms
 from django.conf import settings
 from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import translation
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -20,6 +22,7 @@ from web.clients.usecases.link import try_pin
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.design.drawings.own_reeds import OwnReed, own_reeds
+from web.design.speaking import in_their_words, speaking, spoken
 from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import STATUS, refusal
@@ -27,6 +30,7 @@ from web.practice import due, queries
 from web.practice.door import close_door, for_client, open_door
 from web.practice.levels import level_references
 from web.practice.models import HomeSession, Outcome
+from web.practice.own_lines import own_lines
 from web.practice.resting import resting_words, rests_now
 from web.practice.routine_words import routine_words
 from web.practice.usecases.keep_attempt import session_of
@@ -38,7 +42,7 @@ from web.programs.queries import active_version, asked_today, versions_of
 
 class PinForm(forms.Form):
     pin = forms.CharField(
-        label=_("Your PIN"),
+        label=gettext_lazy("Your PIN"),
         max_length=12,
         widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
     )
@@ -46,7 +50,13 @@ class PinForm(forms.Form):
 
 @require_http_methods(["GET", "POST"])
 def enter(request, link_id):
-    """The PIN. Wrong PIN, revoked link and made-up link look the same."""
+    """The PIN, in the language of the browser: wrong PIN, revoked link and made-up link look the
+    same."""
+    with speaking(translation.get_language_from_request(request)):
+        return _enter(request, link_id)
+
+
+def _enter(request, link_id):
     form = PinForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         access = try_pin(link_id, form.cleaned_data["pin"], now=clock.now())
@@ -78,11 +88,15 @@ def today(request, access: ClientAccess):
             "routines": routines,
             "asked": sum(one.asked for one in routines),
             "left": sum(one.left for one in routines),
-            "resting_steps": [step.name for step in can.resting],
+            "resting_steps": [in_their_words(step.name) for step in can.resting],
             "loud": any(step.level for step in program.steps),
-            "advice": [line.words for line in program.advice if allowed.issuperset(line.touches)],
-            "own_lines": lines_for_client(
-                living_of(latest_screening(client)), today=day, allowed=allowed
+            "advice": [
+                in_their_words(line.words)
+                for line in program.advice
+                if allowed.issuperset(line.touches)
+            ],
+            "own_lines": own_lines(
+                lines_for_client(living_of(latest_screening(client)), today=day, allowed=allowed)
             ),
         }
     context["resting"] = resting_words(gate, client.clinic) if version else None
@@ -107,7 +121,7 @@ def practice(request, access: ClientAccess):
             "may_sip": Touch.SIP in allowed,
             "routine": wanted.routine.key,
             "routine_name": routine_words(wanted.routine) if len(can.routines) > 1 else "",
-            "short_day": wanted.short_day.name if wanted.short_day else None,
+            "short_day": in_their_words(wanted.short_day.name) if wanted.short_day else None,
         }
     return render(request, "practice/practice.html", context)
 
@@ -203,6 +217,7 @@ def entry(request, entry_id):
         ticket = Ticket.read(request.headers.get("X-Ticket", ""))
         if ticket.purpose != "practice":
             raise TicketRefused
+        translation.activate(spoken(ticket.language))
         said = read_said(json.loads(request.body), entry_id)
         kept = keep_entry(ticket, said, now=clock.now())
         rests = rests_now(session_of(ticket)) if said.kind == "strain" else None

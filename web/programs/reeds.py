@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 
+from core.notes.note import Note
 from core.plans.program import Program
 from web.design.drawings.reed_bed import Reed
 
@@ -24,12 +25,17 @@ def program_reeds(program: Program, dressed: Dressed = lambda reed: reed) -> lis
                 key=f"{step.step_id}:{place}",
                 name=step.name,
                 lane=0 if step is main else -1,
-                why_outside=program.comfort.why_outside(hold.note) if program.comfort else None,
+                why_outside=_why_outside(program, hold.note),
             )
         )
         for step in holds
         for place, hold in enumerate(step.holds)
     ]
+
+
+def _why_outside(program: Program, note: Note) -> str | None:
+    why = program.comfort.why_outside(note) if program.comfort else None
+    return str(why) if why else None
 
 
 def with_past(reed: Reed, *, attempts=(), versions=()) -> Reed:

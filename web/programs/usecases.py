@@ -112,12 +112,12 @@ def activate(
     program = _as_shown_today(draft.program, client, active_from)
     gate = gate_of(client, program, local_date(now, client.time_zone))
     if gate.blocks:
-        raise UsecaseRefused(" ".join(block.words for block in gate.blocks))
+        raise UsecaseRefused(" ".join(map(str, gate.blocks)))
     if not gate.opens(written_reason):
-        needed = " ".join(finding.words for finding in gate.needs_reason)
+        needed = " ".join(map(str, gate.needs_reason))
         raise UsecaseRefused(_("Write why it may go ahead: %(needed)s") % {"needed": needed})
     if program.problems():
-        raise UsecaseRefused(" ".join(program.problems()))
+        raise UsecaseRefused(" ".join(map(str, program.problems())))
     program = started_on(program, active_from)
     if data_of(program) != draft.content:
         draft.content = data_of(program)

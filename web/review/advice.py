@@ -4,10 +4,11 @@ from datetime import date, timedelta
 
 from core.catalogue.words import Growth
 from core.dose.tide import Done, kept_of, tide_days
-from core.grading.climb import ClimbAdvice, climb_advice
+from core.grading.climb import CALL, ClimbAdvice, climb_advice
 from core.grading.strain import StrainView, strain_view
 from core.plans.program import Program
 from core.plans.step import Grade
+from core.reason import says
 from core.safety.condition import Condition
 from core.safety.conditions import known_conditions
 from core.safety.screening import Screening
@@ -16,6 +17,10 @@ from web.clients.queries import BaselineView
 from web.practice.queries import Practice, graded_sessions, strains_said
 from web.programs.models import ProgramVersion
 from web.programs.queries import last_climb, prescribed_stretches
+
+_NO_PROGRAM = says("no_program", "no program is active")
+_NO_RULE = says("no_rule", "no rule judges these steps yet: the clinician decides")
+_AT_GOAL = says("at_goal", "the goal is the current rung")
 
 
 def advice_for(
@@ -31,18 +36,18 @@ def advice_for(
 ) -> ClimbAdvice:
     """What rule D says of the sustained-note ladder, and what strain says of every program."""
     if not versions:
-        return ClimbAdvice(False, ("no program is active",))
+        return ClimbAdvice(False, (_NO_PROGRAM(),))
     program = versions[-1].program
     usual = baseline.baseline.throat_strain if baseline else None
     strain = _strain(client, practice, versions, today, usual)
     grade = program.soft_holds.grade if program.soft_holds else None
     why = None
     if grade is None:
-        why = "no rule judges these steps yet: the clinician decides"
+        why = _NO_RULE()
     elif grade.rung + 1 >= len(grade.rungs):
-        why = "the goal is the current rung"
+        why = _AT_GOAL()
     if why is not None:
-        contact = ("throat strain 5 and more: call the client",) if strain.contact else ()
+        contact = (CALL(),) if strain.contact else ()
         return ClimbAdvice(False, (*contact, *strain.against, why), strain.eased, strain.contact)
     first, last = today - timedelta(days=7), today - timedelta(days=1)
     own = program.routine_of(program.soft_holds.step_id).key if program.soft_holds else ""

@@ -245,7 +245,7 @@ def due(row: CaseloadRow, screening: Screening | None, baseline, today: date) ->
     if screening is not None and baseline is not None:
         known = known_conditions(screening, today)
         measured_on = baseline.recorded_at.date()
-        found += [one.words for one in reminders(known, measured_on=measured_on, today=today)]
+        found += [str(one) for one in reminders(known, measured_on=measured_on, today=today)]
     if row.active_since is not None:
         days = (today - (row.last_session or row.active_since)).days
         if after_away(days) is AfterAway.RUNG_DOWN:

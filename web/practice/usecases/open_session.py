@@ -65,6 +65,7 @@ def open_session(
         holder=str(access.pk),
         sitting=str(session.pk),
         issued_at=now.isoformat(),
+        language=client.language,
     )
     return session, ticket
 

@@ -32,7 +32,8 @@ def when(code: When) -> str:
 
 @register.filter
 def whys(step: Step) -> str:
-    return " ".join(f"{why[:1].upper()}{why[1:]}." for why in whys_of(step))
+    sentences = map(str, whys_of(step))
+    return " ".join(f"{why[:1].upper()}{why[1:]}." for why in sentences)
 
 
 @register.filter

@@ -1,0 +1,95 @@
+"""What pages and scripts say, as templates for translators: gettext's .pot, an open format."""
+
+import argparse
+import io
+import re
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+from babel.messages import Catalog
+from babel.messages.extract import extract
+from babel.messages.pofile import write_po
+from django.utils.translation.template import templatize
+
+from core.catalogue.tasks import shipped_tasks
+from core.catalogue.words import TOLD_IN_WORDS
+from core.safety.circumstances import bearings
+from ops.phases import ROOT, RUN
+
+_WEB = ROOT / "web"
+_KEYWORDS = {
+    "_": None,
+    "gettext": None,
+    "gettext_lazy": None,
+    "gettext_noop": None,
+    "ngettext": (1, 2),
+    "ngettext_lazy": (1, 2),
+    "pgettext": ((1, "c"), 2),
+    "npgettext": ((1, "c"), 2, 3),
+}
+_BLANKED = re.compile(r"\bX+\b")
+
+
+def page_words() -> Catalog:
+    """Everything Python, templates and the tables of tasks say to a client or a clinician."""
+    found = Catalog(project="Still Reed", copyright_holder="", charset="utf-8")
+    for path in sorted(_WEB.rglob("*.py")):
+        if "migrations" not in path.parts:
+            _take(found, path, "python", path.read_text(encoding="utf-8"))
+    for path in sorted(_WEB.rglob("*.html")):
+        code = templatize(path.read_text(encoding="utf-8"), origin=str(path))
+        _take(found, path, "javascript", _BLANKED.sub(" ", code))
+    for place, words in _of_tables():
+        found.add(words, locations=[(place, 1)])
+    return found
+
+
+def script_words() -> Catalog:
+    """Everything the scripts say."""
+    found = Catalog(project="Still Reed", copyright_holder="", charset="utf-8")
+    for path in sorted(_WEB.rglob("static/*/*.js")):
+        if "generated" not in path.parts:
+            _take(found, path, "javascript", path.read_text(encoding="utf-8"))
+    return found
+
+
+def _take(catalog: Catalog, path: Path, method: str, text: str) -> None:
+    file = io.BytesIO(text.encode())
+    for line, message, _comments, context in extract(method, file, _KEYWORDS):
+        if message and message != ("", ""):
+            place = str(path.relative_to(ROOT))
+            catalog.add(message, locations=[(place, line)], context=context)
+
+
+def _of_tables() -> Iterator[tuple[str, str]]:
+    """Texts of shipped tasks and circumstances that a client reads."""
+    for task in shipped_tasks().values():
+        rungs = task.rungs if task.grows in TOLD_IN_WORDS else ()
+        texts = (task.name, task.sound, task.instruction, task.caution)
+        for words in (*texts, *(rung.words for rung in rungs)):
+            if words:
+                yield f"core/catalogue/{task.key}", words
+    for circumstance, bearing in bearings().items():
+        if bearing.client:
+            yield f"core/safety/circumstances/{circumstance.value}", bearing.client
+
+
+def main(arguments: list[str]) -> int:
+    """Write django.pot and djangojs.pot; exit code 0."""
+    parser = argparse.ArgumentParser(
+        prog="./reed words", description="Templates for translators, as gettext .pot files."
+    )
+    parser.add_argument("folder", nargs="?", type=Path, default=RUN / "words")
+    folder = parser.parse_args(arguments).folder
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, catalog in (("django", page_words()), ("djangojs", script_words())):
+        path = folder / f"{name}.pot"
+        with path.open("wb") as file:
+            write_po(file, catalog, width=100, sort_by_file=True)
+        print(f"{path}: {len(catalog)} messages")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
