@@ -178,6 +178,25 @@ def signed_in(client, clinician):
     return client
 
 
+@pytest.fixture(scope="session")
+def _language(tmp_path_factory):
+    from tests.pseudo import write_language
+
+    folder = tmp_path_factory.mktemp("locale")
+    write_language(folder)
+    return folder
+
+
+@pytest.fixture
+def strange(settings, _language):
+    """The strange language is one of those the clinic can choose."""
+    from tests.pseudo import LANGUAGE
+
+    settings.LANGUAGES = [*settings.LANGUAGES, (LANGUAGE, "Strange")]
+    settings.LOCALE_PATHS = [*settings.LOCALE_PATHS, str(_language)]
+    return LANGUAGE
+
+
 @pytest.fixture(scope="session", autouse=True)
 def _no_mails_left_behind():
     yield

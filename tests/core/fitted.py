@@ -1,6 +1,7 @@
 """The worked case as a request, for tests of the fitting: school cook, woman, 52, 165 cm, G3–G4."""
 
 import itertools
+from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 
@@ -12,6 +13,7 @@ from core.plans.known import Baseline
 from core.plans.program import Chosen
 from core.proposing.propose import Proposal, propose
 from core.proposing.request import PlanRequest
+from core.reason import Reason
 from core.safety.screening import Screening
 
 TODAY = date(2026, 6, 15)
@@ -67,3 +69,19 @@ def screened(wanted: PlanRequest, **answers) -> PlanRequest:
 def step(proposal: Proposal, task: str):
     """The step of a task, or None."""
     return next((one for one in proposal.program.steps if one.task == task), None)
+
+
+def said(reasons: Iterable[Reason], code: str) -> Reason | None:
+    """The first of these reasons that has the code, looked for inside others too; None for none."""
+    for reason in reasons:
+        if reason.code == code:
+            return reason
+        inner = [
+            one
+            for value in reason.params.values()
+            for one in (value if isinstance(value, tuple) else (value,))
+            if isinstance(one, Reason)
+        ]
+        if (found := said(inner, code)) is not None:
+            return found
+    return None

@@ -7,7 +7,7 @@ from core.plans.known import Limits, Tried
 from core.proposing.aims import Shown, Want, shown_by, spoken_for, table, table_in
 from core.proposing.which_schools import chosen_for
 from core.safety.condition import Condition
-from tests.core.fitted import baseline, propose_for, request, screened
+from tests.core.fitted import baseline, propose_for, request, said, screened
 
 NONE = frozenset()
 
@@ -69,7 +69,7 @@ def test_what_the_baseline_shows_ranks_what_is_wanted_and_brings_nothing_by_itse
     assert shown["sustained"].points == 6
     assert "semi_deep" not in shown
     assert keys(chosen_for(wanting(Want.LASTS), NONE))[0] == "sustained"
-    assert "the phonation time is short" in shown["sustained"].because
+    assert said(shown["sustained"].because, "shows_short_phonation")
 
 
 def test_of_as_many_points_the_school_a_want_leads_to_first_comes_first():
@@ -86,19 +86,19 @@ def test_rivals_never_come_together_and_the_other_is_said():
     assert len(loud) == 1
     out = {one.school: one.why for one in found[1]}
     (other,) = {"loudness_vowels", "loudness_longest"} - set(loud)
-    assert "both cannot be: how long a strong hold is" in out[other]
+    assert out[other].params["rival"] == "how long a strong hold is"
 
 
 def test_no_more_than_three_come_and_the_rest_is_said():
     found = chosen_for(wanting(*Want), NONE)
     assert len(found[0]) == 3
-    assert any("3 others lead there more directly" in one.why for one in found[1])
+    assert said((one.why for one in found[1]), "others_lead_there").params["others"] == 3
 
 
 def test_what_asks_for_a_written_reason_does_not_come_by_itself():
     found = chosen_for(wanting(Want.LOUDER), frozenset({Condition.ATAXIA}))
     assert not any(key.startswith("loudness") for key in keys(found))
-    assert any("written reason" in one.why for one in found[1])
+    assert said((one.why for one in found[1]), "asks_a_written_reason")
     ill = screened(wanting(Want.LOUDER), conditions=frozenset({Condition.ATAXIA}))
     assert not any(one.school.startswith("loudness") for one in propose_for(ill).program.schools)
 
@@ -108,14 +108,17 @@ def test_a_try_that_went_well_speaks_for_its_school():
     tried = {"hum": Tried.BETTER, "straw_air": Tried.BETTER}
     found = chosen_for(wanting(Want.LASTS, tried=tried, known=calm), NONE)
     assert keys(found)[0] == "semi_fatigue"  # 1 + 2 + 2
-    assert "Hum was better when tried" in found[0][0].because
+    better = [one.params for one in found[0][0].because if one.code == "better_when_tried"]
+    assert {"task": "Hum"} in better
 
 
 def test_a_proposal_says_why_each_school_came_and_what_was_left_out():
-    said = propose_for(wanting(Want.STEADIER)).program
-    assert any("Sustained-note ladder is chosen: the voice is fuller" in r for r in said.reasons)
+    program = propose_for(wanting(Want.STEADIER)).program
+    chosen = [one for one in program.reasons if one.code == "school_chosen"]
+    (ladder,) = [one for one in chosen if one.params["school"] == "Sustained-note ladder"]
+    assert said([ladder], "wants_steadier")
     many = propose_for(wanting(*Want)).program
-    assert any("lead there more directly" in line for line in many.left_out)
+    assert said(many.left_out, "others_lead_there")
 
 
 @pytest.mark.parametrize(

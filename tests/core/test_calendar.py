@@ -27,7 +27,7 @@ from core.plans.dosing import Away, Dose, TaperStage, When
 from core.plans.known import Limits
 from core.proposing.doses import SUSTAINED_TAPER
 from core.proposing.request import Wishes
-from tests.core.fitted import proposed
+from tests.core.fitted import proposed, said
 
 MONDAY = date(2026, 6, 1)
 
@@ -103,7 +103,7 @@ def test_more_than_fits_is_refused_with_what_fits():
     assert refused.value.params["fit"] == 3  # 7, 12, 17 o'clock
     fewer = proposed("semi_reset", wishes=Wishes(work_from=time(9), work_to=time(11)))
     assert fewer.program.routines[0].dose.sessions_a_day == 2  # 9:00 and 10:30
-    assert any("no more fit" in reason for reason in fewer.program.reasons)
+    assert said(fewer.program.reasons, "day_too_short").params["a_day"] == 2
 
 
 ZONES = ("Europe/Dublin", "America/St_Johns", "Australia/Lord_Howe", "America/Santiago", "UTC")
@@ -169,7 +169,7 @@ def test_a_stage_has_limits():
 def test_few_free_days_make_few_practice_days():
     three = proposed("sustained", wishes=Wishes(free_weekdays=(2, 4, 6)))
     assert three.program.routines[0].dose.weekdays == (2, 4, 6)
-    assert any("3 days a week, not 7" in reason for reason in three.program.reasons)
+    assert said(three.program.reasons, "fewer_days").params == {"days": 3, "asked": 7}
     spread = proposed("range_full", wishes=Wishes(free_weekdays=(1, 2, 3, 4, 5, 6, 7)))
     # five of seven: places 0, 1.5, 3, 4.5, 6 of the week, rounded
     assert spread.program.routines[0].dose.weekdays == (1, 3, 4, 5, 7)
@@ -196,13 +196,12 @@ def test_the_mean_of_a_glide_lies_between_its_ends(low, high):
 def test_a_load_over_the_limits_is_said():
     load = proposed("sustained").load
     assert load_notices(load, Limits()) == ()
-    said = load_notices(load, Limits(minutes_a_session=5, minutes_a_week=60))
-    assert "7.2 min, the limit is 5 min" in said[0]
-    assert "the limit is 60 min" in said[1]
+    found = load_notices(load, Limits(minutes_a_session=5, minutes_a_week=60))
+    session = said(found, "session_over").params
+    assert (session["minutes"], session["most"]) == (pytest.approx(431 / 60), 5)
+    assert said(found, "week_over").params["most"] == 60
     many = Load((replace(load.routines[0], sessions_a_week=60),))
-    assert any(
-        "voiced minutes a week" in words for words in load_notices(many, Limits(minutes_a_week=900))
-    )
+    assert said(load_notices(many, Limits(minutes_a_week=900)), "voiced_week_over")
 
 
 @pytest.mark.parametrize(

@@ -89,6 +89,9 @@ def test_a_range_upside_down_is_refused():
 
 def test_a_note_outside_says_why():
     comfort = ComfortableRange(lowest=Note.named("G3"), highest=Note.named("D4"))
-    assert "2 semitones above the highest comfortable note D4" in comfort.why_outside(Note(64))
-    assert "below the lowest comfortable note G3" in comfort.why_outside(Note(50))
+    above, below = comfort.why_outside(Note(64)), comfort.why_outside(Note(50))
+    # E4 over D4, D3 under G3
+    assert (above.code, above.params["over"]) == ("above_comfort", 2)
+    assert (below.code, below.params["under"]) == ("below_comfort", 5)
+    assert str(above) == "E4 is 2 semitones above the highest comfortable note D4"
     assert comfort.why_outside(Note.named("A3")) is None

@@ -75,7 +75,7 @@ def test_zeros_inside_a_voice_are_the_devices_and_no_finding(seconds, rate_hz):
     found = measured(with_zeros(sound, 3.0, seconds, rate_hz), rate_hz=rate_hz)
     assert found.quality.verdict is Verdict.NOT_MEASURABLE
     assert codes(found) == ["device_lost_sound"]
-    assert "The device lost sound" in found.quality.reasons[0].text
+    assert found.quality.reasons[0].params["times"] >= 1
     assert found.hold_s is None
     assert found.breaks == ()
 

@@ -17,7 +17,7 @@ from core.plans.program import Chosen
 from core.safety.condition import Condition
 from core.safety.conditions import Doing, judged
 from core.safety.gate import Gate
-from tests.core.fitted import propose_for, proposed, request, screened
+from tests.core.fitted import propose_for, proposed, request, said, screened
 
 MONDAY = date(2026, 6, 1)
 NO_LIMIT = Limits(minutes_a_session=60)
@@ -55,7 +55,7 @@ def test_what_shares_a_dose_is_one_sitting_in_its_order_without_doubling():
     assert phases.index("semi_occluded") < phases.index("voice")
     # five weeks of the one, six of the other: the review comes after five
     assert (only.dose.sessions_a_day, only.dose.days_a_week, only.dose.weeks) == (2, 5, 5)
-    assert any("5 weeks, then a review" in reason for reason in found.program.reasons)
+    assert said(found.program.reasons, "shortest_weeks").params["weeks"] == 5
 
 
 def test_what_differs_in_dose_is_a_routine_of_its_own():
@@ -97,7 +97,7 @@ def test_what_has_no_place_in_the_day_is_left_out_and_said():
     one = Limits(sessions_a_day=1, minutes_a_session=60)
     found = proposed("sustained", "cool_down", limits=one)
     assert doses(found).keys() == {"ladder"}
-    assert any("1 home sessions a day" in out.why for out in found.left_out)
+    assert said((out.why for out in found.left_out), "no_sitting_left").params["a_day"] == 1
 
 
 def test_the_minutes_of_laryngitis_count_every_routine_of_the_day():

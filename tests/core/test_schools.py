@@ -5,7 +5,7 @@ import pytest
 from core.errors import PlanError
 from core.plans.schools import school_of, schools
 from core.plans.step import Phase
-from tests.core.fitted import proposed, step
+from tests.core.fitted import proposed, said, step
 
 NINE = {"speaking": "A3"}  # her comfortable speaking note, a tone above the lowest
 
@@ -35,7 +35,7 @@ def test_breath_on_beats_is_shorter_for_a_short_breath():
     # 2.0 s ÷ 0.6 s = 3 whole beats; 4 beats = 2.4 s are over 110 % of 2.0 s = 2.2 s
     assert paced.target.beats_out == 3
     assert paced.grade.rungs == (3,)
-    assert "not 4" in paced.target.because
+    assert said([paced.target.because], "fewer_beats_out").params["wanted"] == 4
 
 
 def test_breath_in_counts_of_ten_stops_where_the_breath_does():
@@ -66,25 +66,24 @@ def test_the_hiss_ladder_never_passes_110_percent():
 def test_puffs_and_paired_counting():
     counting = step(proposed("breath_support"), "paired_counting")
     assert (counting.target.count, counting.target.unit) == (20, "pairs")
-    assert counting.grade.words[0] == "a cue on every pair"
-    assert counting.grade.words[-1] == "in talk"
+    assert counting.grade.codes[0] == "cue_on_every_pair"
+    assert counting.grade.codes[-1] == "in_talk"
 
 
 def test_semi_occluded_for_tension_is_shallow():
     straw = step(proposed("semi_shallow", known=NINE), "straw_water")
     assert (straw.tube.depth_cm, straw.tube.deepest_cm) == (1.0, 3.0)
-    assert straw.cue == "air only"
+    assert straw.grade.code == "air_only"
     # G3–G4 less 2 semitones at each end is A3–F4; glides stay inside
-    up = straw.grade.targets[straw.grade.words.index("glide up")]
+    up = straw.grade.targets[straw.grade.codes.index("glide_up")]
     assert (up.start.name, up.end.name, up.seconds) == ("A3", "F4", 7.0)
     # 7 s wanted, 80 % of 9.4 s = 7.52 s: within reach
-    scale = straw.grade.targets[straw.grade.words.index("five-note scale")]
+    scale = straw.grade.targets[straw.grade.codes.index("five_note_scale")]
     # a fifth is 7 semitones, A3 + 7 = E4: fits under F4
     assert names(scale.in_key(scale.keys[0]))[4] == "E4"
     # an octave and a ninth is 14 semitones, A3–F4 has 8: left out of the lip trill, and said
-    assert any(
-        "octave-and-a-ninth" in reason for reason in proposed("semi_shallow").program.reasons
-    )
+    left_out = said(proposed("semi_shallow").program.reasons, "form_left_out")
+    assert left_out.params["form"] == "octave-and-a-ninth scale"
 
 
 def test_semi_occluded_for_insufficiency_is_deeper_within_the_home_limit():
@@ -136,7 +135,8 @@ def test_the_three_pitch_schools_of_the_sustained_notes():
     shifted = step(proposed("sustained"), "sustained_power")
     # C4–G4 with margin 2 must lie in A3–F4: G4 is 2 too high → −2
     assert names(h.note for h in shifted.holds) == ["B♭3", "C4", "D4", "E♭4", "F4"]
-    assert "from B♭3, not C4: the highest comfortable note is G4" in shifted.holds[0].because
+    moved = said([shifted.holds[0].because], "pitches_moved_down").params
+    assert (moved["first"], moved["wanted"], moved["highest"]) == ("B♭3", "C4", "G4")
     wide = {"lowest": "G3", "highest": "C5", "speaking": "B3"}
     standard = step(
         proposed("sustained", known=wide, options={"pitches": "standard"}), "sustained_power"
@@ -210,7 +210,7 @@ def test_decibels_start_no_higher_than_was_shown():
     assert first(1.5)[0] == 1.5
     unknown = proposed("loudness_longest", known=NINE, options={"aim": "decibel"})
     assert step(unknown, "loud_reading").level.effort_low == 7
-    assert any("one device" in sentence for sentence in unknown.program.asked)
+    assert said(unknown.program.asked, "measure_levels")
 
 
 @pytest.mark.parametrize(
@@ -232,7 +232,7 @@ def test_an_untimed_strong_ah_is_asked_for_and_no_plain_one_stands_for_it():
     found = proposed("loudness_vowels", known=NINE)
     assert step(found, "loud_vowels") is None
     assert step(found, "own_phrases")
-    assert any("strong “ah”" in sentence for sentence in found.program.asked)
+    assert said(found.program.asked, "measure_strong")
     assert [out.task for out in found.left_out] == ["Three vowels, fixed holds"]
 
 
@@ -243,7 +243,7 @@ def test_reading_takes_the_words_of_the_passage_at_the_clients_own_rate():
     unknown = proposed("loudness_vowels", known=NINE)
     # 120 words at the assumed 150 a minute = 48 s, and the rate is asked for
     assert step(unknown, "loud_reading").target.seconds == 48
-    assert any("how fast" in sentence for sentence in unknown.program.asked)
+    assert said(unknown.program.asked, "measure_reading_rate")
 
 
 def test_the_intensive_school_is_once_at_home_on_visit_days():

@@ -27,7 +27,7 @@ from core.plans.editing import (
 from core.plans.pitches import PitchSchool, fit_pitches
 from core.plans.program import Program
 from core.plans.rungs import rungs_from
-from tests.core.fitted import proposed
+from tests.core.fitted import proposed, said
 
 COMFORT = ComfortableRange(lowest=Note.named("G3"), highest=Note.named("G4"))
 PROBES = (8.2, 8.4, 7.0)
@@ -196,17 +196,18 @@ def test_what_just_suffices_suffices():
 
 
 def test_what_is_unknown_is_named_only_where_it_would_decide():
-    assert "in 5 the level or steadiness is not known" in climb(unknown=2).reasons[0]
+    assert said(climb(unknown=2).reasons, "too_few_known").params["unknown"] == 5
     # two sessions were too short: nothing unknown stands against them
-    assert "is not known" not in climb(missed=2).reasons[0]
-    assert "in 3 the level" in climb(missed=2, unknown=2).reasons[0]
+    assert [one.code for one in climb(missed=2).reasons] == ["too_few_met"]
+    found = climb(missed=2, unknown=2).reasons
+    assert said(found, "too_few_known").params["unknown"] == 3
 
 
 def test_an_unknown_level_is_not_a_met_condition():
     # one unknown note leaves four of five met; two leave three
     assert climb(unknown=1).climb
     assert not climb(unknown=2).climb
-    assert "is not known" in climb(unknown=2).reasons[0]
+    assert said(climb(unknown=2).reasons, "too_few_known")
 
 
 def test_a_note_is_met_by_one_attempt_that_meets_everything():
@@ -295,7 +296,7 @@ def test_moving_a_head_out_of_the_range_is_a_problem_and_back_is_none():
     moved = move_hold(program, power, 4, semitones=3, seconds=0.5)
     assert moved.steps[3].holds[4].note.name == "A♭4"
     assert moved.steps[3].holds[4].seconds == 7.0
-    assert "above the highest comfortable note G4" in moved.problems()[0]
+    assert said(moved.problems(), "above_comfort").params["highest"] == "G4"
     assert move_hold(moved, power, 4, semitones=-3).problems() == ()
 
 
@@ -331,10 +332,10 @@ def test_a_glide_set_by_hand_is_no_longer_than_the_voice_shown():
     # the cook's “ah” is 9.4 s: 8 s glides fit, ten do not
     assert glide.target.seconds == 8
     longer = with_seconds(program, glide.step_id, 10.0)
-    assert "longer than the 9.4 s shown" in longer.problems()[0]
+    assert said(longer.problems(), "longer_than_shown").params["shown_s"] == 9.4
     assert with_seconds(program, glide.step_id, 9.0).problems() == ()
     power = program.steps[3].step_id
-    assert "longer than" in move_hold(program, power, 0, seconds=4.0).problems()[0]
+    assert said(move_hold(program, power, 0, seconds=4.0).problems(), "longer_than_shown")
     with pytest.raises(PlanError, match="step_without_seconds"):
         with_seconds(program, power, 5.0)
     for odd in (0.0, -3.0, 900.0, float("nan"), float("inf")):
@@ -351,11 +352,12 @@ def test_depth_and_level_are_set_by_hand_within_what_home_and_the_client_allow()
     before, after = straw.tube.back_pressure_cmh2o, deeper.steps[0].tube.back_pressure_cmh2o
     assert after - before == pytest.approx(1.0, abs=0.1)
     assert deeper.problems() == ()
-    assert "deeper than the 3 cm" in with_depth(tube, straw.step_id, 3.5).problems()[0]
+    too_deep = said(with_depth(tube, straw.step_id, 3.5).problems(), "too_deep")
+    assert too_deep.params["deepest_cm"] == 3
     loud = proposed("loudness_vowels", known=known, options={"aim": "decibel"}).program
     phrases = next(s for s in loud.steps if s.task == "own_phrases")
     assert with_level(loud, phrases.step_id, 5.0).problems() == ()
-    assert "more than the strong" in with_level(loud, phrases.step_id, 6.5).problems()[0]
+    assert said(with_level(loud, phrases.step_id, 6.5).problems(), "louder_than_shown")
     for change in (with_depth, with_level):
         with pytest.raises(PlanError):
             change(ladder(), ladder().steps[3].step_id, 2.0)

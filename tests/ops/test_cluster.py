@@ -215,22 +215,49 @@ def test_no_password_is_printed_or_listed_when_a_tool_fails(cluster):
 FORMER = Path(__file__).parent / "former"
 
 
-def test_a_backup_of_the_version_before_routines_goes_on_as_it_was(cluster):
+def looked_at(cluster, name):
+    """What every page and a practice of a restored backup of a former version show."""
     site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
     site.migrate()
-    read_backup(cluster, FORMER / "program_format_2.backup")
+    read_backup(cluster, FORMER / name)
     site.migrate()
     command = [sys.executable, str(FORMER / "looked_at.py")]
     env = site.environment(APPLICATION) | {"PYTHONPATH": str(ROOT)}
     done = subprocess.run(command, env=env, capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stderr[-2000:]
-    seen = json.loads(done.stdout.splitlines()[-1])
+    return json.loads(done.stdout.splitlines()[-1])
+
+
+def test_a_backup_of_the_version_before_routines_goes_on_as_it_was(cluster):
+    seen = looked_at(cluster, "program_format_2.backup")
     # 129 home sessions and 1,337 attempts were in it when it was written
     assert (seen["sessions"], seen["attempts"], seen["rounds"]) == (129, 1337, 200)
     assert set(seen["clients"]) == {"Maren Tidewell", "Jonah Tresk", "Radek Ostrow"}
     for name, one in seen["clients"].items():
         assert one["pages"] == [200, 200, 200], name
         assert one["routines"] == ["practice"], name
-        assert (one["stored"], one["written"]) == (2, 3), name
+        assert (one["stored"], one["written"]) == (2, 4), name
         assert one["rows"] == ["practice"], name
         assert one["kept"] == {"routine": "practice", "status": "kept"}, name
+
+
+def test_a_backup_of_the_version_whose_rungs_were_words_goes_on_as_it_was(cluster):
+    seen = looked_at(cluster, "program_format_3.backup")
+    # 109 home sessions and 960 attempts were in it when it was written
+    assert (seen["sessions"], seen["attempts"], seen["rounds"]) == (109, 960, 200)
+    assert set(seen["clients"]) == {"Jory Penhale", "Nell Harbottle", "Jonah Tresk"}
+    for name, one in seen["clients"].items():
+        assert one["pages"] == [200, 200, 200], name
+        assert (one["stored"], one["written"]) == (3, 4), name
+        assert one["kept"]["status"] == "kept", name
+    bass, singer = seen["clients"]["Jory Penhale"], seen["clients"]["Nell Harbottle"]
+    assert {"swell", "glide_up", "phrase_then_open"} <= set(bass["rungs"])
+    assert {"straw_before_every_phrase", "alone_at_home"} <= set(singer["rungs"])
+    # what the clinic had adapted: forms by their codes, cues by the words they had
+    straw, hum = (
+        seen["own_tasks"]["own_thin_straw_at_the_quay"],
+        seen["own_tasks"]["own_hum_at_the_quay"],
+    )
+    assert straw[:2] == ["air_only", "one_note"]
+    assert hum == ["a_hum_before_every_word", "before_every_second", "at_the_start_only", "no_hum"]
+    assert seen["library"] == 200

@@ -71,7 +71,7 @@ def test_the_foot_names_notes_with_hz_and_marks_the_range():
 
 
 def test_a_reed_outside_the_range_bends_and_says_why():
-    why = COMFORT.why_outside(Note.named("B♭4"))
+    why = str(COMFORT.why_outside(Note.named("B♭4")))
     tree = bed(reed("C4"), reed("B♭4", why_outside=why))
     straight, bent = groups(tree)
     assert why in bent.find(f"{SVG}title").text

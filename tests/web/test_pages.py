@@ -122,11 +122,13 @@ def test_a_wrong_range_is_refused_and_nothing_changes(signed_in, person, values,
     answer = signed_in.post(url("clients:set_baseline", person.pk), values)
     assert answer.status_code == 422
     assert words in answer.content.decode()
-    assert Baseline.objects.get().lowest == ""
+    assert not Baseline.objects.exists()
 
 
 def test_a_baseline_without_range_or_probe_is_not_recorded(signed_in, person):
-    signed_in.get(url("clients:baseline", person.pk))
+    signed_in.post(url("clients:record", person.pk))  # none is begun: nothing to record
+    assert not Baseline.objects.exists()
+    signed_in.post(url("clients:set_baseline", person.pk), {"lowest": "G3", "highest": "G4"})
     signed_in.post(url("clients:record", person.pk))
     assert Baseline.objects.get().recorded_at is None
 
@@ -172,7 +174,7 @@ def test_heads_move_and_undo_brings_them_back(signed_in, person, draft):
     moved = edit(signed_in, person, 1, edit="move", key=key, semitones=1, seconds=0.5)
     assert moved.status_code == 200
     hold = Draft.objects.get().program.steps[3].holds[4]
-    assert (hold.note.name, hold.seconds, hold.because) == ("F♯4", 7.0, "set by hand")
+    assert (hold.note.name, hold.seconds, hold.because.code) == ("F♯4", 7.0, "by_hand")
     assert edit(signed_in, person, 2, edit="undo").json()["revision"] == 3
     assert Draft.objects.get().program == draft.program
 

@@ -10,7 +10,7 @@ from django.urls import reverse
 
 from core.formats.program_file import data_of
 from tests.conftest import NOW, baseline_of
-from tests.core.fitted import proposed
+from tests.core.fitted import proposed, said
 from tests.web.test_families import bench
 from web.programs.models import Draft, ProgramVersion
 
@@ -53,7 +53,8 @@ def test_a_file_made_for_another_range_is_judged_by_the_client_s_own(signed_in, 
     high = proposed("sustained", known={"lowest": "C4", "highest": "C5"}).program
     assert high.problems() == ()
     assert take_in(signed_in, person, json.dumps(data_of(high))).status_code == 302
-    assert "above the highest comfortable note G4" in Draft.objects.get().program.problems()[0]
+    problems = Draft.objects.get().program.problems()
+    assert said(problems, "above_comfort").params["highest"] == "G4"
     activate = reverse("programs:activate", args=[person.pk])
     revision = Draft.objects.get().revision
     assert signed_in.post(activate, {"revision": revision}).status_code == 422

@@ -7,13 +7,13 @@ import pytest
 
 from core.kinds.finding import Finding
 from core.kinds.registry import findings
+from core.reason import told
 from core.sound.figures import (
     Break,
     Contour,
     Figures,
     Glide,
     Quality,
-    Reason,
     Tremor,
     Verdict,
 )
@@ -60,9 +60,11 @@ def test_a_client_hears_at_most_two_things():
 
 
 def test_what_could_not_be_measured_gives_no_number():
-    lost = Quality(Verdict.NOT_MEASURABLE, (Reason("noisy", "It was loud."),))
+    lost = Quality(Verdict.NOT_MEASURABLE, (told("noisy", "It was loud."),))
     words = said(hold_s=None, quality=lost)
-    assert words == "This could not be measured. It was loud."
+    assert words.startswith("This could not be measured. There is a lot of noise in the room:")
+    for_clinician = said(CLINICIAN, hold_s=None, quality=lost)
+    assert for_clinician == "This could not be measured. It was loud."
     assert said(hold_s=0.0, quality=Quality(Verdict.USABLE)).startswith("Nothing was measured.")
     assert attempt_words(None, CLIENT) == "Kept, timed by the stopwatch."
 

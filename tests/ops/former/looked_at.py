@@ -15,6 +15,7 @@ from core.formats.program_file import data_of  # noqa: E402
 from web.clients.models import Client, ClientAccess  # noqa: E402
 from web.clinic import clock  # noqa: E402
 from web.clinic.models import User  # noqa: E402
+from web.library.models import ClinicTask  # noqa: E402
 from web.measuring.ends import Caught, Offer  # noqa: E402
 from web.practice.models import Attempt, HomeSession  # noqa: E402
 from web.practice.usecases.keep_attempt import PracticeEnd  # noqa: E402
@@ -51,6 +52,9 @@ for client in Client.objects.order_by("name"):
         "routines": [one.key for one in version.program.routines],
         "stored": version.content["format"],
         "written": data_of(version.program)["format"],
+        "rungs": sorted(
+            {code for step in version.program.steps if step.grade for code in step.grade.codes}
+        ),
         "rows": sorted({data[-1] for data in [*row.stretches, *row.recent]}),
         "kept": kept(access),
     }
@@ -61,6 +65,11 @@ print(
             "rounds": browser.get(reverse("review:rounds")).status_code,
             "attempts": attempts,
             "sessions": sessions,
+            "own_tasks": {
+                row.key: [rung.code for rung in row.task.rungs]
+                for row in ClinicTask.objects.order_by("key")
+            },
+            "library": browser.get(reverse("library:library")).status_code,
         }
     )
 )

@@ -1,0 +1,185 @@
+"""A client's pages in the client's own language: nothing of them escapes."""
+
+import json
+import uuid
+from datetime import timedelta
+
+import pytest
+from django.urls import reverse
+
+from core.plans.program import Chosen
+from core.plans.schools import schools
+from core.safety.circumstances import Circumstance, Event, Living
+from tests.conftest import NOW, PIN, activate_program, enrol
+from tests.pseudo import LANGUAGE, plain_in, plain_words, pseudo
+from web.clients.models import Client
+from web.clients.usecases.link import make_link
+from web.measuring.tickets import Ticket
+
+pytestmark = pytest.mark.django_db
+
+
+def test_the_strange_language_keeps_what_is_filled_in():
+    assert pseudo("%(count)s times") == "%(count)s ťíɱéš éíóúéí"
+    assert pseudo("Done").startswith("Đóñé")
+    assert plain_words("<p title='Rest'>Đóñé</p><script>const here = 1;</script>") == {"Rest"}
+
+
+@pytest.fixture
+def speaking(strange, person):
+    Client.objects.filter(pk=person.pk).update(language=strange)
+    person.refresh_from_db()
+    return person
+
+
+def entered(client, speaking, clinician):
+    access = make_link(speaking, by=clinician, now=NOW, pin=PIN)[0]
+    client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
+    return access
+
+
+def opened(client, access, routine=None):
+    answer = client.post(
+        reverse("practice:open_session", args=[access.pk]),
+        json.dumps({"session_id": str(uuid.uuid4()), "routine": routine}),
+        content_type="application/json",
+    )
+    assert answer.status_code == 200, answer.content
+    return answer.json()
+
+
+def said_in(bundle):
+    """Every text of the bundle that the player shows."""
+    talk = [bundle["usual_talk"]] if bundle["usual_talk"] else []
+    for step in (*bundle["steps"], *talk):
+        yield from (step[name] for name in ("name", "sound", "instruction", "caution", "cue"))
+        yield step["effort"]
+        yield from (target["label"] for target in step["targets"])
+
+
+@pytest.mark.parametrize("school", schools())
+def test_today_and_the_player_speak_the_clients_language(client, speaking, clinician, school):
+    version = activate_program(speaking, clinician, schools=(Chosen(school=school),))
+    access = entered(client, speaking, clinician)
+    for page in ("today", "practice", "reeds"):
+        answer = client.get(reverse(f"practice:{page}", args=[access.pk]))
+        html = answer.content.decode()
+        assert f'<html lang="{LANGUAGE}">' in html
+        assert plain_words(html) == set()
+    for routine in version.program.routines:
+        bundle = opened(client, access, routine.key)
+        assert plain_in(" ".join(said_in(bundle))) == set()
+        assert Ticket.read(bundle["ticket"]).language == LANGUAGE
+
+
+def test_what_the_client_lives_with_is_said_in_it_too(client, speaking, clinician):
+    from web.clients.usecases.enrol import record_screening
+
+    day = NOW.date().replace(day=15)  # the fixed day of the pages
+    record_screening(
+        speaking,
+        by=clinician,
+        now=NOW + timedelta(minutes=1),
+        asked_on=NOW.date(),
+        larynx_examined_on=NOW.date(),
+        living=Living(circumstances=frozenset(Circumstance), events=(Event(on=day, name="Ømåŋ"),)),
+    )
+    activate_program(speaking, clinician)
+    access = entered(client, speaking, clinician)
+    html = client.get(reverse("practice:today", args=[access.pk])).content.decode()
+    assert "Ømåŋ" in html
+    assert plain_words(html) == set()
+
+
+def test_what_a_clinician_wrote_herself_stays_as_she_wrote_it(client, speaking, clinician):
+    from web.programs.models import ProgramVersion
+
+    version = activate_program(speaking, clinician, schools=(Chosen(school="release"),))
+    content = json.loads(json.dumps(version.content))
+    content["routines"][0]["steps"][0]["instruction"] = "Roll your left shoulder, Maren."
+    written = ProgramVersion(
+        clinic_id=version.clinic_id,
+        client=speaking,
+        number=version.number + 1,
+        content=content,
+        active_from=version.active_from,
+        activated_at=NOW,
+        activated_by=clinician,
+    )
+    written.save()
+    access = entered(client, speaking, clinician)
+    first = opened(client, access)["steps"][0]
+    assert first["instruction"] == "Roll your left shoulder, Maren."
+
+
+def test_answers_to_what_the_page_sends_speak_it(client, speaking, clinician):
+    activate_program(speaking, clinician)
+    access = entered(client, speaking, clinician)
+    bundle = opened(client, access)
+    offer = {"step_id": bundle["steps"][0]["step_id"], "place": 0, "repetition": 1}
+
+    def send(**said):
+        attempt = str(uuid.uuid4())
+        return client.put(
+            reverse("attempt", args=[attempt]),
+            json.dumps({"attempt_id": attempt, **offer, **said}),
+            content_type="application/json",
+            headers={"X-Ticket": bundle["ticket"]},
+        ).json()
+
+    assert plain_in(send(seconds=4.0)["words"]) == set()
+    assert plain_in(send(seconds=-1)["error"]["message"]) == set()
+    entry = client.put(
+        f"/entries/{uuid.uuid4()}/",
+        json.dumps({"kind": "odd"}),
+        content_type="application/json",
+        headers={"X-Ticket": bundle["ticket"]},
+    )
+    assert plain_in(entry.json()["error"]["message"]) == set()
+    # and the clinic's next page speaks the clinic's
+    assert "Sign in" in client.get(reverse("account_login")).content.decode()
+
+
+def test_another_client_of_the_clinic_reads_their_own(client, speaking, clinician, clinic):
+    other = enrol(clinic, clinician, name="Brid Harrow")
+    activate_program(other, clinician)
+    access = entered(client, other, clinician)
+    html = client.get(reverse("practice:today", args=[access.pk])).content.decode()
+    assert '<html lang="en">' in html
+    assert "What you will do" in html
+
+
+def test_a_language_that_is_no_longer_spoken_here_is_the_first(client, person, clinician):
+    Client.objects.filter(pk=person.pk).update(language="en-xa")
+    person.refresh_from_db()
+    activate_program(person, clinician)
+    access = entered(client, person, clinician)
+    html = client.get(reverse("practice:today", args=[access.pk])).content.decode()
+    assert "What you will do" in html
+
+
+def test_scripts_speak_the_language_asked_for(client, strange):
+    strange_words = json.dumps("Ñó ɱíćŕó").strip('"')
+    assert strange_words in client.get("/words.js?language=en-xa").content.decode()
+    for odd in ("", "xx", "../../etc"):
+        answer = client.get("/words.js", {"language": odd})
+        assert answer.status_code == 200
+        assert strange_words not in answer.content.decode()
+
+
+def test_the_language_is_asked_for_where_there_is_a_choice(signed_in, clinic):
+    page = signed_in.get(reverse("clients:enrol")).content.decode()
+    assert 'name="language"' not in page
+
+
+def test_the_chosen_language_is_kept_and_an_unknown_one_refused(signed_in, strange):
+    said = {
+        "name": "Ivo Kelp",
+        "born_on": "1980-02-03",
+        "voice_group": "men",
+        "time_zone": "Europe/Dublin",
+        "language": "xx",
+    }
+    assert signed_in.post(reverse("clients:enrol"), said).status_code == 422
+    signed_in.post(reverse("clients:enrol"), said | {"language": LANGUAGE})
+    assert Client.objects.get(name="Ivo Kelp").language == LANGUAGE
