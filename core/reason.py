@@ -65,17 +65,6 @@ class Reason:
     def __hash__(self) -> int:
         return hash(self.code)
 
-    def holds(self, code: str) -> bool:
-        """Whether it is the reason of that code, or contains it."""
-        inner = [
-            one
-            for value in self.params.values()
-            for one in (value if isinstance(value, tuple) else (value,))
-        ]
-        return self.code == code or any(
-            isinstance(one, Reason) and one.holds(code) for one in inner
-        )
-
 
 @dataclass(frozen=True, slots=True)
 class Saying:
@@ -103,6 +92,11 @@ class Saying:
 def says(code: str, sentence: str) -> Saying:
     """A code and the sentence that is said for it: `says("late", "{days} days late")(days=3)`."""
     return Saying.of(code, sentence)
+
+
+def said_codes() -> frozenset[str]:
+    """Every code with a sentence, of the modules that are loaded."""
+    return frozenset(_SENTENCES)
 
 
 _WORDS = says(WRITTEN, "{words}")

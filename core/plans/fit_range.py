@@ -32,7 +32,7 @@ _NOTE_TRANSITION = says("note_transition", "Note where the register changes (tra
 _TRANSITION_ASSUMED = says(
     "transition_assumed", "{note} stands for the transition: two thirds of the range."
 )
-_FALLING = says("falling", "from the middle {middle} down to {low}; {why}")
+_FALLING = says("falls_from_the_middle", "from the middle {middle} down to {low}; {why}")
 _SPEAKS_NOW = says("speaks_now", "{note}, where the client speaks now: comfort before pitch")
 _MOVED = says("moved_from_speaking", "{note}, {semitones} from {start}")
 _BY_SEMITONES = says(

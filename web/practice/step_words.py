@@ -9,7 +9,6 @@ from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
 from core.plans.asked import asked_of, rest_after
 from core.plans.step import Step
-from core.plans.targets import Pace
 from web.design.speaking import in_their_words
 from web.design.templatetags.reed import compact
 from web.practice.models import USUAL_TALK
@@ -107,7 +106,7 @@ def cue_words(step: Step) -> str:
 
 
 def _target_data(step: Step, place: int, a4_hz: float) -> dict:
-    asked, target = asked_of(step, place), step.target
+    asked, paced = asked_of(step, place), step.target.paced_s
     return {
         "label": attempt_label(step, place),
         "note": _note_words(step, place),
@@ -116,7 +115,7 @@ def _target_data(step: Step, place: int, a4_hz: float) -> dict:
         "seconds": round(asked.seconds, 1),
         "aim": asked.aim,
         "count": asked.count,
-        "pace": {"in_s": target.in_s, "out_s": target.out_s} if isinstance(target, Pace) else None,
+        "pace": {"in_s": paced[0], "out_s": paced[1]} if paced else None,
         "rest_s": rest_after(step, place),
     }
 

@@ -93,6 +93,11 @@ class Asks(Strict):
         return False
 
     @property
+    def paced_s(self) -> tuple[float, float] | None:
+        """Seconds of one breath in and out, where it is paced; None elsewhere."""
+        return None
+
+    @property
     def one_easy_note(self) -> bool:
         """Whether it is nothing but notes held evenly."""
         return False

@@ -48,6 +48,10 @@ class Pace(Asks):
         return self.breaths
 
     @property
+    def paced_s(self) -> tuple[float, float] | None:
+        return (self.in_s, self.out_s)
+
+    @property
     def forceful(self) -> bool:
         return self.last_puff
 
