@@ -91,6 +91,11 @@ class Task:
                 return setting
         raise PlanError("setting_unknown", task=self.key, setting=name)
 
+    def usual(self, name: str, default: float) -> float:
+        """Where a setting begins; the default in a task that does not set it."""
+        found = {setting.name: setting.default for setting in self.settings}
+        return found.get(name, default)
+
 
 @cache
 def shipped_tasks() -> dict[str, Task]:

@@ -69,15 +69,16 @@ EFFORT = (7, 9)
 
 
 def strong_holds(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
-    """Strong vowels on the speaking note: as many as the task sounds. Several go toward fixed holds
-    of 10 s, a single one toward the own longest. The rungs come from the cued strong "ah" as those of sustained notes
-    come from their probes; a plain "ah" does not stand for it (PlanError "strong_missing")."""
+    """Strong vowels on the speaking note, as many as the task sets. Several go toward fixed holds of
+    10 s, a single one toward the own longest. The rungs come from the cued strong "ah" as those of
+    sustained notes come from their probes; a plain "ah" does not stand for it
+    (PlanError "strong_missing")."""
     note = fitting.speaking_note()
     strong = fitting.baseline.best_strong_s
     if strong is None:
         fitting.ask(_MEASURE_STRONG())
         raise PlanError("strong_missing")
-    vowels = len(task.sound.split(", "))
+    vowels = int(task.usual("vowels", 1))
     fixed = vowels > 1
     goal_s = FIXED_HOLD_S if fixed else min(strong, 40.0)
     rungs = rungs_from((max(strong, 0.5),), max(goal_s, 0.5))

@@ -3,6 +3,7 @@
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import cache
 from pathlib import Path
 from typing import Annotated, Any, Literal
@@ -20,6 +21,23 @@ from core.plans.step import Phase
 from core.reason import told
 
 _TABLE = Path(__file__).parent / "schools.toml"
+
+
+class Rivalry(StrEnum):
+    """What rival schools answer in different ways."""
+
+    BREATH_COUNTING = "breath_counting"
+    TUBE_DEPTH = "tube_depth"
+    STRONG_HOLD_LENGTH = "strong_hold_length"
+    PATTERN_HEIGHT = "pattern_height"
+
+
+RIVALRY_WORDS = {
+    Rivalry.BREATH_COUNTING: "how breath is counted",
+    Rivalry.TUBE_DEPTH: "how deep the tube goes",
+    Rivalry.STRONG_HOLD_LENGTH: "how long a strong hold is",
+    Rivalry.PATTERN_HEIGHT: "how far the patterns rise",
+}
 
 
 class _Read(BaseModel):
@@ -83,7 +101,7 @@ class _Entry(_Read):
     words: str
     suits: str
     own_order: bool = False
-    rival: str = ""
+    rival: Rivalry | None = None
     minutes: tuple[float, float] | None = None
     options: dict[str, str] = {}
     choices: dict[str, _ChoiceEntry] = {}
@@ -106,7 +124,7 @@ class Choice:
 class School:
     """A way of doing it: steps, choices, doses, and in words how it differs from its neighbours.
 
-    rival: schools of one such word are never combined; routine: what it is done as; minutes: least
+    rival: schools of one rivalry are never combined; routine: what it is done as; minutes: least
     and most of its own steps in a sitting, None = as they come.
     """
 
@@ -118,7 +136,7 @@ class School:
     words: str
     suits: str
     own_order: bool
-    rival: str
+    rival: Rivalry | None
     minutes: tuple[float, float] | None
     options: Mapping[str, str]
     choices: tuple[Choice, ...]

@@ -250,7 +250,7 @@ def _chosen(
 
 def _rival_of(school: School, kept: Sequence[KeptSchool]) -> School | None:
     others = (one.school for one in kept)
-    return next((o for o in others if school.rival and o.rival == school.rival), None)
+    return next((o for o in others if school.rival and o.rival is school.rival), None)
 
 
 def _own_minutes(school: School, own: Fitting) -> tuple[float, float] | None:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from core.catalogue.tasks import shipped_tasks
 from core.plans.known import Tried
 from core.plans.program import Chosen
-from core.plans.schools import School, schools
+from core.plans.schools import RIVALRY_WORDS, School, schools
 from core.proposing.aims import shown_by, spoken_for
 from core.proposing.choose import LeftOut
 from core.proposing.request import PlanRequest
@@ -79,10 +79,10 @@ def _all(request: PlanRequest) -> list[Speaks]:
 def _against(school: School, best: list[Speaks], conditions: frozenset[Condition]) -> Reason | None:
     if _asks_a_reason(school, conditions):
         return _ASKS_A_REASON()
-    if school.rival:
+    if school.rival is not None:
         for other in best:
-            if other.school.rival == school.rival:
-                return _RIVAL(other=other.school.name, rival=school.rival)
+            if other.school.rival is school.rival:
+                return _RIVAL(other=other.school.name, rival=RIVALRY_WORDS[school.rival])
     if len(best) == MOST_BY_THEMSELVES:
         return _OTHERS(others=MOST_BY_THEMSELVES)
     return None

@@ -1,11 +1,14 @@
 """One example of every school worked by hand; the client is the worked case unless said otherwise."""
 
+from dataclasses import replace
+
 import pytest
 
+from core.catalogue.tasks import shipped_tasks
 from core.errors import PlanError
 from core.plans.schools import school_of, schools
 from core.plans.step import Phase
-from tests.core.fitted import proposed, said, step
+from tests.core.fitted import propose_for, proposed, request, said, step
 
 NINE = {"speaking": "A3"}  # her comfortable speaking note, a tone above the lowest
 
@@ -360,3 +363,20 @@ def test_every_school_says_how_it_differs_and_has_a_dose():
     with pytest.raises(PlanError) as unknown:
         school_of("humming_in_the_rain")
     assert unknown.value.code == "school_unknown"
+
+
+def test_rewording_a_task_changes_no_dose():
+    words = {
+        "name": "Loud!",
+        "sound": "aah – ooh – eeh",
+        "instruction": "Call.",
+        "purpose": "To carry.",
+    }
+    loud = replace(shipped_tasks()["loud_vowels"], **words)
+    wanted = request("loudness_vowels", known=NINE | {"strong_s": (9.0,)})
+    before = propose_for(wanted)
+    after = propose_for(wanted, tasks={**shipped_tasks(), "loud_vowels": loud})
+    first, same = step(before, "loud_vowels"), step(after, "loud_vowels")
+    assert len(first.holds) == 3
+    assert (same.target, same.grade, same.level) == (first.target, first.grade, first.level)
+    assert after.load == before.load

@@ -9,102 +9,253 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('clinic', '0001_initial'),
-        ('pghistory', '0007_auto_20250421_0444'),
+        ("clinic", "0001_initial"),
+        ("pghistory", "0007_auto_20250421_0444"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='ClinicTask',
+            name="ClinicTask",
             fields=[
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
-                ('key', models.CharField(max_length=60)),
-                ('family', models.CharField(max_length=1)),
-                ('adapted_from', models.CharField(blank=True, max_length=60)),
-                ('content', models.JSONField()),
-                ('changed_at', models.DateTimeField()),
-                ('changed_by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('clinic', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to='clinic.clinic')),
+                (
+                    "id",
+                    models.UUIDField(
+                        default=uuid.uuid4, editable=False, primary_key=True, serialize=False
+                    ),
+                ),
+                ("key", models.CharField(max_length=60)),
+                ("family", models.CharField(max_length=1)),
+                ("adapted_from", models.CharField(blank=True, max_length=60)),
+                ("content", models.JSONField()),
+                ("changed_at", models.DateTimeField()),
+                (
+                    "changed_by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "clinic",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to="clinic.clinic",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='ClinicTaskEvent',
+            name="ClinicTaskEvent",
             fields=[
-                ('pgh_id', models.AutoField(primary_key=True, serialize=False)),
-                ('pgh_created_at', models.DateTimeField(auto_now_add=True)),
-                ('pgh_label', models.TextField(help_text='The event label.')),
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, serialize=False)),
-                ('key', models.CharField(max_length=60)),
-                ('family', models.CharField(max_length=1)),
-                ('adapted_from', models.CharField(blank=True, max_length=60)),
-                ('content', models.JSONField()),
-                ('changed_at', models.DateTimeField()),
-                ('changed_by', models.ForeignKey(db_constraint=False, on_delete=django.db.models.deletion.DO_NOTHING, related_name='+', related_query_name='+', to=settings.AUTH_USER_MODEL)),
-                ('clinic', models.ForeignKey(db_constraint=False, on_delete=django.db.models.deletion.DO_NOTHING, related_name='+', related_query_name='+', to='clinic.clinic')),
-                ('pgh_context', models.ForeignKey(db_constraint=False, null=True, on_delete=django.db.models.deletion.DO_NOTHING, related_name='+', to='pghistory.context')),
-                ('pgh_obj', models.ForeignKey(db_constraint=False, on_delete=django.db.models.deletion.DO_NOTHING, related_name='events', to='library.clinictask')),
+                ("pgh_id", models.AutoField(primary_key=True, serialize=False)),
+                ("pgh_created_at", models.DateTimeField(auto_now_add=True)),
+                ("pgh_label", models.TextField(help_text="The event label.")),
+                ("id", models.UUIDField(default=uuid.uuid4, editable=False, serialize=False)),
+                ("key", models.CharField(max_length=60)),
+                ("family", models.CharField(max_length=1)),
+                ("adapted_from", models.CharField(blank=True, max_length=60)),
+                ("content", models.JSONField()),
+                ("changed_at", models.DateTimeField()),
+                (
+                    "changed_by",
+                    models.ForeignKey(
+                        db_constraint=False,
+                        on_delete=django.db.models.deletion.DO_NOTHING,
+                        related_name="+",
+                        related_query_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "clinic",
+                    models.ForeignKey(
+                        db_constraint=False,
+                        on_delete=django.db.models.deletion.DO_NOTHING,
+                        related_name="+",
+                        related_query_name="+",
+                        to="clinic.clinic",
+                    ),
+                ),
+                (
+                    "pgh_context",
+                    models.ForeignKey(
+                        db_constraint=False,
+                        null=True,
+                        on_delete=django.db.models.deletion.DO_NOTHING,
+                        related_name="+",
+                        to="pghistory.context",
+                    ),
+                ),
+                (
+                    "pgh_obj",
+                    models.ForeignKey(
+                        db_constraint=False,
+                        on_delete=django.db.models.deletion.DO_NOTHING,
+                        related_name="events",
+                        to="library.clinictask",
+                    ),
+                ),
             ],
             options={
-                'abstract': False,
+                "abstract": False,
             },
         ),
         migrations.CreateModel(
-            name='HiddenTask',
+            name="HiddenTask",
             fields=[
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
-                ('key', models.CharField(max_length=60)),
-                ('hidden', models.BooleanField(default=True)),
-                ('changed_at', models.DateTimeField()),
-                ('changed_by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('clinic', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to='clinic.clinic')),
+                (
+                    "id",
+                    models.UUIDField(
+                        default=uuid.uuid4, editable=False, primary_key=True, serialize=False
+                    ),
+                ),
+                ("key", models.CharField(max_length=60)),
+                ("hidden", models.BooleanField(default=True)),
+                ("changed_at", models.DateTimeField()),
+                (
+                    "changed_by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "clinic",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to="clinic.clinic",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='HiddenTaskEvent',
+            name="HiddenTaskEvent",
             fields=[
-                ('pgh_id', models.AutoField(primary_key=True, serialize=False)),
-                ('pgh_created_at', models.DateTimeField(auto_now_add=True)),
-                ('pgh_label', models.TextField(help_text='The event label.')),
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, serialize=False)),
-                ('key', models.CharField(max_length=60)),
-                ('hidden', models.BooleanField(default=True)),
-                ('changed_at', models.DateTimeField()),
-                ('changed_by', models.ForeignKey(db_constraint=False, on_delete=django.db.models.deletion.DO_NOTHING, related_name='+', related_query_name='+', to=settings.AUTH_USER_MODEL)),
-                ('clinic', models.ForeignKey(db_constraint=False, on_delete=django.db.models.deletion.DO_NOTHING, related_name='+', related_query_name='+', to='clinic.clinic')),
-                ('pgh_context', models.ForeignKey(db_constraint=False, null=True, on_delete=django.db.models.deletion.DO_NOTHING, related_name='+', to='pghistory.context')),
-                ('pgh_obj', models.ForeignKey(db_constraint=False, on_delete=django.db.models.deletion.DO_NOTHING, related_name='events', to='library.hiddentask')),
+                ("pgh_id", models.AutoField(primary_key=True, serialize=False)),
+                ("pgh_created_at", models.DateTimeField(auto_now_add=True)),
+                ("pgh_label", models.TextField(help_text="The event label.")),
+                ("id", models.UUIDField(default=uuid.uuid4, editable=False, serialize=False)),
+                ("key", models.CharField(max_length=60)),
+                ("hidden", models.BooleanField(default=True)),
+                ("changed_at", models.DateTimeField()),
+                (
+                    "changed_by",
+                    models.ForeignKey(
+                        db_constraint=False,
+                        on_delete=django.db.models.deletion.DO_NOTHING,
+                        related_name="+",
+                        related_query_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "clinic",
+                    models.ForeignKey(
+                        db_constraint=False,
+                        on_delete=django.db.models.deletion.DO_NOTHING,
+                        related_name="+",
+                        related_query_name="+",
+                        to="clinic.clinic",
+                    ),
+                ),
+                (
+                    "pgh_context",
+                    models.ForeignKey(
+                        db_constraint=False,
+                        null=True,
+                        on_delete=django.db.models.deletion.DO_NOTHING,
+                        related_name="+",
+                        to="pghistory.context",
+                    ),
+                ),
+                (
+                    "pgh_obj",
+                    models.ForeignKey(
+                        db_constraint=False,
+                        on_delete=django.db.models.deletion.DO_NOTHING,
+                        related_name="events",
+                        to="library.hiddentask",
+                    ),
+                ),
             ],
             options={
-                'abstract': False,
+                "abstract": False,
             },
         ),
         migrations.AddConstraint(
-            model_name='clinictask',
-            constraint=models.UniqueConstraint(fields=('clinic', 'key'), name='clinic_task_key_once'),
+            model_name="clinictask",
+            constraint=models.UniqueConstraint(
+                fields=("clinic", "key"), name="clinic_task_key_once"
+            ),
         ),
         pgtrigger.migrations.AddTrigger(
-            model_name='clinictask',
-            trigger=pgtrigger.compiler.Trigger(name='insert_insert', sql=pgtrigger.compiler.UpsertTriggerSql(func='INSERT INTO "library_clinictaskevent" ("adapted_from", "changed_at", "changed_by_id", "clinic_id", "content", "family", "id", "key", "pgh_context_id", "pgh_created_at", "pgh_label", "pgh_obj_id") VALUES (NEW."adapted_from", NEW."changed_at", NEW."changed_by_id", NEW."clinic_id", NEW."content", NEW."family", NEW."id", NEW."key", _pgh_attach_context(), NOW(), \'insert\', NEW."id"); RETURN NULL;', hash='67ccf58d3d21881e49c2a197590153b9fa2f652c', operation='INSERT', pgid='pgtrigger_insert_insert_bb629', table='library_clinictask', when='AFTER')),
+            model_name="clinictask",
+            trigger=pgtrigger.compiler.Trigger(
+                name="insert_insert",
+                sql=pgtrigger.compiler.UpsertTriggerSql(
+                    func='INSERT INTO "library_clinictaskevent" ("adapted_from", "changed_at", "changed_by_id", "clinic_id", "content", "family", "id", "key", "pgh_context_id", "pgh_created_at", "pgh_label", "pgh_obj_id") VALUES (NEW."adapted_from", NEW."changed_at", NEW."changed_by_id", NEW."clinic_id", NEW."content", NEW."family", NEW."id", NEW."key", _pgh_attach_context(), NOW(), \'insert\', NEW."id"); RETURN NULL;',
+                    hash="67ccf58d3d21881e49c2a197590153b9fa2f652c",
+                    operation="INSERT",
+                    pgid="pgtrigger_insert_insert_bb629",
+                    table="library_clinictask",
+                    when="AFTER",
+                ),
+            ),
         ),
         pgtrigger.migrations.AddTrigger(
-            model_name='clinictask',
-            trigger=pgtrigger.compiler.Trigger(name='update_update', sql=pgtrigger.compiler.UpsertTriggerSql(condition='WHEN (OLD.* IS DISTINCT FROM NEW.*)', func='INSERT INTO "library_clinictaskevent" ("adapted_from", "changed_at", "changed_by_id", "clinic_id", "content", "family", "id", "key", "pgh_context_id", "pgh_created_at", "pgh_label", "pgh_obj_id") VALUES (NEW."adapted_from", NEW."changed_at", NEW."changed_by_id", NEW."clinic_id", NEW."content", NEW."family", NEW."id", NEW."key", _pgh_attach_context(), NOW(), \'update\', NEW."id"); RETURN NULL;', hash='86637ef65583942d93ed7176fab6de79a03f6637', operation='UPDATE', pgid='pgtrigger_update_update_fc9a7', table='library_clinictask', when='AFTER')),
+            model_name="clinictask",
+            trigger=pgtrigger.compiler.Trigger(
+                name="update_update",
+                sql=pgtrigger.compiler.UpsertTriggerSql(
+                    condition="WHEN (OLD.* IS DISTINCT FROM NEW.*)",
+                    func='INSERT INTO "library_clinictaskevent" ("adapted_from", "changed_at", "changed_by_id", "clinic_id", "content", "family", "id", "key", "pgh_context_id", "pgh_created_at", "pgh_label", "pgh_obj_id") VALUES (NEW."adapted_from", NEW."changed_at", NEW."changed_by_id", NEW."clinic_id", NEW."content", NEW."family", NEW."id", NEW."key", _pgh_attach_context(), NOW(), \'update\', NEW."id"); RETURN NULL;',
+                    hash="86637ef65583942d93ed7176fab6de79a03f6637",
+                    operation="UPDATE",
+                    pgid="pgtrigger_update_update_fc9a7",
+                    table="library_clinictask",
+                    when="AFTER",
+                ),
+            ),
         ),
         migrations.AddConstraint(
-            model_name='hiddentask',
-            constraint=models.UniqueConstraint(fields=('clinic', 'key'), name='hidden_task_once'),
+            model_name="hiddentask",
+            constraint=models.UniqueConstraint(fields=("clinic", "key"), name="hidden_task_once"),
         ),
         pgtrigger.migrations.AddTrigger(
-            model_name='hiddentask',
-            trigger=pgtrigger.compiler.Trigger(name='insert_insert', sql=pgtrigger.compiler.UpsertTriggerSql(func='INSERT INTO "library_hiddentaskevent" ("changed_at", "changed_by_id", "clinic_id", "hidden", "id", "key", "pgh_context_id", "pgh_created_at", "pgh_label", "pgh_obj_id") VALUES (NEW."changed_at", NEW."changed_by_id", NEW."clinic_id", NEW."hidden", NEW."id", NEW."key", _pgh_attach_context(), NOW(), \'insert\', NEW."id"); RETURN NULL;', hash='6812d4d7413547c81ab9274c4026a865c674e9c6', operation='INSERT', pgid='pgtrigger_insert_insert_a4c4d', table='library_hiddentask', when='AFTER')),
+            model_name="hiddentask",
+            trigger=pgtrigger.compiler.Trigger(
+                name="insert_insert",
+                sql=pgtrigger.compiler.UpsertTriggerSql(
+                    func='INSERT INTO "library_hiddentaskevent" ("changed_at", "changed_by_id", "clinic_id", "hidden", "id", "key", "pgh_context_id", "pgh_created_at", "pgh_label", "pgh_obj_id") VALUES (NEW."changed_at", NEW."changed_by_id", NEW."clinic_id", NEW."hidden", NEW."id", NEW."key", _pgh_attach_context(), NOW(), \'insert\', NEW."id"); RETURN NULL;',
+                    hash="6812d4d7413547c81ab9274c4026a865c674e9c6",
+                    operation="INSERT",
+                    pgid="pgtrigger_insert_insert_a4c4d",
+                    table="library_hiddentask",
+                    when="AFTER",
+                ),
+            ),
         ),
         pgtrigger.migrations.AddTrigger(
-            model_name='hiddentask',
-            trigger=pgtrigger.compiler.Trigger(name='update_update', sql=pgtrigger.compiler.UpsertTriggerSql(condition='WHEN (OLD.* IS DISTINCT FROM NEW.*)', func='INSERT INTO "library_hiddentaskevent" ("changed_at", "changed_by_id", "clinic_id", "hidden", "id", "key", "pgh_context_id", "pgh_created_at", "pgh_label", "pgh_obj_id") VALUES (NEW."changed_at", NEW."changed_by_id", NEW."clinic_id", NEW."hidden", NEW."id", NEW."key", _pgh_attach_context(), NOW(), \'update\', NEW."id"); RETURN NULL;', hash='420ac6df8ebd62a1c68dc6e5971c79253b7b290e', operation='UPDATE', pgid='pgtrigger_update_update_72de7', table='library_hiddentask', when='AFTER')),
+            model_name="hiddentask",
+            trigger=pgtrigger.compiler.Trigger(
+                name="update_update",
+                sql=pgtrigger.compiler.UpsertTriggerSql(
+                    condition="WHEN (OLD.* IS DISTINCT FROM NEW.*)",
+                    func='INSERT INTO "library_hiddentaskevent" ("changed_at", "changed_by_id", "clinic_id", "hidden", "id", "key", "pgh_context_id", "pgh_created_at", "pgh_label", "pgh_obj_id") VALUES (NEW."changed_at", NEW."changed_by_id", NEW."clinic_id", NEW."hidden", NEW."id", NEW."key", _pgh_attach_context(), NOW(), \'update\', NEW."id"); RETURN NULL;',
+                    hash="420ac6df8ebd62a1c68dc6e5971c79253b7b290e",
+                    operation="UPDATE",
+                    pgid="pgtrigger_update_update_72de7",
+                    table="library_hiddentask",
+                    when="AFTER",
+                ),
+            ),
         ),
     ]

@@ -1,4 +1,4 @@
-"""The forms in tasks a clinic adapted, from the words they were known by to their codes."""
+"""What was told by words in tasks a clinic adapted: forms by their codes, how many vowels are held."""
 
 from django.db import migrations
 
@@ -20,6 +20,13 @@ _CODES = {
 def _coded(apps, schema_editor):
     for row in apps.get_model("library", "ClinicTask").objects.filter(content__grows="form"):
         row.content["rungs"] = [_CODES.get(one, one) for one in row.content.get("rungs", [])]
+        row.save(update_fields=["content"])
+    for row in apps.get_model("library", "ClinicTask").objects.filter(
+        content__kind="hold", family="E"
+    ):
+        vowels = len(row.content.get("sound", "").split(", "))
+        limits = {"unit": "vowels, each once", "low": 1, "high": max(vowels, 5), "default": vowels}
+        row.content.setdefault("set", {}).setdefault("vowels", limits)
         row.save(update_fields=["content"])
 
 
