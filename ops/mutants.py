@@ -65,6 +65,7 @@ def _copy() -> None:
         "only_mutate": [one for patterns in RULES.values() for one in patterns],
         "also_copy": ["core", "web", "ops", "tests", "docs", "pyproject.toml"],
         "pytest_add_cli_args_test_selection": present,
+        "timeout_multiplier": 4.0,
         "pytest_add_cli_args": ["-k", "not hundreds_of_made_up"],
     }
     lines = [f"{name} = {json.dumps(value)}" for name, value in own.items()]
