@@ -109,8 +109,9 @@ def test_acute_laryngitis_suspends_the_sustained_note_program_with_its_reason():
     ill = screening(conditions=frozenset({Condition.ACUTE_LARYNGITIS}))
     gate = program_gate(ill, doings, TODAY)
     assert not gate.opens("any reason")
-    assert {finding.words.split(":")[0] for finding in gate.blocks} == {d.name for d in doings}
-    assert "semi-occluded" in gate.blocks[0].words
+    assert {one.params["step"] for one in gate.blocks} == {d.name for d in doings}
+    assert {one.code for one in gate.blocks} == {"acute_laryngitis"}
+    assert "semi-occluded" in str(gate.blocks[0])
     assert program_gate(screening(), doings, TODAY).opens("")
 
 
@@ -174,19 +175,20 @@ def test_a_limit_of_minutes_blocks_above_it_and_says_by_how_much():
     more = [*gentle, does("air", 1.0, touches=["semi_occluded"]), does("nods", 9.0)]
     over = judged(ill, more, Gate())
     assert not over.opens("any reason")
-    assert "these are 6.0 min" in over.blocks[0].words
+    assert dict(over.blocks[0].params) == {"minutes": pytest.approx(6.0), "most": 5}
     # 5 minutes a day over all: 2.6 minutes twice a day are 5.2
     assert judged(ill, [does("hum", 2.5, sessions_a_day=2, touches=soft)], Gate()).opens("")
     twice = judged(ill, [does("hum", 2.6, sessions_a_day=2, touches=soft)], Gate())
-    assert "these are 5.2 min" in twice.blocks[0].words
+    assert twice.blocks[0].params["minutes"] == pytest.approx(5.2)
     young = judged(frozenset({Condition.MINOR}), [does("talk", 10.5)], Gate())
-    assert "up to 10 minutes; these are 10.5 min" in young.blocks[0].words
+    assert (young.blocks[0].code, young.blocks[0].params["most"]) == ("minors_minutes", 10)
+    assert young.blocks[0].params["minutes"] == pytest.approx(10.5)
     # a minor's limit is of each session, the version for a bad day is one of its own, and a day has
     # room for two such sessions, whatever they are
     minor = frozenset({Condition.MINOR})
     assert judged(minor, [does("talk", 9.9, sessions_a_day=2)], Gate()).opens("")
     thrice = judged(minor, [does("talk", 9.9, sessions_a_day=3)], Gate())
-    assert "up to 20 minutes a day" in thrice.blocks[0].words
+    assert (thrice.blocks[0].code, thrice.blocks[0].params["most"]) == ("minors_day", 20)
     assert judged(minor, [does("talk", 9.0), does("read", 5.0, short_day=True)], Gate()).opens("")
     assert not judged(minor, [does("talk", 1.0), does("read", 11.0, short_day=True)], Gate()).opens(
         ""
@@ -209,7 +211,7 @@ def test_what_is_due_again_is_said_on_its_day_and_not_before(condition, days):
         return reminders(known, measured_on=TODAY - timedelta(days=age), today=TODAY)
 
     assert not due(days - 1)
-    assert f"{days} days old" in due(days)[0].words
+    assert due(days)[0].params["days"] == days
     assert not reminders(known, measured_on=None, today=TODAY)
     assert not reminders(set(), measured_on=TODAY - timedelta(days=999), today=TODAY)
 
@@ -308,7 +310,7 @@ def test_what_nobody_has_said_is_suspended_by_every_condition_that_blocks():
     for condition in blocking:
         gate = judged({condition}, [own], Gate())
         assert not gate.opens("reason")
-        assert "nobody has said" in gate.blocks[0].words
+        assert "nobody has said" in str(gate.blocks[0])
     assert judged({Condition.TESTOSTERONE}, [own], Gate()).opens("")
 
 

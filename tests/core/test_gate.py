@@ -31,7 +31,7 @@ def test_examined_and_clear_opens_without_a_word():
 def test_no_screening_never_opens():
     gate = activation_gate(None, TODAY)
     assert not gate.opens("a very good reason")
-    assert "No screening" in gate.blocks[0].words
+    assert gate.blocks[0].code == "not_screened"
 
 
 ABSOLUTE = ["blood", "fresh_haemorrhage", "noisy_breathing"]
@@ -79,7 +79,9 @@ def test_other_red_flags_open_by_an_examination_after_the_finding_and_by_no_reas
     before = flagged(name, noted=ago(5), larynx_examined_on=ago(6))
     gate = activation_gate(before, TODAY)
     assert not gate.opens("seen by the ear, nose and throat clinic last week")
-    assert in_words(RedFlag(name)) in gate.blocks[0].words
+    assert gate.blocks[0].code == name
+    assert gate.blocks[0].params["noted"] == ago(5).isoformat()
+    assert str(gate.blocks[0]).startswith(in_words(RedFlag(name)))
     assert not activation_gate(flagged(name, noted=ago(5), cleared_on=ago(1)), TODAY).opens("x")
     after = flagged(name, noted=ago(5), larynx_examined_on=ago(5), trouble_began_on=ago(30))
     assert activation_gate(after, TODAY).opens("")
@@ -99,7 +101,8 @@ def test_a_drooping_face_shows_the_emergency_number_and_opens_only_by_a_new_scre
     here = activation_gate(screening(red_flags=frozenset({RedFlag(name)})), TODAY)
     assert not here.opens("reason")
     assert here.emergency
-    assert "emergency number" in here.blocks[0].words
+    assert here.blocks[0].code == name
+    assert "emergency number" in str(here.blocks[0])
     # looked at, but this is still the screening in which it was noted
     same = flagged(name, noted=TODAY, looked_at_on=TODAY)
     assert not activation_gate(same, TODAY).opens("reason")
@@ -115,7 +118,9 @@ def test_an_examination_counts_from_the_day_the_trouble_began():
     gate = activation_gate(before, TODAY)
     assert not gate.opens("")
     assert gate.opens("a colleague looked by mirror")
-    assert "before the present trouble began" in gate.needs_reason[0].words
+    began = gate.needs_reason[0]
+    assert began.code == "examined_before_it_began"
+    assert dict(began.params) == {"on": ago(40).isoformat(), "began": ago(39).isoformat()}
     assert activation_gate(
         screening(larynx_examined_on=ago(40), trouble_began_on=ago(40)), TODAY
     ).opens("")
@@ -126,17 +131,18 @@ def test_an_examination_counts_from_the_day_the_trouble_began():
     assert not activation_gate(early, TODAY).opens("")
     # not known when it began: an examination before the day of asking may be too old
     unknown = activation_gate(screening(larynx_examined_on=ago(2), trouble_began_on=None), TODAY)
-    assert "ask when it began" in unknown.needs_reason[0].words
+    assert unknown.needs_reason[0].code == "examined_began_unknown"
+    assert unknown.needs_reason[0].params["on"] == ago(2).isoformat()
 
 
 def test_an_examination_years_old_satisfies_no_first_activation_and_later_only_reminds():
     old = screening(larynx_examined_on=ago(183), trouble_began_on=ago(2000))
     first = activation_gate(old, TODAY)
     assert not first.opens("")
-    assert "183 days old" in first.needs_reason[0].words
+    assert dict(first.needs_reason[0].params) == {"days": 183, "most_days": 182}
     later = activation_gate(old, TODAY, Occasion(first=False))
     assert later.opens("")
-    assert "183 days old" in later.reminds[0].words
+    assert later.reminds[0].code == "examination_old"
     fresh = screening(larynx_examined_on=ago(182), trouble_began_on=ago(2000))
     assert activation_gate(fresh, TODAY).opens("")
     # the clinic's own number
@@ -145,13 +151,15 @@ def test_an_examination_years_old_satisfies_no_first_activation_and_later_only_r
 
 
 def test_the_weeks_of_hoarseness_set_the_urgency():
-    def words(weeks, **numbers):
+    def why(weeks, **numbers):
         never = screening(larynx_examined_on=None, hoarse_weeks=weeks)
-        return activation_gate(never, TODAY, Occasion(**numbers)).needs_reason[0].words
+        return activation_gate(never, TODAY, Occasion(**numbers)).needs_reason[0]
 
-    assert words(2.0) == "The larynx has not been examined."
-    assert words(2.5).startswith("Hoarse for 2.5 weeks")
-    assert words(3.0, hoarse_weeks=4) == "The larynx has not been examined."
+    assert why(2.0).code == "not_examined"
+    assert (why(2.5).code, why(2.5).params["weeks"]) == ("hoarse_not_examined", 2.5)
+    assert why(3.0, hoarse_weeks=4).code == "not_examined"
+    tomorrow = screening(larynx_examined_on=ago(-1), hoarse_weeks=None)
+    assert activation_gate(tomorrow, TODAY).needs_reason[0].code == "not_examined"
 
 
 def asked(days_ago, *flags, mistaken=(), **answers):
@@ -193,19 +201,24 @@ def test_a_drooping_face_is_gone_once_it_was_looked_at_and_asked_again():
 
 def test_voice_rest_ends_on_its_day():
     resting = screening(voice_rest_until=TODAY + timedelta(days=2))
+    rest = activation_gate(resting, TODAY).blocks[0]
+    assert (rest.code, dict(rest.params)) == ("voice_rest", {"until": "2026-06-17"})
     assert not activation_gate(resting, TODAY).opens("reason")
     assert not activation_gate(resting, TODAY + timedelta(days=1)).opens("reason")
     assert activation_gate(resting, TODAY + timedelta(days=2)).opens("")
 
 
 def test_a_minor_needs_the_guardians_consent():
-    assert not activation_gate(screening(minor=True), TODAY).opens("reason")
+    young = activation_gate(screening(minor=True), TODAY)
+    assert [one.code for one in young.blocks] == ["consent_missing"]
+    assert not young.opens("reason")
     assert activation_gate(screening(minor=True, guardian_consent=True), TODAY).opens("")
 
 
 def test_an_old_screening_is_asked_again():
     old = screening(asked_on=TODAY - timedelta(days=183))
-    assert "183 days old" in activation_gate(old, TODAY).needs_reason[0].words
+    asked_again = activation_gate(old, TODAY).needs_reason[0]
+    assert (asked_again.code, asked_again.params["days"]) == ("screening_old", 183)
     assert activation_gate(screening(asked_on=TODAY - timedelta(days=182)), TODAY).opens("")
 
 
