@@ -8,6 +8,7 @@ import pytest
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.errors import PlanError
+from core.reason import written
 from core.safety.condition import FROM_THE_AGE, Condition, in_plain_words
 from core.safety.conditions import (
     Doing,
@@ -17,6 +18,7 @@ from core.safety.conditions import (
     conditions_of,
     judged,
     known_conditions,
+    limits_a_day,
     reminders,
     rules,
     touching,
@@ -339,3 +341,41 @@ def test_what_nobody_has_said_is_suspended_by_every_condition_that_blocks():
 def test_a_cold_that_makes_newly_hoarse_or_hoarser_is_acute_laryngitis(answers, ill):
     known = known_conditions(screening(**answers), TODAY)
     assert (Condition.ACUTE_LARYNGITIS in known) is ill
+
+
+def test_an_entry_of_the_table_becomes_a_rule_field_by_field():
+    rule = checked_rule("some_rule", GOOD | {"unless": ["gentle"]})
+    assert rule.key == "some_rule"
+    assert rule.conditions == {Condition(one) for one in GOOD["conditions"]}
+    assert rule.touches == {Touch(one) for one in GOOD["touches"]}
+    assert rule.effect is Effect(GOOD["effect"])
+    assert (rule.reason, rule.source) == (GOOD["reason"], GOOD["source"])
+    assert rule.unless == {Touch.GENTLE}
+    assert (rule.number, rule.a_day) == (None, False)
+    limit = GOOD | {"effect": "limit", "most_min": 5, "per": "day"}
+    assert (checked_rule("a", limit).number, checked_rule("a", limit).a_day) == (5, True)
+    assert not checked_rule("a", limit | {"per": "session"}).a_day
+    due = {**GOOD, "effect": "remind", "every_days": 30}
+    assert checked_rule("a", due).number == 30
+    with pytest.raises(PlanError) as broken:
+        checked_rule("some_rule", GOOD | {"touches": []})
+    assert "it touches nothing" in broken.value.params["reason"]
+    with pytest.raises(PlanError) as odd:
+        checked_rule("some_rule", GOOD | {"effect": "limit"})
+    assert "limit does not go with no number" in odd.value.params["reason"]
+
+
+def test_minutes_of_a_day_are_limited_for_minors_and_laryngitis_only():
+    assert limits_a_day({Condition.MINOR})
+    assert limits_a_day({Condition.ACUTE_LARYNGITIS, Condition.TREMOR})
+    assert not limits_a_day(set(Condition) - {Condition.MINOR, Condition.ACUTE_LARYNGITIS})
+
+
+def test_what_the_gate_said_before_stays_first_and_nothing_is_said_twice():
+    ill = {Condition.ACUTE_LARYNGITIS}
+    before = Gate(blocks=(written("asked elsewhere"),), reminds=(written("look again"),))
+    twice = [does("ah", 1.0, touches=["sustained", "voiced"])] * 2
+    gate = judged(ill, twice, before)
+    assert [one.code for one in gate.blocks] == ["written", "acute_laryngitis"]
+    assert gate.reminds == before.reminds
+    assert gate.blocks[1].params["step"] == "ah"

@@ -108,7 +108,7 @@ def test_the_minutes_of_laryngitis_count_every_routine_of_the_day():
     assert judged(ill, [morning, reset], Gate()).opens("")  # 3 + 2 = 5
     longer = replace(reset, minutes=0.6)
     over = judged(ill, [morning, longer], Gate())
-    assert "these are 5.4 min" in over.blocks[0].words
+    assert over.blocks[0].params["minutes"] == pytest.approx(5.4)
 
 
 def test_the_longest_sitting_of_a_minor_counts_not_their_sum_and_the_day_has_a_limit():
@@ -117,8 +117,8 @@ def test_the_longest_sitting_of_a_minor_counts_not_their_sum_and_the_day_has_a_l
     two = Doing(name="hum", touches=frozenset(), minutes=8.0, routine="cool_down")
     assert judged(minor, [one, two], Gate()).opens("")
     over = judged(minor, [replace(one, sessions_a_day=2), two], Gate())
-    assert "20 minutes a day" in over.blocks[0].words
-    assert "these are 26.0 min" in over.blocks[0].words
+    assert over.blocks[0].code == "minors_day"
+    assert dict(over.blocks[0].params) == {"minutes": pytest.approx(26.0), "most": 20}
 
 
 @pytest.mark.parametrize("schools", [("semi_shallow", "semi_reset"), ("semi_reset", "cool_down")])
