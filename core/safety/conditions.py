@@ -185,6 +185,7 @@ def reminders(
             rule.key,
             f"{_names(rule, known)}: {rule.reason}; the last is {days} days old.",
             days=days,
+            condition=_having(rule, known).value,
         )
         for rule in rules()
         if rule.effect is Effect.REMIND and rule.conditions & known and days >= (rule.number or 0)
@@ -209,7 +210,10 @@ def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -
                 words = f"{doing.name}: {_names(rule, known).lower()}, {rule.reason}."
                 if not rule.touches & doing.touches:
                     words = f"{doing.name}: {_names(rule, known).lower()}, and {_NOT_SAID}."
-                found[rule.effect].append(told(rule.key, words, step=doing.name))
+                condition = _having(rule, known).value
+                found[rule.effect].append(
+                    told(rule.key, words, step=doing.name, condition=condition)
+                )
     return Gate(
         blocks=_once(gate.blocks, found[Effect.BLOCK]),
         needs_reason=_once(gate.needs_reason, found[Effect.PRECAUTION]),
@@ -235,12 +239,18 @@ def _over(rule: Rule, known: frozenset[Condition], does: Sequence[Doing]) -> lis
     if minutes <= most + _ROUNDING_MIN:
         return []
     words = f"{_names(rule, known)}: {rule.reason}; these are {minutes:.1f} min. Leave out steps or repetitions."
-    return [told(rule.key, words, minutes=minutes, most=most)]
+    having = _having(rule, known).value
+    return [told(rule.key, words, minutes=minutes, most=most, condition=having)]
 
 
 def _once(before: tuple[Reason, ...], more: Iterable[Reason]) -> tuple[Reason, ...]:
     return tuple(dict.fromkeys((*before, *more)))
 
 
+def _having(rule: Rule, known: frozenset[Condition]) -> Condition:
+    """The condition of this client by which a rule holds."""
+    return sorted(rule.conditions & known)[0]
+
+
 def _names(rule: Rule, known: frozenset[Condition]) -> str:
-    return in_plain_words(sorted(rule.conditions & known)[0])
+    return in_plain_words(_having(rule, known))

@@ -146,29 +146,33 @@ def _between(first: date, day: date | None, last: date) -> bool:
     return day is not None and first <= day <= last
 
 
+_FLAG_WORDS = {
+    RedFlag.NOISY_BREATHING: "Noisy breathing",
+    RedFlag.BLOOD: "Coughing or spitting blood",
+    RedFlag.FRESH_HAEMORRHAGE: "Fresh haemorrhage of a vocal fold",
+    RedFlag.PAINFUL_SWALLOWING: "Painful swallowing",
+    RedFlag.EAR_PAIN: "Ear pain",
+    RedFlag.NECK_LUMP: "Lump in the neck",
+    RedFlag.TROUBLE_SWALLOWING: "Trouble swallowing",
+    RedFlag.WEIGHT_LOSS: "Unexplained weight loss",
+    RedFlag.SUDDEN_LOSS: "Sudden loss of voice",
+    RedFlag.RECENT_SURGERY: "Recent neck or larynx surgery or intubation",
+    RedFlag.SMOKING_HOARSE: "Smoking with hoarseness",
+    RedFlag.FACE_OR_SPEECH_SUDDEN: "Sudden drooping face or slurred speech",
+}
+_OPENS_WHEN = {
+    Opening.CLEARANCE: "nothing voiced until the examiner's date, given after it was noted",
+    Opening.EXAMINATION: "the larynx has to be examined after it was noted",
+    Opening.RELEASE: "the surgeon's release has to come after it was noted",
+    Opening.LOOKED_AT: "emergency number; a new screening once a doctor has looked at it",
+}
+
+
 def in_words(flag: RedFlag) -> str:
     """The red flag as a clinician says it."""
-    return {
-        RedFlag.NOISY_BREATHING: "Noisy breathing",
-        RedFlag.BLOOD: "Coughing or spitting blood",
-        RedFlag.FRESH_HAEMORRHAGE: "Fresh haemorrhage of a vocal fold",
-        RedFlag.PAINFUL_SWALLOWING: "Painful swallowing",
-        RedFlag.EAR_PAIN: "Ear pain",
-        RedFlag.NECK_LUMP: "Lump in the neck",
-        RedFlag.TROUBLE_SWALLOWING: "Trouble swallowing",
-        RedFlag.WEIGHT_LOSS: "Unexplained weight loss",
-        RedFlag.SUDDEN_LOSS: "Sudden loss of voice",
-        RedFlag.RECENT_SURGERY: "Recent neck or larynx surgery or intubation",
-        RedFlag.SMOKING_HOARSE: "Smoking with hoarseness",
-        RedFlag.FACE_OR_SPEECH_SUDDEN: "Sudden drooping face or slurred speech",
-    }[flag]
+    return _FLAG_WORDS[flag]
 
 
 def opens_when(flag: RedFlag) -> str:
     """What has to happen before anything is voiced again, in words."""
-    return {
-        Opening.CLEARANCE: "nothing voiced until the examiner's date, given after it was noted",
-        Opening.EXAMINATION: "the larynx has to be examined after it was noted",
-        Opening.RELEASE: "the surgeon's release has to come after it was noted",
-        Opening.LOOKED_AT: "emergency number; a new screening once a doctor has looked at it",
-    }[OPENED_BY[flag]]
+    return _OPENS_WHEN[OPENED_BY[flag]]

@@ -8,7 +8,6 @@ import pytest
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.errors import PlanError
-from core.reason import written
 from core.safety.condition import FROM_THE_AGE, Condition, in_plain_words
 from core.safety.conditions import (
     Doing,
@@ -18,7 +17,6 @@ from core.safety.conditions import (
     conditions_of,
     judged,
     known_conditions,
-    limits_a_day,
     reminders,
     rules,
     touching,
@@ -177,7 +175,11 @@ def test_a_limit_of_minutes_blocks_above_it_and_says_by_how_much():
     more = [*gentle, does("air", 1.0, touches=["semi_occluded"]), does("nods", 9.0)]
     over = judged(ill, more, Gate())
     assert not over.opens("any reason")
-    assert dict(over.blocks[0].params) == {"minutes": pytest.approx(6.0), "most": 5}
+    assert over.blocks[0].params["minutes"] == pytest.approx(6.0)
+    assert (over.blocks[0].params["most"], over.blocks[0].params["condition"]) == (
+        5,
+        "acute_laryngitis",
+    )
     # 5 minutes a day over all: 2.6 minutes twice a day are 5.2
     assert judged(ill, [does("hum", 2.5, sessions_a_day=2, touches=soft)], Gate()).opens("")
     twice = judged(ill, [does("hum", 2.6, sessions_a_day=2, touches=soft)], Gate())
@@ -213,7 +215,9 @@ def test_what_is_due_again_is_said_on_its_day_and_not_before(condition, days):
         return reminders(known, measured_on=TODAY - timedelta(days=age), today=TODAY)
 
     assert not due(days - 1)
-    assert due(days)[0].params["days"] == days
+    assert dict(due(days)[0].params) == {"days": days, "condition": condition}
+    assert f"{days} days old" in str(due(days)[0])
+    assert due(days)[0].code in {rule.key for rule in rules()}
     assert not reminders(known, measured_on=None, today=TODAY)
     assert not reminders(set(), measured_on=TODAY - timedelta(days=999), today=TODAY)
 
@@ -221,6 +225,7 @@ def test_what_is_due_again_is_said_on_its_day_and_not_before(condition, days):
 def test_loudness_with_dystonia_tremor_or_ataxia_needs_a_reason():
     for name in ("dystonia", "tremor", "ataxia"):
         gate = judged({Condition(name)}, [does("ah", 2.0, touches=["loudness"])], Gate())
+        assert dict(gate.needs_reason[0].params) == {"step": "ah", "condition": name}
         assert not gate.opens("")
         assert gate.opens("mild, agreed with the neurologist")
 
@@ -341,41 +346,3 @@ def test_what_nobody_has_said_is_suspended_by_every_condition_that_blocks():
 def test_a_cold_that_makes_newly_hoarse_or_hoarser_is_acute_laryngitis(answers, ill):
     known = known_conditions(screening(**answers), TODAY)
     assert (Condition.ACUTE_LARYNGITIS in known) is ill
-
-
-def test_an_entry_of_the_table_becomes_a_rule_field_by_field():
-    rule = checked_rule("some_rule", GOOD | {"unless": ["gentle"]})
-    assert rule.key == "some_rule"
-    assert rule.conditions == {Condition(one) for one in GOOD["conditions"]}
-    assert rule.touches == {Touch(one) for one in GOOD["touches"]}
-    assert rule.effect is Effect(GOOD["effect"])
-    assert (rule.reason, rule.source) == (GOOD["reason"], GOOD["source"])
-    assert rule.unless == {Touch.GENTLE}
-    assert (rule.number, rule.a_day) == (None, False)
-    limit = GOOD | {"effect": "limit", "most_min": 5, "per": "day"}
-    assert (checked_rule("a", limit).number, checked_rule("a", limit).a_day) == (5, True)
-    assert not checked_rule("a", limit | {"per": "session"}).a_day
-    due = {**GOOD, "effect": "remind", "every_days": 30}
-    assert checked_rule("a", due).number == 30
-    with pytest.raises(PlanError) as broken:
-        checked_rule("some_rule", GOOD | {"touches": []})
-    assert "it touches nothing" in broken.value.params["reason"]
-    with pytest.raises(PlanError) as odd:
-        checked_rule("some_rule", GOOD | {"effect": "limit"})
-    assert "limit does not go with no number" in odd.value.params["reason"]
-
-
-def test_minutes_of_a_day_are_limited_for_minors_and_laryngitis_only():
-    assert limits_a_day({Condition.MINOR})
-    assert limits_a_day({Condition.ACUTE_LARYNGITIS, Condition.TREMOR})
-    assert not limits_a_day(set(Condition) - {Condition.MINOR, Condition.ACUTE_LARYNGITIS})
-
-
-def test_what_the_gate_said_before_stays_first_and_nothing_is_said_twice():
-    ill = {Condition.ACUTE_LARYNGITIS}
-    before = Gate(blocks=(written("asked elsewhere"),), reminds=(written("look again"),))
-    twice = [does("ah", 1.0, touches=["sustained", "voiced"])] * 2
-    gate = judged(ill, twice, before)
-    assert [one.code for one in gate.blocks] == ["written", "acute_laryngitis"]
-    assert gate.reminds == before.reminds
-    assert gate.blocks[1].params["step"] == "ah"

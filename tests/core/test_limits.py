@@ -1,0 +1,76 @@
+"""Limits of minutes and the table of rules, field by field."""
+
+import pytest
+
+from core.catalogue.touches import Touch
+from core.errors import PlanError
+from core.reason import written
+from core.safety.condition import Condition
+from core.safety.conditions import (
+    Effect,
+    checked_rule,
+    judged,
+    limited_minutes,
+    limits_a_day,
+    rules,
+)
+from core.safety.gate import Gate
+from tests.core.test_conditions import GOOD, does
+
+
+def test_an_entry_of_the_table_becomes_a_rule_field_by_field():
+    rule = checked_rule("some_rule", GOOD | {"unless": ["gentle"]})
+    assert rule.key == "some_rule"
+    assert rule.conditions == {Condition(one) for one in GOOD["conditions"]}
+    assert rule.touches == {Touch(one) for one in GOOD["touches"]}
+    assert rule.effect is Effect(GOOD["effect"])
+    assert (rule.reason, rule.source) == (GOOD["reason"], GOOD["source"])
+    assert rule.unless == {Touch.GENTLE}
+    assert (rule.number, rule.a_day) == (None, False)
+    limit = GOOD | {"effect": "limit", "most_min": 5, "per": "day"}
+    assert (checked_rule("a", limit).number, checked_rule("a", limit).a_day) == (5, True)
+    assert not checked_rule("a", limit | {"per": "session"}).a_day
+    due = {**GOOD, "effect": "remind", "every_days": 30}
+    assert checked_rule("a", due).number == 30
+    with pytest.raises(PlanError) as broken:
+        checked_rule("some_rule", GOOD | {"touches": []})
+    assert "it touches nothing" in broken.value.params["reason"]
+    with pytest.raises(PlanError) as odd:
+        checked_rule("some_rule", GOOD | {"effect": "limit"})
+    assert "limit does not go with no number" in odd.value.params["reason"]
+
+
+def test_minutes_of_a_day_are_limited_for_minors_and_laryngitis_only():
+    assert limits_a_day({Condition.MINOR})
+    assert limits_a_day({Condition.ACUTE_LARYNGITIS, Condition.TREMOR})
+    assert not limits_a_day(set(Condition) - {Condition.MINOR, Condition.ACUTE_LARYNGITIS})
+
+
+def test_what_the_gate_said_before_stays_first_and_nothing_is_said_twice():
+    ill = {Condition.ACUTE_LARYNGITIS}
+    before = Gate(blocks=(written("asked elsewhere"),), reminds=(written("look again"),))
+    twice = [does("ah", 1.0, touches=["sustained", "voiced"])] * 2
+    gate = judged(ill, twice, before)
+    assert [one.code for one in gate.blocks] == ["written", "acute_laryngitis"]
+    assert gate.reminds == before.reminds
+    assert gate.blocks[1].params["step"] == "ah"
+
+
+def test_minutes_just_at_a_limit_are_within_it():
+    minor = {Condition.MINOR}
+    assert judged(minor, [does("talk", 10.05)], Gate()).opens("")
+    assert not judged(minor, [does("talk", 10.06)], Gate()).opens("")
+    assert judged(minor, [], Gate()).opens("")
+    # of a sitting and its version for a bad day the longer counts
+    both = [does("talk", 4.0), does("read", 7.0, short_day=True)]
+    limit = next(rule for rule in rules() if rule.key == "minors_minutes")
+    assert limited_minutes(limit, both) == 7.0
+    assert limited_minutes(limit, []) == 0.0
+    day = next(rule for rule in rules() if rule.key == "minors_day")
+    assert limited_minutes(day, [does("talk", 4.0, sessions_a_day=3)]) == 12.0
+    laryngitis = next(rule for rule in rules() if rule.key == "laryngitis_minutes")
+    loud = [
+        does("talk", 4.0, touches=["loudness"]),
+        does("hum", 1.0, touches=["semi_occluded", "gentle"]),
+    ]
+    assert limited_minutes(laryngitis, loud) == 1.0
