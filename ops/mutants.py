@@ -23,10 +23,7 @@ RULES = {
         *("core/proposing/trim.py", "core/proposing/sittings.py"),
     ),
 }
-TESTS = (
-    "aims calendar capability catalogue circumstances conditions dose fitting former_formats gate limits "
-    "proposing routines rules schools stop strain sustained texts"
-).split()
+TESTS = ["aims", "calendar", "capability", "catalogue", "circumstances", "conditions", "dose", "fitting", "former_formats", "gate", "limits", "proposing", "routines", "rules", "schools", "stop", "strain", "sustained", "texts"]
 _KILLED = (1, 3)
 _TIMED_OUT = (36, 24, 152, 255, -24)
 _UNTESTED = (5, 33)
