@@ -119,8 +119,6 @@ def falling(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     low, _high = inner_range(fitting)
     comfort = fitting.comfort
     middle = comfort.lowest.up(max(comfort.semitones // 2, 1))
-    if middle <= low:
-        low = comfort.lowest
     seconds, why = reachable_s(fitting, task.setting("seconds").default)
     because = _FALLING(middle=middle.name, low=low.name, why=why)
     return Fitted(target=GlidePath(start=middle, end=low, seconds=seconds, because=because))
