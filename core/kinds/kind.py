@@ -10,6 +10,7 @@ import numpy as np
 
 from core.kinds.aim import Target
 from core.kinds.finding import Finding
+from core.kinds.in_session import InSession
 from core.sound.figures import Figures
 from core.sound.held import LONGEST_GAP_S
 from core.sound.kernel import Frames
@@ -116,7 +117,8 @@ class Kind:
     name: how tasks, files and the page call it; read_aim: a target from its text; measured: all
     frames, target and concert pitch (Hz) to figures; live: how it is followed; findings: what the
     figures say, in order of weight; performed: samples at 16 kHz of a simulated attempt; own: its
-    figures beyond those of every sound; judged: rows of the benchmark of this kind, seeded sounds
+    figures beyond those of every sound; in_session: what its attempts in one home session come to;
+    judged: rows of the benchmark of this kind, seeded sounds
     of known truth measured so many times; voiced: whether its sound is voice, so that only what a
     voice loses is a loss; held: whether it is one sound, held from its start to its end.
     forms: the forms of a step's target (`Asks.form`) that a task of this kind takes; within: other
@@ -131,6 +133,7 @@ class Kind:
     findings: Callable[[Figures], list[Finding]]
     performed: Performer
     own: type[TaskFigures] | None
+    in_session: InSession
     judged: Judge
     forms: tuple[str, ...]
     fitted: str

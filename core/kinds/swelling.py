@@ -66,3 +66,15 @@ def swelled(figures: Figures) -> Finding | None:
     if not isinstance(own, Swell) or min(own.rise_db, own.fall_db) < SWELL_LEAST.number:
         return None
     return Finding("swell", {"rise_db": own.rise_db, "fall_db": own.fall_db})
+
+
+def rise_db(figures: Figures | None) -> float | None:
+    """How far it grew, dB; None where it did not swell or was not measured."""
+    own = figures.own if figures else None
+    return own.rise_db if isinstance(own, Swell) else None
+
+
+def fall_db(figures: Figures | None) -> float | None:
+    """How far it faded again, dB; None where it did not swell or was not measured."""
+    own = figures.own if figures else None
+    return own.fall_db if isinstance(own, Swell) else None

@@ -21,6 +21,7 @@ PARTS = {
     "performed": "held.performed",
     "own": "None",
     "judged": "held.judged",
+    "in_session": "held.in_session",
     "forms": "('hum',)",
     "fitted": "'hum'",
 }

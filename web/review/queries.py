@@ -33,6 +33,7 @@ from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
 from web.review.advice import advice_for, eased_names, hold_grade
 from web.review.caseload import days_of, need_from, recent_done
+from web.review.in_session import References, StepCame, steps_came
 from web.review.models import CaseloadRow
 
 STOP_WORDS = {
@@ -138,12 +139,14 @@ class RoutineKept:
 
 @dataclass(frozen=True)
 class LastSession:
-    """The newest home session of a routine with its attempts and its mean throat strain, 0–10."""
+    """The newest home session of a routine with its attempts, its mean throat strain, 0–10, and what
+    each step came to."""
 
     session: HomeSession
     name: str
     attempts: list[Attempt]
     strain: float | None
+    came: list[StepCame]
 
 
 @dataclass(frozen=True)
@@ -172,7 +175,7 @@ def client_page(
     versions = versions_of(client)
     program = versions[-1].program if versions else None
     practice = practice_of(client.pk, today, versions)
-    lasts = _last_sessions(practice, versions, client.clinic.a4_hz)
+    lasts = _last_sessions(client, practice, versions)
     advice = advice_for(
         client,
         practice,
@@ -198,9 +201,12 @@ def client_page(
 
 
 def _last_sessions(
-    practice: Practice, versions: Sequence[ProgramVersion], a4_hz: float
+    client: Client, practice: Practice, versions: Sequence[ProgramVersion]
 ) -> list[LastSession]:
     """The newest home session of each routine, newest first."""
+    a4_hz, strong = client.clinic.a4_hz, any(s.level for v in versions for s in v.program.all_steps)
+    talk = conversations(client.pk) if strong else {}
+    references = References(soft=practice.references, talk=talk)
     by_id = {version.pk: version.program for version in versions}
     newest: dict[str, HomeSession] = {}
     for session in practice.sessions:
@@ -216,7 +222,8 @@ def _last_sessions(
             attempt.in_short = in_short(attempt.measurement, a4_hz=a4_hz)
         name = routine_name(program.routine(session.routine)) if len(newest) > 1 else ""
         strain = practice.strain.get(session.pk)
-        found.append(LastSession(session, name, attempts, strain))
+        came = steps_came(program.all_steps, attempts, references, names)
+        found.append(LastSession(session, name, attempts, strain, came))
     return found
 
 

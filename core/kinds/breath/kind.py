@@ -3,6 +3,7 @@
 from core.kinds.breath.aim import read_aim
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.breath.findings import findings
+from core.kinds.breath.in_session import in_session
 from core.kinds.breath.listening import LONGEST_PAUSE_S, measured
 from core.kinds.kind import Kind, Live, judged_by, played_by
 from core.kinds.stands_out import HearsWhatStandsOut
@@ -14,6 +15,7 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.breath.playing"),
     own=PacedBreath,
+    in_session=in_session,
     judged=judged_by("core.kinds.breath.judged"),
     forms=("pace",),
     fitted="pace",

@@ -3,6 +3,7 @@
 from core.kinds.bubbles.aim import read_aim
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.bubbles.findings import findings
+from core.kinds.bubbles.in_session import in_session
 from core.kinds.bubbles.listening import measured
 from core.kinds.bubbles.live import RisingBubbles
 from core.kinds.kind import Kind, Live, judged_by, played_by
@@ -14,6 +15,7 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.bubbles.playing"),
     own=Bubbling,
+    in_session=in_session,
     judged=judged_by("core.kinds.bubbles.judged"),
     forms=("holds", "swell", "glide", "pattern", "blow"),
     fitted="forms",

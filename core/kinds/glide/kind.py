@@ -2,6 +2,7 @@
 
 from core.kinds.aim import no_aim
 from core.kinds.glide.findings import findings
+from core.kinds.glide.in_session import in_session
 from core.kinds.glide.listening import measured
 from core.kinds.kind import Kind, judged_by, played_by
 
@@ -12,6 +13,7 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.glide.playing"),
     own=None,
+    in_session=in_session,
     judged=judged_by("core.kinds.glide.judged"),
     forms=("glide",),
     fitted="falling",

@@ -2,6 +2,7 @@
 
 from core.kinds.aim import no_aim
 from core.kinds.hiss.findings import findings
+from core.kinds.hiss.in_session import in_session
 from core.kinds.hiss.listening import measured
 from core.kinds.hisses import HearsHiss
 from core.kinds.kind import Kind, Live, judged_by, played_by
@@ -14,6 +15,7 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.hiss.playing"),
     own=Swell,
+    in_session=in_session,
     judged=judged_by("core.kinds.hiss.judged"),
     forms=("blow",),
     fitted="hiss",

@@ -1,6 +1,7 @@
 """One held note."""
 
 from core.kinds.hold.findings import findings
+from core.kinds.hold.in_session import in_session
 from core.kinds.hold.listening import measured
 from core.kinds.kind import Kind, judged_by, played_by
 from core.notes.note import Note
@@ -12,6 +13,7 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.hold.playing"),
     own=None,
+    in_session=in_session,
     judged=judged_by("core.kinds.hold.judged"),
     forms=("holds", "swell", "blow"),
     fitted="ladder_power",

@@ -4,6 +4,7 @@ from core.kinds.aim import no_aim
 from core.kinds.hisses import HearsHissAndVoice
 from core.kinds.join.figures import Joined
 from core.kinds.join.findings import findings
+from core.kinds.join.in_session import in_session
 from core.kinds.join.listening import LONGEST_JOIN_S, measured
 from core.kinds.kind import Kind, Live, judged_by, played_by
 
@@ -14,6 +15,7 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.join.playing"),
     own=Joined,
+    in_session=in_session,
     judged=judged_by("core.kinds.join.judged"),
     forms=("join",),
     fitted="join",

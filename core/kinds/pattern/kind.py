@@ -4,6 +4,7 @@ from core.kinds.kind import Kind, Live, judged_by, played_by
 from core.kinds.pattern.aim import read_aim
 from core.kinds.pattern.figures import SungPattern
 from core.kinds.pattern.findings import findings
+from core.kinds.pattern.in_session import in_session
 from core.kinds.pattern.listening import LONGEST_PAUSE_S, measured
 
 KIND = Kind(
@@ -13,6 +14,7 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.pattern.playing"),
     own=SungPattern,
+    in_session=in_session,
     judged=judged_by("core.kinds.pattern.judged"),
     forms=("pattern",),
     fitted="pattern",

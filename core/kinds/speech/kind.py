@@ -4,6 +4,7 @@ from core.kinds.kind import Kind, Live, judged_by, played_by
 from core.kinds.speech.aim import read_aim
 from core.kinds.speech.figures import Spoken
 from core.kinds.speech.findings import findings
+from core.kinds.speech.in_session import in_session
 from core.kinds.speech.listening import LONGEST_PAUSE_S, measured
 
 KIND = Kind(
@@ -13,6 +14,7 @@ KIND = Kind(
     findings=findings,
     performed=played_by("core.kinds.speech.playing"),
     own=Spoken,
+    in_session=in_session,
     judged=judged_by("core.kinds.speech.judged"),
     forms=("speech",),
     fitted="plain_speech",

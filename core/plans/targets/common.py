@@ -98,6 +98,11 @@ class Asks(Strict):
         return None
 
     @property
+    def beat_s(self) -> float | None:
+        """Seconds of one beat, where it is paced by beats; None elsewhere."""
+        return None
+
+    @property
     def one_easy_note(self) -> bool:
         """Whether it is nothing but notes held evenly."""
         return False

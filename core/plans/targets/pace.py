@@ -52,6 +52,10 @@ class Pace(Asks):
         return (self.in_s, self.out_s)
 
     @property
+    def beat_s(self) -> float | None:
+        return seconds_of(1, self.tempo_bpm)
+
+    @property
     def forceful(self) -> bool:
         return self.last_puff
 

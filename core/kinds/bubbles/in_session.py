@@ -1,0 +1,33 @@
+"""What voice through a tube in water comes to in a home session."""
+
+from collections.abc import Sequence
+
+from core.kinds.bubbles.figures import Bubbling
+from core.kinds.in_session import SessionFigure, Tried, breaks, figure, seconds_held
+
+_PER_S = 10.0
+
+
+def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+    """Codes: best_s, mean_s, share; rate (bubbles a second), stops: how often the bubbles stopped, in
+    10 s of all attempts together; gaps, jumps of the voice."""
+    return (
+        *seconds_held(tries),
+        figure("rate", "Hz", tries, lambda tried: own.rate_hz if (own := _own(tried)) else None),
+        _stops(tries),
+        *breaks(tries),
+    )
+
+
+def _own(tried: Tried) -> Bubbling | None:
+    own = tried.known.own if tried.known else None
+    return own if isinstance(own, Bubbling) else None
+
+
+def _stops(tries: Sequence[Tried]) -> SessionFigure:
+    heard = [(tried, own) for tried in tries if tried.seconds and (own := _own(tried))]
+    if not heard:
+        return figure("stops", "in 10 s", tries, lambda _tried: None)
+    seconds = sum(tried.seconds or 0.0 for tried, _own in heard)
+    stops = sum(len(own.stops) for _tried, own in heard)
+    return SessionFigure(code="stops", value=_PER_S * stops / seconds, unit="in 10 s")

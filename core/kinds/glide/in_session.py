@@ -1,0 +1,72 @@
+"""What glides come to in a home session."""
+
+import math
+from collections.abc import Sequence
+
+from core.kinds.in_session import (
+    SessionFigure,
+    Tried,
+    breaks,
+    figure,
+    level_over,
+    seconds_held,
+    share_that,
+)
+from core.notes.note import nearest_note
+from core.reference.values import GLIDE_END_REACHED
+from core.sound.figures import Glide
+
+
+def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+    """Codes: best_s, mean_s, share; span (the widest), low and high (semitone number of the lowest
+    and highest pitch), ends: how many glides reach both prescribed ends, %; evenness, gaps, jumps;
+    broke_at: the note at which each break began, once for each note; over_db."""
+    return (
+        *seconds_held(tries),
+        figure("span", "semitones", tries, lambda one: _of(one, "span_semitones"), max),
+        figure("low", "note", tries, lambda one: _semitone(_of(one, "low_hz")), min),
+        figure("high", "note", tries, lambda one: _semitone(_of(one, "high_hz")), max),
+        share_that("ends", tries, _reaches_both_ends),
+        figure("evenness", "semitones", tries, lambda one: _of(one, "evenness_semitones")),
+        *breaks(tries),
+        *_broke_at(tries),
+        level_over(tries),
+    )
+
+
+def _glide(tried: Tried) -> Glide | None:
+    return tried.known.glide if tried.known else None
+
+
+def _of(tried: Tried, name: str) -> float | None:
+    glide = _glide(tried)
+    return None if glide is None else getattr(glide, name)
+
+
+def _semitone(hz: float | None) -> float | None:
+    """The number of a pitch among the notes, 69 = 440 Hz, with its fraction."""
+    return None if hz is None else 69 + 12 * math.log2(hz / 440)
+
+
+def _reaches_both_ends(tried: Tried) -> bool | None:
+    glide = _glide(tried)
+    if glide is None or not tried.ends:
+        return None
+    low, high = sorted(tried.ends)
+    near = GLIDE_END_REACHED.number
+    lowest, highest = _semitone(glide.low_hz), _semitone(glide.high_hz)
+    return (
+        lowest is not None
+        and highest is not None
+        and lowest <= low + near
+        and highest >= high - near
+    )
+
+
+def _broke_at(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+    pitches = [hz for tried in tries if (glide := _glide(tried)) for hz in glide.broke_at_hz]
+    notes = [nearest_note(hz)[0].name for hz in pitches if not math.isnan(hz)]
+    return tuple(
+        SessionFigure(code="broke_at", value=float(notes.count(note)), unit="", of=note)
+        for note in sorted(set(notes))
+    )

@@ -1,0 +1,79 @@
+"""What held notes come to in a home session, note by note."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from core.kinds.in_session import (
+    SessionFigure,
+    Tried,
+    breaks,
+    by_place,
+    figure,
+    level_over,
+    of_figures,
+    seconds_held,
+    share_of_target,
+    share_that,
+)
+from core.reference.values import STRONG_ENOUGH
+
+
+def held_in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+    """Codes: for each note best_s, mean_s, share; over all pitch_sd, trail_off, over_db, gaps, jumps;
+    lags: the note whose best comes least near to what was asked for, where there are several.
+    Where strength is asked for, at_length, at_level and at_both: how many attempts reach it, %."""
+    notes = [
+        replace(one, of=own[0].note or str(place + 1))
+        for place, own in by_place(tries).items()
+        for one in seconds_held(own)
+    ]
+    strong = any(tried.aimed_db is not None for tried in tries)
+    return (
+        *notes,
+        figure("pitch_sd", "semitones", tries, of_figures("f0_sd_semitones")),
+        figure("trail_off", "dB", tries, of_figures("trail_off_db")),
+        level_over(tries),
+        *breaks(tries),
+        *_lagging(tries),
+        *(_strong(tries) if strong else ()),
+    )
+
+
+def _lagging(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+    bests = {
+        place: max((s for one in own if (s := share_of_target(one)) is not None), default=None)
+        for place, own in by_place(tries).items()
+    }
+    known = {place: share for place, share in bests.items() if share is not None}
+    if len(known) < 2 or min(known.values()) == max(known.values()):
+        return ()
+    place = min(known, key=lambda one: known[one])
+    note = next(one.note for one in tries if one.place == place) or str(place + 1)
+    return (SessionFigure(code="lags", value=known[place], unit="%", of=note),)
+
+
+def _strong(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+    return (
+        share_that("at_length", tries, at_length),
+        share_that("at_level", tries, at_level),
+        share_that("at_both", tries, _both),
+    )
+
+
+def at_length(tried: Tried) -> bool | None:
+    """Whether it lasted as long as was asked for; None = not measurable."""
+    return None if tried.seconds is None else tried.seconds >= tried.target_s
+
+
+def at_level(tried: Tried) -> bool | None:
+    """Whether it was as strong as was asked for; None where no level is known."""
+    if tried.over_db is None or tried.aimed_db is None:
+        return None
+    return tried.over_db >= tried.aimed_db - STRONG_ENOUGH.number
+
+
+def _both(tried: Tried) -> bool | None:
+    found = (at_length(tried), at_level(tried))
+    if False in found:
+        return False
+    return None if None in found else True

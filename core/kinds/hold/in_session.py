@@ -1,0 +1,5 @@
+"""What holds come to in a home session."""
+
+from core.kinds.held_in_session import held_in_session
+
+in_session = held_in_session

@@ -1,0 +1,49 @@
+"""What speech, counting and reading come to in a home session."""
+
+import math
+from collections.abc import Sequence
+
+from core.kinds.in_session import SessionFigure, Tried, figure, level_over
+from core.kinds.speech.figures import Spoken
+
+
+def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+    """Codes: over_db (level over the conversation), over_target: share of the voiced time at or over
+    the target, %, each attempt by its voiced time; trail_off of the phrases, dB; rate, words a
+    minute; pitch: the commonest, as the number of a note with its fraction; voiced_s, s."""
+    return (
+        level_over(tries),
+        _over_target(tries),
+        figure("trail_off", "dB", tries, lambda one: _of(one, "trail_off_db")),
+        figure("rate", "words/min", tries, lambda one: _of(one, "words_a_minute")),
+        figure("pitch", "note", tries, _pitch),
+        figure("voiced_s", "s", tries, lambda one: _of(one, "voiced_s"), sum),
+    )
+
+
+def _own(tried: Tried) -> Spoken | None:
+    own = tried.known.own if tried.known else None
+    return own if isinstance(own, Spoken) else None
+
+
+def _of(tried: Tried, name: str) -> float | None:
+    own = _own(tried)
+    return None if own is None else getattr(own, name)
+
+
+def _pitch(tried: Tried) -> float | None:
+    hz = _of(tried, "mode_hz")
+    return None if hz is None else 69 + 12 * math.log2(hz / 440)
+
+
+def _over_target(tries: Sequence[Tried]) -> SessionFigure:
+    known = [
+        (own.over_target_share, own.voiced_s)
+        for tried in tries
+        if (own := _own(tried)) and own.over_target_share is not None and own.voiced_s
+    ]
+    if not known:
+        return figure("over_target", "%", tries, lambda _tried: None)
+    voiced = sum(seconds for _share, seconds in known)
+    share = sum(share * seconds for share, seconds in known) / voiced
+    return SessionFigure(code="over_target", value=100.0 * share, unit="%")

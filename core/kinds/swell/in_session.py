@@ -1,0 +1,16 @@
+"""What swells on a note come to in a home session."""
+
+from collections.abc import Sequence
+
+from core.kinds.held_in_session import held_in_session
+from core.kinds.in_session import SessionFigure, Tried, figure
+from core.kinds.swelling import fall_db, rise_db
+
+
+def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+    """Codes: those of held notes, and rise and fall, dB."""
+    return (
+        *held_in_session(tries),
+        figure("rise", "dB", tries, lambda tried: rise_db(tried.known)),
+        figure("fall", "dB", tries, lambda tried: fall_db(tried.known)),
+    )

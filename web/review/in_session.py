@@ -1,0 +1,156 @@
+"""What each step of a home session came to, in the clinician's words."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from django.utils.functional import Promise
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy, pgettext_lazy
+
+from core.grading.in_session import in_session
+from core.kinds.in_session import SessionFigure, Tried
+from core.kinds.registry import target_of
+from core.notes.note import Note
+from core.plans.asked import asked_of
+from core.plans.step import Step
+from web.measuring.store import figures_of
+from web.practice.levels import device_of
+from web.practice.models import Attempt, State
+
+_LABELS: dict[str, Promise] = {
+    "best_s": gettext_lazy("best"),
+    "mean_s": gettext_lazy("mean"),
+    "share": gettext_lazy("of what was asked"),
+    "lags": gettext_lazy("lags"),
+    "pitch_sd": gettext_lazy("pitch SD"),
+    "trail_off": gettext_lazy("trail-off"),
+    "over_db": gettext_lazy("over the reference"),
+    "gaps": gettext_lazy("gaps"),
+    "jumps": gettext_lazy("jumps"),
+    "at_length": gettext_lazy("at length"),
+    "at_level": gettext_lazy("at level"),
+    "at_both": gettext_lazy("at both"),
+    "rise": gettext_lazy("rises"),
+    "fall": gettext_lazy("falls"),
+    "level_sd": gettext_lazy("level SD"),
+    "span": gettext_lazy("span"),
+    "low": gettext_lazy("lowest"),
+    "high": gettext_lazy("highest"),
+    "ends": gettext_lazy("both ends reached"),
+    "evenness": gettext_lazy("evenness"),
+    "broke_at": gettext_lazy("broke at"),
+    "gap": gettext_lazy("silence between"),
+    "hiss_s": gettext_lazy("hiss"),
+    "buzz_s": gettext_lazy("buzz"),
+    "joined": gettext_lazy("joined"),
+    "rate": pgettext_lazy("words or bubbles", "rate"),
+    "stops": gettext_lazy("bubble stops"),
+    "in_tune": gettext_lazy("notes within 50 cents"),
+    "missing": gettext_lazy("missing"),
+    "added": gettext_lazy("added"),
+    "low_clean": gettext_lazy("lowest clean key"),
+    "high_clean": gettext_lazy("highest clean key"),
+    "tempo_sd": gettext_lazy("tempo SD"),
+    "over_target": gettext_lazy("over the target"),
+    "pitch": gettext_lazy("commonest pitch"),
+    "voiced_s": gettext_lazy("voiced"),
+    "in_s": gettext_lazy("in"),
+    "out_s": gettext_lazy("out"),
+    "from_end": gettext_lazy("from the end"),
+    "within_beat": gettext_lazy("within a beat"),
+    "done": gettext_lazy("done"),
+    "done_s": gettext_lazy("done"),
+}
+_SIGNED = ("trail_off", "over_db", "from_end")
+_PLACES = {"": 0, "%": 0, "in 10 s": 1, "s": 1, "dB": 1, "Hz": 1, "beats": 1, "words/min": 0}
+_UNITS: dict[str, Promise | str] = {
+    "semitones": gettext_lazy("st"),
+    "beats": gettext_lazy("beats"),
+    "in 10 s": gettext_lazy("in 10 s"),
+    "words/min": gettext_lazy("words/min"),
+}
+
+
+@dataclass(frozen=True)
+class StepCame:
+    """One step of a home session: its name, what is known of it, and what is not and why."""
+
+    name: str
+    known: str
+    unknown: str
+
+
+@dataclass(frozen=True)
+class References:
+    """Levels in dBFS by device: of soft holds, and of usual talk for strong work."""
+
+    soft: Mapping[str, float]
+    talk: Mapping[str, float]
+
+
+def steps_came(
+    steps: Iterable[Step],
+    attempts: Iterable[Attempt],
+    references: References,
+    names: Mapping[str, str],
+) -> list[StepCame]:
+    """Every step of which something was tried, in the order of the program."""
+    rows = list(attempts)
+    found = []
+    for step in steps:
+        own = [row for row in rows if str(row.step_id) == step.step_id]
+        if own:
+            figures = in_session(step, [tried_of(row, step, references) for row in own])
+            found.append(_said(names.get(step.step_id, step.name), figures))
+    return found
+
+
+def tried_of(row: Attempt, step: Step, references: References) -> Tried:
+    """An attempt as the figures of its kind take it."""
+    place = min(row.place, step.target.attempts - 1)
+    asked = asked_of(step, place)
+    strong = step.level is not None
+    level = row.measurement.level_mean_db if row.measurement else None
+    reference = (references.talk if strong else references.soft).get(device_of(row))
+    return Tried(
+        place=row.place,
+        note=row.note,
+        aim=target_of(step.measured, asked.aim) if step.measured and asked.aim else None,
+        seconds=row.seconds or None,
+        target_s=row.target_s,
+        figures=figures_of(row.measurement) if row.measurement else None,
+        over_db=None if level is None or reference is None else level - reference,
+        aimed_db=step.level.over_db if step.level else None,
+        beat_s=step.target.beat_s,
+        ends=(asked.note.number, asked.end.number) if asked.note and asked.end else (),
+        interrupted=row.state == State.INTERRUPTED,
+        count=row.count,
+        count_asked=row.count_asked,
+    )
+
+
+def _said(name: str, figures: Iterable[SessionFigure]) -> StepCame:
+    by_note: dict[str, list[str]] = {}
+    unknown: dict[str, list[str]] = {}
+    for one in figures:
+        label = str(_LABELS[one.code])
+        if one.value is None:
+            unknown.setdefault(str(one.why), []).append(label)
+        else:
+            by_note.setdefault(one.of, []).append(f"{label} {_number(one)}".strip())
+    lines = [f"{note} {', '.join(said)}".strip() for note, said in by_note.items()]
+    lacking = [
+        _("%(what)s: %(why)s") % {"what": ", ".join(dict.fromkeys(labels)), "why": why}
+        for why, labels in unknown.items()
+    ]
+    return StepCame(name, "; ".join(lines), "; ".join(lacking))
+
+
+def _number(one: SessionFigure) -> str:
+    value = one.value or 0.0
+    if one.unit == "note":
+        return Note(round(value)).name
+    places = _PLACES.get(one.unit, 2)
+    sign = "+" if one.code in _SIGNED else ""
+    unit = str(_UNITS.get(one.unit, one.unit))
+    return f"{value:{sign}.{places}f} {unit}".strip().replace("-", "−")
