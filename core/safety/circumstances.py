@@ -96,10 +96,11 @@ def bearings() -> dict[Circumstance, Bearing]:
     table = tomllib.loads(_TABLE.read_text(encoding="utf-8"))
     if odd := sorted(set(table) ^ set(Circumstance)):
         raise PlanError("rule_broken", key=odd[0], reason="asked for but not told, or told unasked")
-    return {Circumstance(key): _bearing(key, entry) for key, entry in table.items()}
+    return {Circumstance(key): bearing_of(key, entry) for key, entry in table.items()}
 
 
-def _bearing(key: str, entry: Any) -> Bearing:
+def bearing_of(key: str, entry: Any) -> Bearing:
+    """One entry of the table; PlanError("rule_broken") with key and reason."""
     try:
         return TypeAdapter(Bearing).validate_python(entry)
     except ValidationError as error:

@@ -218,3 +218,27 @@ def test_times_lie_in_the_part_of_the_day_that_was_asked_for(when, allowed):
 
 def test_nothing_takes_no_time():
     assert length_of(()).total_s == 0
+
+
+def test_every_home_session_of_some_days_has_its_day_its_local_time_and_its_utc():
+    zone = zone_of("Europe/Dublin")
+    dose = Dose(sessions_a_day=2, days_a_week=2, times=(time(8), time(19)))
+    found = planned(dose, zone=zone, first=MONDAY, last=MONDAY + timedelta(days=2), start=MONDAY)
+    # Monday and Tuesday, the first two days of the week; summer time is an hour ahead of UTC
+    assert [(one.day, f"{one.local:%d %H:%M %z}", f"{one.utc:%d %H:%M %z}") for one in found] == [
+        (MONDAY, "01 08:00 +0100", "01 07:00 +0000"),
+        (MONDAY, "01 19:00 +0100", "01 18:00 +0000"),
+        (MONDAY + timedelta(days=1), "02 08:00 +0100", "02 07:00 +0000"),
+        (MONDAY + timedelta(days=1), "02 19:00 +0100", "02 18:00 +0000"),
+    ]
+    one_day = planned(dose, zone=zone, first=MONDAY, last=MONDAY, start=MONDAY)
+    assert [one.local.hour for one in one_day] == [8, 19]
+    assert not planned(dose, zone=zone, first=MONDAY, last=MONDAY, start=MONDAY + timedelta(days=1))
+
+
+def test_a_time_the_clocks_skip_moves_on_and_of_one_that_comes_twice_the_first_is_taken():
+    zone = zone_of("Europe/Dublin")
+    skipped = existing(date(2026, 3, 29), time(1, 30), zone)
+    assert f"{skipped:%H:%M %z}" == "02:30 +0100"
+    twice = existing(date(2026, 10, 25), time(1, 30), zone)
+    assert f"{twice.astimezone(UTC):%H:%M}" == "00:30"

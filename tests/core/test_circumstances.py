@@ -11,6 +11,7 @@ from core.safety.circumstances import (
     Event,
     Living,
     Page,
+    bearing_of,
     lines_for_client,
     lines_for_clinician,
     near_events,
@@ -86,3 +87,24 @@ def test_hours_of_talking_lie_in_a_day():
     for odd in (-0.1, 24.1, float("nan")):
         with pytest.raises(PlanError):
             Living(talking_hours=odd)
+
+
+@pytest.mark.parametrize(
+    "change",
+    [{"asked": ""}, {"clinician": None}, {"touches": ["the moon"]}, {"page": "pink"}, {"x": 1}],
+)
+def test_a_broken_entry_is_named(change):
+    entry = {"asked": "a", "clinician": "b", "client": "", "touches": ["sip"], "page": "large"}
+    bearing = bearing_of("reflux", entry)
+    assert (bearing.asked, bearing.clinician, bearing.client) == ("a", "b", "")
+    assert (bearing.touches, bearing.page) == ({Touch.SIP}, Page.LARGE)
+    with pytest.raises(PlanError) as broken:
+        bearing_of("reflux", entry | change)
+    assert (broken.value.code, broken.value.params["key"]) == ("rule_broken", "reflux")
+    assert next(iter(change)) in broken.value.params["reason"]
+
+
+def test_a_line_for_the_client_is_the_one_of_the_table():
+    living = Living(circumstances=frozenset({Circumstance.REFLUX}))
+    (line,) = lines_for_client(living, today=TODAY)
+    assert str(line) == "Leave two hours between a meal and practice."

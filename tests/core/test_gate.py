@@ -287,3 +287,15 @@ def test_every_reference_value_has_unit_and_source():
     found = [v for v in vars(values).values() if isinstance(v, values.Reference)]
     assert len(found) > 25
     assert all(value.unit and value.source for value in found)
+
+
+def test_a_clearance_counts_on_the_day_it_is_given_and_either_day_alone_will_do():
+    for answers in (
+        {"cleared_on": TODAY, "cleared_from": TODAY},
+        {"cleared_on": TODAY},
+        {"cleared_from": TODAY},
+    ):
+        assert activation_gate(flagged("blood", noted=ago(3), **answers), TODAY).opens("")
+    later = {"cleared_on": TODAY, "cleared_from": ago(-1)}
+    assert not activation_gate(flagged("blood", noted=ago(3), **later), TODAY).opens("x")
+    assert not activation_gate(flagged("blood", noted=ago(3)), TODAY).opens("x")

@@ -74,3 +74,9 @@ def test_minutes_just_at_a_limit_are_within_it():
         does("hum", 1.0, touches=["semi_occluded", "gentle"]),
     ]
     assert limited_minutes(laryngitis, loud) == 1.0
+
+
+def test_minutes_over_a_limit_are_told_with_what_to_do():
+    over = judged({Condition.MINOR}, [does("talk", 11.0)], Gate()).blocks[0]
+    assert str(over).startswith("Under 18 years: ")
+    assert str(over).endswith("these are 11.0 min. Leave out steps or repetitions.")

@@ -230,3 +230,31 @@ def test_a_routine_on_its_rest_day_asks_for_nothing():
     )
     assert day.of("ladder").strokes == (Stroke.MISSED, Stroke.MISSED)
     assert day.of("reset").strokes == (Stroke.ADDED,)
+
+
+def test_fewer_sittings_are_said_with_what_was_asked_and_who_joins_whom():
+    one = Limits(sessions_a_day=1, minutes_a_session=60)
+    found = proposed("sustained", "breath_beats", limits=one).program
+    joins = said(found.reasons, "in_one_sitting").params
+    assert (joins["a_day"], joins["first"], joins["second"]) == (
+        1,
+        "Sustained-note ladder",
+        "Breath on beats",
+    )
+    fewer = said(found.reasons, "fewer_a_day").params
+    assert (fewer["a_day"], fewer["asked"]) == (1, 2)
+    # a task of both stands once
+    tasks = [step.task for step in found.steps]
+    assert len(set(tasks)) == len(tasks)
+    two = Limits(sessions_a_day=2, minutes_a_session=60)
+    less_often = proposed("sustained", "cool_down", limits=two).program
+    # three sittings are asked for, two are left
+    assert {"a_day": 2, "asked": 3} in [
+        dict(reason.params) for reason in less_often.reasons if reason.code == "fewer_a_day"
+    ]
+
+
+def test_what_finds_no_place_is_named_by_its_school():
+    one = Limits(sessions_a_day=1, minutes_a_session=60)
+    (out,) = proposed("sustained", "cool_down", limits=one).left_out
+    assert (out.school, out.task, out.essential) == ("cool_down", "Cool-down", False)

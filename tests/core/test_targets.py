@@ -13,6 +13,7 @@ from core.notes.range import ComfortableRange, VoiceGroup
 from core.plans.climbing import step_on_rung
 from core.plans.fit_breath import hiss, pace
 from core.plans.fit_counted import counted, warm_up_minutes
+from core.plans.fit_range import pattern
 from core.plans.fitted import StepSpec
 from core.plans.known import Fitting, Limits
 from core.plans.pitches import PitchSchool, fit_pitches
@@ -387,3 +388,64 @@ def test_a_falling_hum_goes_from_the_middle_of_the_range_to_its_foot():
     assert (falls["middle"], falls["low"]) == ("C♯4", "A3")
     two = step(proposed("cool_down", known={"lowest": "C4", "highest": "D4"}), "cool_down_glides")
     assert (two.target.start.name, two.target.end.name) == ("C♯4", "C4")
+
+
+def test_hiss_to_buzz_begins_a_third_of_the_way_up_and_moves_two_and_four_semitones():
+    made = proposed("breath_beats", known={"lowest": "G3", "highest": "G4", "s_s": (2.5,)})
+    found = step(made, "hiss_to_buzz")
+    # A3–F4 are 8 semitones: a third is 2: B3, C♯4, E♭4
+    assert [target.note.name for target in found.grade.targets] == ["B3", "C♯4", "E♭4"]
+    assert found.grade.rungs == (59, 61, 63)
+    # 80 % of an /s/ of 2.5 s
+    assert found.target.hiss_s == 2.0
+    third = said([found.target.because], "third_of_the_way").params
+    assert (third["note"], third["low"], third["high"]) == ("B3", "A3", "F4")
+    small = step(proposed("breath_beats", known={"lowest": "C4", "highest": "F4"}), "hiss_to_buzz")
+    # C♯4–E4 are 3 semitones: D4, and two up is E4, the top; four up are too many
+    assert [target.note.name for target in small.grade.targets] == ["D4", "E4"]
+    shortest = proposed("breath_beats", known={"s_s": (1.3,)})
+    assert step(shortest, "hiss_to_buzz").target.hiss_s == 1.0
+
+
+def test_a_pattern_too_wide_for_the_range_is_refused_with_its_numbers():
+    with pytest.raises(PlanError) as refused:
+        pattern(fitting(lowest="C4", highest="G4"), TASKS["pattern_five"], line("pattern_five"))
+    # C4–G4 less a semitone at each end: C♯4–F♯4 are 5 semitones, a fifth is 7
+    assert (refused.value.code, refused.value.params) == (
+        "pattern_too_wide",
+        {"span": 7, "semitones": 5, "ceiling": "F♯4"},
+    )
+    # seven semitones between the margins are just enough: one key
+    just = pattern(fitting(lowest="C4", highest="B4"), TASKS["pattern_five"], line("pattern_five"))
+    assert [key.name for key in just.target.keys] == ["D4"]
+    through = said([just.target.because], "through_the_keys").params
+    assert (through["keys"], through["start"], through["floor"]) == (1, "D4", "D4")
+    assert (through["top_key"], through["top"]) == ("D4", "A4")
+
+
+def test_speaking_voice_patterns_stop_at_the_transition_known_or_two_thirds_up():
+    options = {"ceiling": "transition"}
+    made = Fitting(baseline=baseline(lowest="C4", highest="C5"), options=options)
+    found = pattern(made, TASKS["pattern_three"], line("pattern_three"))
+    # 12 semitones: two thirds are 8, A♭4; the first rung stays a semitone under it
+    assert said(made.assumed, "transition_assumed").params == {"note": "A♭4"}
+    assert said(made.asked, "note_transition")
+    assert max(note.number for note in found.target.notes) == Note.named("G4").number
+    assert max(found.grade.targets[-1].notes).name == "A♭4"
+    known = Fitting(baseline=baseline(lowest="C4", highest="C5", transition="G4"), options=options)
+    stopped = pattern(known, TASKS["pattern_three"], line("pattern_three"))
+    assert said([stopped.grade.because], "ceiling_transition").params == {"transition": "G4"}
+    assert max(stopped.grade.targets[0].notes).name == "F♯4"
+    assert max(stopped.grade.targets[-1].notes).name == "G4"
+    assert not known.assumed
+
+
+def test_strong_holds_of_several_vowels_and_of_one():
+    options = {"known": {"speaking": "A3", "strong_s": (45.0,)}}
+    one = step(proposed("loudness_longest", **options), "loud_ah").grade
+    # toward the own longest, at most 40 s
+    assert (one.goal, one.shown) == (40.0, 45.0)
+    several = step(proposed("loudness_vowels", **options), "loud_vowels").grade
+    assert (several.goal, several.shown) == (10.0, 45.0)
+    assert said([one.because], "own_longest_strong")
+    assert said([several.because], "fixed_holds")
