@@ -36,6 +36,7 @@ TESTS = (
     "former_formats",
     "gate",
     "limits",
+    "note_targets",
     "proposing",
     "routines",
     "rules",

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from django.utils.functional import Promise
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_lazy, pgettext_lazy
+from django.utils.translation import gettext_lazy
 
 from core.grading.in_session import in_session
 from core.kinds.in_session import SessionFigure, Tried
@@ -17,50 +17,96 @@ from web.measuring.store import figures_of
 from web.practice.levels import device_of
 from web.practice.models import Attempt, State
 
-_LABELS: dict[str, Promise] = {
+_SAID: dict[str, Promise] = {
+    "best_s": gettext_lazy("best %(n)s"),
+    "mean_s": gettext_lazy("mean %(n)s"),
+    "share": gettext_lazy("%(n)s of what was asked"),
+    "lags": gettext_lazy("lags, %(n)s"),
+    "pitch_sd": gettext_lazy("pitch SD %(n)s"),
+    "trail_off": gettext_lazy("trail-off %(n)s"),
+    "over_db": gettext_lazy("%(n)s over the reference"),
+    "gaps": gettext_lazy("%(n)s gaps"),
+    "jumps": gettext_lazy("%(n)s jumps"),
+    "at_length": gettext_lazy("%(n)s at length"),
+    "at_level": gettext_lazy("%(n)s at level"),
+    "at_both": gettext_lazy("%(n)s at both"),
+    "rise": gettext_lazy("rises %(n)s"),
+    "fall": gettext_lazy("falls %(n)s"),
+    "level_sd": gettext_lazy("level SD %(n)s"),
+    "span": gettext_lazy("span %(n)s"),
+    "low": gettext_lazy("lowest %(n)s"),
+    "high": gettext_lazy("highest %(n)s"),
+    "ends": gettext_lazy("both ends reached in %(n)s"),
+    "evenness": gettext_lazy("evenness %(n)s"),
+    "broke_at": gettext_lazy("broke there %(n)s times"),
+    "gap": gettext_lazy("silence between %(n)s"),
+    "hiss_s": gettext_lazy("hiss %(n)s"),
+    "buzz_s": gettext_lazy("buzz %(n)s"),
+    "joined": gettext_lazy("%(n)s joined"),
+    "rate": gettext_lazy("rate %(n)s"),
+    "stops": gettext_lazy("%(n)s bubble stops"),
+    "in_tune": gettext_lazy("%(n)s of the notes within 50 cents"),
+    "missing": gettext_lazy("%(n)s missing"),
+    "added": gettext_lazy("%(n)s added"),
+    "low_clean": gettext_lazy("lowest clean key %(n)s"),
+    "high_clean": gettext_lazy("highest clean key %(n)s"),
+    "tempo_sd": gettext_lazy("tempo SD %(n)s"),
+    "over_target": gettext_lazy("%(n)s of the voiced time over the target"),
+    "pitch": gettext_lazy("commonest pitch %(n)s"),
+    "voiced_s": gettext_lazy("voiced %(n)s"),
+    "in_s": gettext_lazy("in %(n)s"),
+    "out_s": gettext_lazy("out %(n)s"),
+    "from_end": gettext_lazy("%(n)s from the end"),
+    "within_beat": gettext_lazy("%(n)s within a beat"),
+    "done": gettext_lazy("%(n)s done"),
+    "done_s": gettext_lazy("%(n)s done"),
+}
+_NAMES: dict[str, Promise] = {
     "best_s": gettext_lazy("best"),
     "mean_s": gettext_lazy("mean"),
-    "share": gettext_lazy("of what was asked"),
-    "lags": gettext_lazy("lags"),
+    "share": gettext_lazy("share"),
+    "lags": gettext_lazy("lagging note"),
     "pitch_sd": gettext_lazy("pitch SD"),
     "trail_off": gettext_lazy("trail-off"),
-    "over_db": gettext_lazy("over the reference"),
-    "gaps": gettext_lazy("gaps"),
-    "jumps": gettext_lazy("jumps"),
-    "at_length": gettext_lazy("at length"),
-    "at_level": gettext_lazy("at level"),
-    "at_both": gettext_lazy("at both"),
-    "rise": gettext_lazy("rises"),
-    "fall": gettext_lazy("falls"),
+    "over_db": gettext_lazy("level"),
+    "gaps": gettext_lazy("breaks"),
+    "jumps": gettext_lazy("breaks"),
+    "at_length": gettext_lazy("length"),
+    "at_level": gettext_lazy("level"),
+    "at_both": gettext_lazy("length and level"),
+    "rise": gettext_lazy("swell"),
+    "fall": gettext_lazy("swell"),
     "level_sd": gettext_lazy("level SD"),
     "span": gettext_lazy("span"),
-    "low": gettext_lazy("lowest"),
-    "high": gettext_lazy("highest"),
-    "ends": gettext_lazy("both ends reached"),
+    "low": gettext_lazy("lowest note"),
+    "high": gettext_lazy("highest note"),
+    "ends": gettext_lazy("ends"),
     "evenness": gettext_lazy("evenness"),
-    "broke_at": gettext_lazy("broke at"),
+    "broke_at": gettext_lazy("breaks"),
     "gap": gettext_lazy("silence between"),
     "hiss_s": gettext_lazy("hiss"),
     "buzz_s": gettext_lazy("buzz"),
-    "joined": gettext_lazy("joined"),
-    "rate": pgettext_lazy("words or bubbles", "rate"),
+    "joined": gettext_lazy("join"),
+    "rate": gettext_lazy("rate"),
     "stops": gettext_lazy("bubble stops"),
-    "in_tune": gettext_lazy("notes within 50 cents"),
-    "missing": gettext_lazy("missing"),
-    "added": gettext_lazy("added"),
-    "low_clean": gettext_lazy("lowest clean key"),
-    "high_clean": gettext_lazy("highest clean key"),
+    "in_tune": gettext_lazy("notes in tune"),
+    "missing": gettext_lazy("missing notes"),
+    "added": gettext_lazy("added notes"),
+    "low_clean": gettext_lazy("clean keys"),
+    "high_clean": gettext_lazy("clean keys"),
     "tempo_sd": gettext_lazy("tempo SD"),
-    "over_target": gettext_lazy("over the target"),
-    "pitch": gettext_lazy("commonest pitch"),
-    "voiced_s": gettext_lazy("voiced"),
-    "in_s": gettext_lazy("in"),
-    "out_s": gettext_lazy("out"),
-    "from_end": gettext_lazy("from the end"),
-    "within_beat": gettext_lazy("within a beat"),
-    "done": gettext_lazy("done"),
-    "done_s": gettext_lazy("done"),
+    "over_target": gettext_lazy("time over the target"),
+    "pitch": gettext_lazy("pitch"),
+    "voiced_s": gettext_lazy("voiced time"),
+    "in_s": gettext_lazy("breath in"),
+    "out_s": gettext_lazy("breath out"),
+    "from_end": gettext_lazy("end of the breath"),
+    "within_beat": gettext_lazy("end of the breath"),
+    "done": gettext_lazy("how much was done"),
+    "done_s": gettext_lazy("how long"),
 }
+_NONE_OF = ("gaps", "jumps", "missing", "added")
+"""What is said only where there is some."""
 _SIGNED = ("trail_off", "over_db", "from_end")
 _PLACES = {"": 0, "%": 0, "in 10 s": 1, "s": 1, "dB": 1, "Hz": 1, "beats": 1, "words/min": 0}
 _UNITS: dict[str, Promise | str] = {
@@ -133,11 +179,10 @@ def _said(name: str, figures: Iterable[SessionFigure]) -> StepCame:
     by_note: dict[str, list[str]] = {}
     unknown: dict[str, list[str]] = {}
     for one in figures:
-        label = str(_LABELS[one.code])
         if one.value is None:
-            unknown.setdefault(str(one.why), []).append(label)
-        else:
-            by_note.setdefault(one.of, []).append(f"{label} {_number(one)}".strip())
+            unknown.setdefault(str(one.why), []).append(str(_NAMES[one.code]))
+        elif one.value or one.code not in _NONE_OF:
+            by_note.setdefault(one.of, []).append(_SAID[one.code] % {"n": _number(one)})
     lines = [f"{note} {', '.join(said)}".strip() for note, said in by_note.items()]
     lacking = [
         _("%(what)s: %(why)s") % {"what": ", ".join(dict.fromkeys(labels)), "why": why}
