@@ -1,6 +1,7 @@
 """What held notes come to in a home session, note by note."""
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from core.kinds.in_session import (
@@ -22,8 +23,9 @@ def held_in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     """Codes: for each note best_s, mean_s, share; over all pitch_sd, trail_off, over_db, gaps, jumps;
     lags: the note whose best comes least near to what was asked for, where there are several.
     Where strength is asked for, at_length, at_level and at_both: how many attempts reach it, %."""
+    names = _names(tries)
     notes = [
-        replace(one, of=own[0].note or str(place + 1))
+        replace(one, of=names[place])
         for place, own in by_place(tries).items()
         for one in seconds_held(own)
     ]
@@ -34,12 +36,22 @@ def held_in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
         figure("trail_off", "dB", tries, of_figures("trail_off_db")),
         level_over(tries),
         *breaks(tries),
-        *_lagging(tries),
+        *_lagging(tries, names),
         *(_strong(tries) if strong else ()),
     )
 
 
-def _lagging(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def _names(tries: Sequence[Tried]) -> dict[int, str]:
+    """What each place is called: its note; where a note comes twice, with the number of the place."""
+    notes = {place: own[0].note for place, own in by_place(tries).items()}
+    often = Counter(notes.values())
+    return {
+        place: note if note and often[note] == 1 else f"{note} {place + 1}".strip()
+        for place, note in notes.items()
+    }
+
+
+def _lagging(tries: Sequence[Tried], names: Mapping[int, str]) -> tuple[SessionFigure, ...]:
     bests = {
         place: max((s for one in own if (s := share_of_target(one)) is not None), default=None)
         for place, own in by_place(tries).items()
@@ -48,8 +60,7 @@ def _lagging(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     if len(known) < 2 or min(known.values()) == max(known.values()):
         return ()
     place = min(known, key=lambda one: known[one])
-    note = next(one.note for one in tries if one.place == place) or str(place + 1)
-    return (SessionFigure(code="lags", value=known[place], unit="%", of=note),)
+    return (SessionFigure(code="lags", value=known[place], unit="%", of=names[place]),)
 
 
 def _strong(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:

@@ -73,6 +73,13 @@ def test_no_note_lags_where_all_are_alike_or_there_is_one():
     assert not [key for key in came("hold", alike) if key[0] == "lags"]
 
 
+def test_several_vowels_on_one_note_are_told_apart():
+    vowels = [tried(place, 7.0 - place, note="A3") for place in range(3)]
+    found = came("hold", vowels)
+    assert [found["best_s", name] for name in ("A3 1", "A3 2", "A3 3")] == [7.0, 6.0, 5.0]
+    assert ("lags", "A3 3") in found
+
+
 def test_strong_holds_by_length_and_by_level():
     aimed = {"note": "A3", "aimed_db": 6.0, "target_s": 10.0}
     found = came(
@@ -172,7 +179,7 @@ def test_bubbles_stop_so_often_in_ten_seconds():
         ],
     )
     # 3 stops in 12 s are 2.5 in 10 s
-    assert (found["stops"], found["rate"], found["best_s"]) == (2.5, 22.0, 8.0)
+    assert (found["stops"], found["bubbling"], found["best_s"]) == (2.5, 22.0, 8.0)
     assert whys("bubbles", [tried(figures=None)])["stops"] == "by_the_clock"
 
 
@@ -213,6 +220,9 @@ def test_patterns_key_by_key_and_the_clean_keys_at_the_ends():
     assert found["in_tune"] == pytest.approx(66.67, abs=0.01)
     assert (found["missing"], found["added"], found["tempo_sd"]) == (1, 0, 8.0)
     assert (found["low_clean"], found["high_clean"]) == (60, 65)
+    # of a key that was sung twice both count: 3 and 2 of 6
+    twice = came("pattern", [one("C4", 0, 0, 0), one("C4", 0, 0, 80)])
+    assert twice["in_tune", "C4"] == pytest.approx(83.33, abs=0.01)
 
 
 def spoken(**more):
@@ -223,7 +233,12 @@ def test_speech_by_its_voiced_time():
     found = came(
         "level",
         [
-            tried(task="level", over_db=4.0, own=spoken(over_target_share=0.9, trail_off_db=-2.0)),
+            tried(
+                task="level",
+                over_db=4.0,
+                aimed_db=3.0,
+                own=spoken(over_target_share=0.9, trail_off_db=-2.0),
+            ),
             tried(
                 task="level",
                 over_db=2.0,
@@ -234,6 +249,8 @@ def test_speech_by_its_voiced_time():
     # 0.9 over 10 s and 0.5 over 30 s: 24 of 40 s
     assert found["over_target"] == 60.0
     assert (found["over_db"], found["trail_off"], found["rate"]) == (3.0, -2.0, 120.0)
+    plain = came("level", [tried(task="level", own=spoken())])
+    assert not {"over_target", "rate"} & set(plain)
     # 220 Hz is A3, number 57
     assert (found["pitch"], found["voiced_s"]) == (57.0, 40.0)
 

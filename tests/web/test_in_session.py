@@ -15,7 +15,8 @@ TODAY = NOW.date() + timedelta(days=1)
 
 
 def page_of(signed_in, person):
-    return signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
+    page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
+    return page.replace("\u00a0", " ")
 
 
 def test_holds_are_told_note_by_note_against_what_was_asked(signed_in, person, version):

@@ -25,8 +25,8 @@ _SAID: dict[str, Promise] = {
     "pitch_sd": gettext_lazy("pitch SD %(n)s"),
     "trail_off": gettext_lazy("trail-off %(n)s"),
     "over_db": gettext_lazy("%(n)s over the reference"),
-    "gaps": gettext_lazy("%(n)s gaps"),
-    "jumps": gettext_lazy("%(n)s jumps"),
+    "gaps": gettext_lazy("gaps: %(n)s"),
+    "jumps": gettext_lazy("jumps: %(n)s"),
     "at_length": gettext_lazy("%(n)s at length"),
     "at_level": gettext_lazy("%(n)s at level"),
     "at_both": gettext_lazy("%(n)s at both"),
@@ -38,16 +38,17 @@ _SAID: dict[str, Promise] = {
     "high": gettext_lazy("highest %(n)s"),
     "ends": gettext_lazy("both ends reached in %(n)s"),
     "evenness": gettext_lazy("evenness %(n)s"),
-    "broke_at": gettext_lazy("broke there %(n)s times"),
+    "broke_at": gettext_lazy("breaks here: %(n)s"),
     "gap": gettext_lazy("silence between %(n)s"),
     "hiss_s": gettext_lazy("hiss %(n)s"),
     "buzz_s": gettext_lazy("buzz %(n)s"),
     "joined": gettext_lazy("%(n)s joined"),
-    "rate": gettext_lazy("rate %(n)s"),
-    "stops": gettext_lazy("%(n)s bubble stops"),
+    "rate": gettext_lazy("%(n)s"),
+    "bubbling": gettext_lazy("%(n)s"),
+    "stops": gettext_lazy("bubbles stopped %(n)s"),
     "in_tune": gettext_lazy("%(n)s of the notes within 50 cents"),
-    "missing": gettext_lazy("%(n)s missing"),
-    "added": gettext_lazy("%(n)s added"),
+    "missing": gettext_lazy("missing: %(n)s"),
+    "added": gettext_lazy("added: %(n)s"),
     "low_clean": gettext_lazy("lowest clean key %(n)s"),
     "high_clean": gettext_lazy("highest clean key %(n)s"),
     "tempo_sd": gettext_lazy("tempo SD %(n)s"),
@@ -88,6 +89,7 @@ _NAMES: dict[str, Promise] = {
     "buzz_s": gettext_lazy("buzz"),
     "joined": gettext_lazy("join"),
     "rate": gettext_lazy("rate"),
+    "bubbling": gettext_lazy("bubbles"),
     "stops": gettext_lazy("bubble stops"),
     "in_tune": gettext_lazy("notes in tune"),
     "missing": gettext_lazy("missing notes"),
@@ -108,12 +110,23 @@ _NAMES: dict[str, Promise] = {
 _NONE_OF = ("gaps", "jumps", "missing", "added")
 """What is said only where there is some."""
 _SIGNED = ("trail_off", "over_db", "from_end")
-_PLACES = {"": 0, "%": 0, "in 10 s": 1, "s": 1, "dB": 1, "Hz": 1, "beats": 1, "words/min": 0}
+_PLACES = {
+    "": 0,
+    "%": 0,
+    "in 10 s": 1,
+    "s": 1,
+    "dB": 1,
+    "Hz": 1,
+    "beats": 1,
+    "words/min": 0,
+    "a second": 1,
+}
 _UNITS: dict[str, Promise | str] = {
     "semitones": gettext_lazy("st"),
     "beats": gettext_lazy("beats"),
-    "in 10 s": gettext_lazy("in 10 s"),
-    "words/min": gettext_lazy("words/min"),
+    "in 10 s": gettext_lazy("times in 10 s"),
+    "words/min": gettext_lazy("words a minute"),
+    "a second": gettext_lazy("bubbles a second"),
 }
 
 
@@ -181,7 +194,7 @@ def _said(name: str, figures: Iterable[SessionFigure]) -> StepCame:
     for one in figures:
         if one.value is None:
             unknown.setdefault(str(one.why), []).append(str(_NAMES[one.code]))
-        elif one.value or one.code not in _NONE_OF:
+        elif not _goes_without_saying(one):
             by_note.setdefault(one.of, []).append(_SAID[one.code] % {"n": _number(one)})
     lines = [f"{note} {', '.join(said)}".strip() for note, said in by_note.items()]
     lacking = [
@@ -191,11 +204,19 @@ def _said(name: str, figures: Iterable[SessionFigure]) -> StepCame:
     return StepCame(name, "; ".join(lines), "; ".join(lacking))
 
 
+def _goes_without_saying(one: SessionFigure) -> bool:
+    """No breaks, nothing missing, a key with every note in tune."""
+    if one.code in _NONE_OF:
+        return not one.value
+    return one.code == "in_tune" and bool(one.of) and one.value == 100.0
+
+
 def _number(one: SessionFigure) -> str:
     value = one.value or 0.0
     if one.unit == "note":
         return Note(round(value)).name
-    places = _PLACES.get(one.unit, 2)
+    places = 1 if one.code == "span" else _PLACES.get(one.unit, 2)
     sign = "+" if one.code in _SIGNED else ""
     unit = str(_UNITS.get(one.unit, one.unit))
-    return f"{value:{sign}.{places}f} {unit}".strip().replace("-", "−")
+    # A unit is not torn from its number at the end of a line.
+    return f"{value:{sign}.{places}f}\u00a0{unit}".strip().replace("-", "−")

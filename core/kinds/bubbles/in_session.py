@@ -9,11 +9,16 @@ _PER_S = 10.0
 
 
 def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
-    """Codes: best_s, mean_s, share; rate (bubbles a second), stops: how often the bubbles stopped, in
+    """Codes: best_s, mean_s, share; bubbling (bubbles a second), stops: how often the bubbles stopped, in
     10 s of all attempts together; gaps, jumps of the voice."""
     return (
         *seconds_held(tries),
-        figure("rate", "Hz", tries, lambda tried: own.rate_hz if (own := _own(tried)) else None),
+        figure(
+            "bubbling",
+            "a second",
+            tries,
+            lambda tried: own.rate_hz if (own := _own(tried)) else None,
+        ),
         _stops(tries),
         *breaks(tries),
     )

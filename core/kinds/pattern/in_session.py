@@ -13,10 +13,13 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     """Codes: in_tune: notes within 50 cents, % of those asked for, of each key and over all; missing
     and added notes; low_clean and high_clean: the lowest and highest key in which every note was
     there and in tune, as the number of its start note; tempo_sd, %."""
+    by_key: dict[str, list[Tried]] = {}
+    for tried in tries:
+        by_key.setdefault(tried.note, []).append(tried)
     keys = [
-        SessionFigure(code="in_tune", value=share, unit="%", of=tried.note)
-        for tried in tries
-        if (share := _in_tune(tried)) is not None
+        SessionFigure(code="in_tune", value=share, unit="%", of=key)
+        for key, own in by_key.items()
+        if key and (share := _over_all(own).value) is not None
     ]
     clean = [Note.named(t.note).number for t in tries if t.note and _in_tune(t) == 100.0]
     ends = (("low_clean", min), ("high_clean", max))

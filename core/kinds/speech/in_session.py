@@ -8,14 +8,17 @@ from core.kinds.speech.figures import Spoken
 
 
 def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
-    """Codes: over_db (level over the conversation), over_target: share of the voiced time at or over
-    the target, %, each attempt by its voiced time; trail_off of the phrases, dB; rate, words a
-    minute; pitch: the commonest, as the number of a note with its fraction; voiced_s, s."""
+    """Codes: over_db (level over the conversation); over_target: share of the voiced time at or over
+    the target, %, each attempt by its voiced time, where a level is aimed at; trail_off of the
+    phrases, dB; rate, words a minute, where the words are known; pitch: the commonest, as the number
+    of a note with its fraction; voiced_s, s."""
+    aimed = any(tried.aimed_db is not None for tried in tries)
+    rate = figure("rate", "words/min", tries, lambda one: _of(one, "words_a_minute"))
     return (
         level_over(tries),
-        _over_target(tries),
+        *((_over_target(tries),) if aimed else ()),
         figure("trail_off", "dB", tries, lambda one: _of(one, "trail_off_db")),
-        figure("rate", "words/min", tries, lambda one: _of(one, "words_a_minute")),
+        *((rate,) if rate.value is not None else ()),
         figure("pitch", "note", tries, _pitch),
         figure("voiced_s", "s", tries, lambda one: _of(one, "voiced_s"), sum),
     )
