@@ -38,6 +38,7 @@ TESTS = (
     "limits",
     "note_targets",
     "proposing",
+    "reach",
     "routines",
     "rules",
     "schools",
