@@ -77,6 +77,11 @@ STRAIN_OVER_BASELINE = Reference(1, "points over the baseline", CLINICAL_DEFAULT
 STRAIN_CONTACT = Reference(5, "of 10", CLINICAL_DEFAULT, "on two days, families C and E once")
 STRAIN_SESSIONS_SINCE = Reference(5, "home sessions at the usual", CLINICAL_DEFAULT)
 TREMOR_OVER_OWN = Reference(1.1, "× the client's own pitch SD", CLINICAL_DEFAULT, "with tremor")
+SESSIONS_COMPARED = Reference(5, "session bests, against as many before", CLINICAL_DEFAULT)
+SPREAD_FROM = Reference(3, "session bests at one rung", CLINICAL_DEFAULT)
+BEYOND_SPREAD = Reference(
+    2 * 2**0.5, "× SD of the session bests at one rung", CLINICAL_DEFAULT, "more is a real change"
+)
 LAPSED_AFTER = Reference(7, "days", CLINICAL_DEFAULT)
 PLATEAU_AFTER = Reference(21, "days", CLINICAL_DEFAULT)
 OVER_KEEN = Reference(1.4, "× the prescribed sessions", CLINICAL_DEFAULT)

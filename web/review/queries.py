@@ -222,7 +222,8 @@ def _last_sessions(
             attempt.in_short = in_short(attempt.measurement, a4_hz=a4_hz)
         name = routine_name(program.routine(session.routine)) if len(newest) > 1 else ""
         strain = practice.strain.get(session.pk)
-        came = steps_came(program.all_steps, attempts, references, names)
+        recent = [a for a in practice.attempts if a.home_session.routine == session.routine]
+        came = steps_came(program.all_steps, attempts, references, names, recent)
         found.append(LastSession(session, name, attempts, strain, came))
     return found
 
