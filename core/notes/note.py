@@ -96,9 +96,14 @@ def nearest_note(hz: float, a4_hz: float = CONCERT_A4.number) -> tuple[Note, flo
             low=LOWEST_PITCH.number,
             high=HIGHEST_PITCH.number,
         )
-    exact = _A4_NUMBER + 12 * math.log2(hz / a4_hz)
+    exact = semitone_of(hz, a4_hz)
     note = Note(round(exact))
     return note, 100 * (exact - note.number)
+
+
+def semitone_of(hz: float, a4_hz: float = CONCERT_A4.number) -> float:
+    """The number of a pitch (Hz, above 0) among the notes with its fraction; 69 = A4."""
+    return _A4_NUMBER + 12 * math.log2(hz / a4_hz)
 
 
 def semitones_between(low_hz: float, high_hz: float) -> float:

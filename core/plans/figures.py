@@ -1,12 +1,9 @@
-"""The arithmetic around a baseline: ratio, quotient, airflow goal, vital capacity, change."""
+"""The arithmetic around a baseline: ratio, quotient, airflow goal, vital capacity."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
 from enum import StrEnum
-from statistics import stdev
 
 from core.errors import PlanError
-from core.reference.values import AIRFLOW_GOAL, SMALLEST_REAL_CHANGE
+from core.reference.values import AIRFLOW_GOAL
 
 
 class LungSex(StrEnum):
@@ -50,30 +47,3 @@ def airflow_goal_s(volume_ml: float) -> float:
     if not volume_ml > 0:
         raise PlanError("seconds_not_positive", volume_ml=volume_ml)
     return volume_ml / AIRFLOW_GOAL.number
-
-
-@dataclass(frozen=True, slots=True)
-class Change:
-    """A gain in seconds beside the smallest gain that is beyond the client's own noise."""
-
-    gain_s: float
-    smallest_real_s: float | None
-
-    @property
-    def proven(self) -> bool:
-        return self.smallest_real_s is not None and self.gain_s > self.smallest_real_s
-
-
-def change_of_best(baseline_s: Sequence[float], now_s: Sequence[float]) -> Change:
-    """Best now minus best at baseline (seconds), against the spread of the baseline attempts.
-
-    With fewer than two baseline attempts there is no spread and nothing is proven.
-    Smallest real change: 1.96·√2·SD, J Strength Cond Res 2005;19:231–240.
-    """
-    if not baseline_s or not now_s:
-        raise PlanError("attempts_missing")
-    noise = stdev(baseline_s) if len(baseline_s) > 1 else None
-    return Change(
-        gain_s=max(now_s) - max(baseline_s),
-        smallest_real_s=None if noise is None else SMALLEST_REAL_CHANGE.number * noise,
-    )

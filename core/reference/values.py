@@ -43,6 +43,9 @@ NOISE_UNDER_VOICE = Reference(10.0, "dB", "Am J Speech Lang Pathol 2018;27:887�
 SMALLEST_REAL_CHANGE = Reference(
     1.96 * 2**0.5, "× SD of the client's own attempts", "J Strength Cond Res 2005;19:231–240"
 )
+TRIES_FREEDOM = Reference(
+    2, "tries beyond the first of each baseline", CLINICAL_DEFAULT, "fewer tell no spread"
+)
 
 EXAMINE_HOARSE_AFTER = Reference(2.0, "weeks", CLINICAL_DEFAULT, "guidelines say up to 4")
 NEWLY_HOARSE_UNDER = Reference(3.0, "weeks", CLINICAL_DEFAULT, "with a cold: acute laryngitis")

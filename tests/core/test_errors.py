@@ -15,7 +15,6 @@ from core.plans.dosing import Away, Dose
 from core.plans.figures import (
     LungSex,
     airflow_goal_s,
-    change_of_best,
     phonation_quotient_ml_per_s,
     sz_ratio,
     vital_capacity_ml,
@@ -64,8 +63,6 @@ REFUSED = [
         for ml, s in ((0, 10), (2700, 0))
     ),
     (lambda: airflow_goal_s(0), "seconds_not_positive", {"volume_ml": 0}),
-    (lambda: change_of_best([], [1.0]), "attempts_missing", {}),
-    (lambda: change_of_best([1.0], []), "attempts_missing", {}),
     (
         lambda: checked_hold(0.4),
         "hold_out_of_limits",

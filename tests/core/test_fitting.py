@@ -7,7 +7,7 @@ import pytest
 
 from core.errors import PlanError
 from core.plans.dosing import Dose
-from core.plans.figures import LungSex, change_of_best, vital_capacity_ml
+from core.plans.figures import LungSex, vital_capacity_ml
 from core.plans.known import Limits
 from core.plans.targets import Counted, Speech, Timed
 from core.proposing.doses import on_fewer_days, started_on
@@ -153,20 +153,6 @@ def test_every_step_is_changed_those_for_a_bad_day_too():
     assert len(changed.all_steps) == len(program.all_steps)
     without = proposed("release").program.each_step(lambda one: replace(one, rest_s=7.0))
     assert without.routines[0].short_day is None
-
-
-def test_a_gain_is_proven_beyond_the_spread_of_the_tries():
-    # tries 9, 8, 7 s: SD 1.0; 1.96 · √2 · 1.0 = 2.77 s; best 9 s
-    assert change_of_best([9.0, 8.0, 7.0], [11.7]).smallest_real_s == pytest.approx(2.772, abs=1e-3)
-    assert not change_of_best([9.0, 8.0, 7.0], [10.0, 11.7]).proven
-    assert change_of_best([9.0, 8.0, 7.0], [11.8, 10.0]).proven
-    two = change_of_best([9.0, 8.0], [12.0])
-    assert two.smallest_real_s == pytest.approx(2.772 * 0.5**0.5, abs=1e-3)
-    one = change_of_best([9.0], [12.0])
-    assert (one.gain_s, one.smallest_real_s, one.proven) == (3.0, None, False)
-    for odd in (([], [9.0]), ([9.0], [])):
-        with pytest.raises(PlanError, match="attempts_missing"):
-            change_of_best(*odd)
 
 
 def test_the_lungs_of_men_and_women_at_the_edges_of_the_equation():

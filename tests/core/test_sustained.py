@@ -114,13 +114,6 @@ def test_two_weeks_end_in_a_climb_to_8_s_on_day_15():
     assert {h.seconds for h in climbed(ladder(), 2).main_step.holds} == {8}
 
 
-def test_a_gain_within_the_baseline_noise_is_not_proven():
-    change = figures.change_of_best([9.4, 8.8, 8.1], [10.8])
-    assert change.gain_s == pytest.approx(1.4)
-    assert not change.proven
-    assert figures.change_of_best([9.4, 9.3, 9.2], [10.8]).proven
-
-
 NO_STRAIN = StrainView(usual=2.0, eased=(), contact=False, against=())
 
 

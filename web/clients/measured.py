@@ -6,7 +6,7 @@ from functools import cached_property
 from core.errors import NoteError
 from core.kinds.registry import read_task_figures
 from core.kinds.speech.figures import Spoken
-from core.notes.note import Note, nearest_note
+from core.notes.note import Note, nearest_note, semitone_of
 from core.sound.calibration import LevelReference
 from web.clients.models import Baseline, BaselineAttempt, Measure
 from web.clients.queries import BaselineView
@@ -28,27 +28,38 @@ class MeasuredView:
     """The figures of a baseline's counted attempts; None where nothing was measured."""
 
     def __init__(self, view: BaselineView, a4_hz: float) -> None:
-        self._view, self._a4_hz = view, a4_hz
+        self.view, self._a4_hz = view, a4_hz
 
     def _rows(self, *measures: str) -> list[Measurement]:
         return [
             row.measurement
-            for row in self._view.attempts
+            for row in self.view.attempts
             if row.measure in measures and row.measurement and not hasattr(row, "struck_out")
         ]
 
     @cached_property
     def opened(self) -> list[BaselineAttempt]:
         """Counted attempts that have a measurement to open, in order of the visit."""
-        rows = [r for r in self._view.attempts if r.measurement and not hasattr(r, "struck_out")]
+        rows = [r for r in self.view.attempts if r.measurement and not hasattr(r, "struck_out")]
         order = list(Measure.values)
         return sorted(rows, key=lambda row: (order.index(row.measure), row.at))
+
+    @property
+    def _spoken(self) -> list[Measurement]:
+        """Connected speech with a pitch, conversation after reading."""
+        rows = self._rows(Measure.READING) + self._rows(Measure.CONVERSATION)
+        return [row for row in rows if row.f0_median_hz]
+
+    @property
+    def spoken_semitones(self) -> list[float]:
+        """Median pitch of each piece of connected speech as the number of a note, conversation after
+        reading."""
+        return [semitone_of(row.f0_median_hz or 0.0, self._a4_hz) for row in self._spoken]
 
     @cached_property
     def habitual(self) -> HabitualPitch | None:
         """From the newest connected speech: conversation before reading."""
-        rows = self._rows(Measure.READING) + self._rows(Measure.CONVERSATION)
-        row = next((one for one in reversed(rows) if one.f0_median_hz), None)
+        row = self._spoken[-1] if self._spoken else None
         if row is None or row.f0_median_hz is None:
             return None
         own = read_task_figures(row.own)
@@ -80,18 +91,38 @@ class MeasuredView:
             return None
         return (lowest, highest) if lowest < highest else None
 
+    @property
+    def glide_ends_semitones(self) -> tuple[list[float], list[float]]:
+        """Lowest and highest pitch that each glide reached, as numbers of notes."""
+        rows = self._rows(*GLIDES)
+        return (
+            [semitone_of(row.glide_low_hz, self._a4_hz) for row in rows if row.glide_low_hz],
+            [semitone_of(row.glide_high_hz, self._a4_hz) for row in rows if row.glide_high_hz],
+        )
+
     @cached_property
     def conversation(self) -> Measurement | None:
         """The newest conversation whose level was kept."""
         rows = [row for row in self._rows(Measure.CONVERSATION) if row.level_mean_db is not None]
         return rows[-1] if rows else None
 
+    @property
+    def conversations_db(self) -> list[float]:
+        """Levels of every conversation on the device of the newest: at 30 cm where a meter's reading
+        tells it, else in dBFS."""
+        if self.conversation is None:
+            return []
+        device, reference = self.conversation.device_name, self.conversation_reference
+        rows = [row for row in self._rows(Measure.CONVERSATION) if row.device_name == device]
+        levels = [level for row in rows if (level := row.level_mean_db) is not None]
+        return [reference.at_30_cm_db(level) for level in levels] if reference else levels
+
     @cached_property
     def strong_over_db(self) -> float | None:
         """The strongest counted "ah" over the newest conversation on its device, dB."""
         found = []
         for row in self._rows(Measure.STRONG):
-            talk = conversation_dbfs(self._view.baseline, row.device_name)
+            talk = conversation_dbfs(self.view.baseline, row.device_name)
             if talk is not None and row.level_mean_db is not None:
                 found.append(row.level_mean_db - talk)
         return round(max(found), 1) if found else None
@@ -114,7 +145,7 @@ class MeasuredView:
         """The newest counted attempt that can become a level reference."""
         rows = [
             row
-            for row in self._view.attempts
+            for row in self.view.attempts
             if row.measure == Measure.REFERENCE
             and row.measurement
             and row.measurement.level_mean_db is not None
@@ -125,7 +156,7 @@ class MeasuredView:
     @cached_property
     def new_device(self) -> str | None:
         """The device of the newest measured attempt, if it has no level reference yet."""
-        rows = [row.measurement for row in self._view.attempts if row.measurement]
+        rows = [row.measurement for row in self.view.attempts if row.measurement]
         row = max(rows, key=lambda one: one.measured_at, default=None)
         if row is None or level_reference(row.client_id, row.device_name):
             return None

@@ -100,6 +100,11 @@ def latest_baseline(client: Client) -> Baseline | None:
     )
 
 
+def _tries_of(baselines: list[Baseline]) -> list[BaselineAttempt]:
+    rows = BaselineAttempt.objects.filter(baseline__in=baselines)
+    return list(rows.select_related("struck_out", "measurement").order_by("at"))
+
+
 def probe_notes(baseline: Baseline) -> dict[str, Note]:
     """Bottom, middle and top note of the proposed set; empty while the range is missing."""
     comfort = baseline.comfort
@@ -124,12 +129,19 @@ class BaselineView:
 
     @classmethod
     def of(cls, baseline: Baseline, age: int) -> "BaselineView":
-        rows = (
-            BaselineAttempt.objects.filter(baseline=baseline)
-            .select_related("struck_out", "measurement")
-            .order_by("at")
+        return cls(baseline, tuple(_tries_of([baseline])), age)
+
+    @classmethod
+    def first_and_latest(cls, client: Client, age: int) -> tuple["BaselineView", ...]:
+        """The first and the latest recorded baseline in two queries; one where there is one, none
+        where there is none."""
+        recorded = Baseline.objects.filter(client=client).exclude(recorded_at=None)
+        rows = list(recorded.order_by("recorded_at"))
+        ends = rows[:1] if len(rows) < 2 else [rows[0], rows[-1]]
+        tries = _tries_of(ends) if ends else []
+        return tuple(
+            cls(row, tuple(one for one in tries if one.baseline_id == row.pk), age) for row in ends
         )
-        return cls(baseline, tuple(rows), age)
 
     def counted_s(self, measure: str) -> list[float]:
         """Seconds of the attempts that count."""

@@ -14,7 +14,7 @@ from core.safety.screening import Screening, in_words
 from core.safety.stop import StopSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
-from web.clients.queries import BaselineView, latest_baseline
+from web.clients.queries import BaselineView
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
 from web.practice.models import Attempt, SetAside
@@ -26,6 +26,7 @@ from web.review.attempt import attempt_page
 from web.review.caseload import gate_from, living_from, screening_from
 from web.review.export import record_of
 from web.review.models import CaseloadRow
+from web.review.since_first import since_first
 
 
 @require_GET
@@ -60,14 +61,15 @@ def client(request, client_id):
     today = clock.local_date(now, person.time_zone)
     note_access(request.clinic, user=request.user, what="read", subject_id=person.pk, now=now)
     screening = screening_from(row, person, today)
-    baseline = latest_baseline(person)
-    view = BaselineView.of(baseline, person.age_on(today)) if baseline else None
+    views = BaselineView.first_and_latest(person, person.age_on(today))
+    view = views[-1] if views else None
+    measured = [MeasuredView(one, request.clinic.a4_hz) for one in views]
     set_aside = SetAside.objects.filter(client=person, looked_at=None) if row.set_aside else ()
     context = {
         "client": person,
         "row": row,
         "page": queries.client_page(person, row, today, screening=screening, baseline=view),
-        "due": queries.due(row, screening, baseline, today),
+        "due": queries.due(row, screening, view.baseline if view else None, today),
         "age": person.age_on(today),
         "screening": screening,
         **_screened(row, screening, today),
@@ -76,8 +78,9 @@ def client(request, client_id):
         else [],
         "gate": gate_from(row, screening, today),
         "baseline": view,
+        "since_first": since_first(measured, person),
         "flags": view.flags(request.clinic) if view else [],
-        "measured": MeasuredView(view, request.clinic.a4_hz) if view else None,
+        "measured": measured[-1] if measured else None,
         "set_aside": set_aside,
         "stop_words": queries.STOP_WORDS[StopSign(row.stop_sign)] if row.stop_sign else None,
         "new_link": request.session.pop("new_link", None),

@@ -12,7 +12,7 @@ from core.kinds.in_session import (
     seconds_held,
     share_that,
 )
-from core.notes.note import nearest_note
+from core.notes.note import nearest_note, semitone_of
 from core.reference.values import GLIDE_END_REACHED
 from core.sound.figures import Glide
 
@@ -45,7 +45,7 @@ def _of(tried: Tried, name: str) -> float | None:
 
 def _semitone(hz: float | None) -> float | None:
     """The number of a pitch among the notes, 69 = 440 Hz, with its fraction."""
-    return None if hz is None else 69 + 12 * math.log2(hz / 440)
+    return None if hz is None else semitone_of(hz)
 
 
 def _reaches_both_ends(tried: Tried) -> bool | None:

@@ -1,10 +1,10 @@
 """What speech, counting and reading come to in a home session."""
 
-import math
 from collections.abc import Sequence
 
 from core.kinds.in_session import SessionFigure, Tried, figure, level_over
 from core.kinds.speech.figures import Spoken
+from core.notes.note import semitone_of
 
 
 def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
@@ -36,7 +36,7 @@ def _of(tried: Tried, name: str) -> float | None:
 
 def _pitch(tried: Tried) -> float | None:
     hz = _of(tried, "mode_hz")
-    return None if hz is None else 69 + 12 * math.log2(hz / 440)
+    return None if hz is None else semitone_of(hz)
 
 
 def _over_target(tries: Sequence[Tried]) -> SessionFigure:
