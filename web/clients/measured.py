@@ -106,16 +106,18 @@ class MeasuredView:
         rows = [row for row in self._rows(Measure.CONVERSATION) if row.level_mean_db is not None]
         return rows[-1] if rows else None
 
-    @property
-    def conversations_db(self) -> list[float]:
-        """Levels of every conversation on the device of the newest: at 30 cm where a meter's reading
-        tells it, else in dBFS."""
+    @cached_property
+    def conversations_db(self) -> tuple[list[float], str]:
+        """Levels of every conversation on the device of the newest, and that device: dBFS; where a
+        meter's reading makes them dB at 30 cm, which any device gives alike, "" for the device."""
         if self.conversation is None:
-            return []
+            return [], ""
         device, reference = self.conversation.device_name, self.conversation_reference
         rows = [row for row in self._rows(Measure.CONVERSATION) if row.device_name == device]
         levels = [level for row in rows if (level := row.level_mean_db) is not None]
-        return [reference.at_30_cm_db(level) for level in levels] if reference else levels
+        at_30_cm = [reference.at_30_cm_db(level) for level in levels] if reference else []
+        known = [level for level in at_30_cm if level is not None]
+        return (known, "") if known else (levels, device)
 
     @cached_property
     def strong_over_db(self) -> float | None:

@@ -88,10 +88,9 @@ def _figures(measured: MeasuredView) -> Iterator[BaselineFigure]:
     yield from _ends(row.lowest, row.highest, measured)
     if measured.spoken_semitones:
         yield of_tries("habitual", "st", measured.spoken_semitones, _newest)
-    if measured.conversation and measured.conversations_db:
-        # At 30 cm by a meter's reading every device says the same.
-        device = "" if measured.conversation_reference else measured.conversation.device_name
-        yield of_tries("conversation", "dB", measured.conversations_db, _newest, device=device)
+    levels, device = measured.conversations_db
+    if levels:
+        yield of_tries("conversation", "dB", levels, _newest, device=device)
     if row.throat_strain is not None:
         yield BaselineFigure(code="strain", unit="/10", value=float(row.throat_strain))
 
