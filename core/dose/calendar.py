@@ -2,36 +2,18 @@
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
-from enum import StrEnum
 from functools import partial
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from core.errors import PlanError
 from core.plans.dosing import Dose, TaperStage, When
 from core.reference.values import (
-    DAYS_AWAY_EASE,
-    DAYS_AWAY_PROBE,
     EVENING_BEGINS,
     MORNING_ENDS,
 )
 
 _DAY_MIN = 24 * 60
 _GRID_MIN = 15
-
-
-class AfterAway(StrEnum):
-    """What follows a time away: go on, one rung down, or probe again."""
-
-    GO_ON = "go_on"
-    RUNG_DOWN = "rung_down"
-    PROBE_AGAIN = "probe_again"
-
-
-def after_away(days: int) -> AfterAway:
-    """7–13 days: one rung down; 14 and more: probe again (clinical defaults)."""
-    if days >= DAYS_AWAY_PROBE.number:
-        return AfterAway.PROBE_AGAIN
-    return AfterAway.RUNG_DOWN if days >= DAYS_AWAY_EASE.number else AfterAway.GO_ON
 
 
 def asked_on(dose: Dose, start: date, day: date) -> int:

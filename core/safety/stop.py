@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from core.catalogue.touches import Touch
 from core.plans.step import Step
+from core.reason import says
 
 
 class StopSign(StrEnum):
@@ -15,6 +16,18 @@ class StopSign(StrEnum):
     VOICE_WORSE = "voice_worse"
     BREATHING = "breathing"
     ANOTHER = "another"
+
+
+_SIGN_WORDS = {
+    StopSign.PAIN: "pain",
+    StopSign.LIGHT_HEADED: "light-headed",
+    StopSign.CHOKING: "choking or coughing",
+    StopSign.VOICE_WORSE: "voice suddenly worse",
+    StopSign.BREATHING: "breathing trouble",
+    StopSign.ANOTHER: "something new since last time",
+}
+SIGNS = {sign: says(f"sign_{sign.value}", words)() for sign, words in _SIGN_WORDS.items()}
+"""Each stop sign as a reason, for the clinician."""
 
 
 @dataclass(frozen=True, slots=True)

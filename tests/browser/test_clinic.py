@@ -67,7 +67,7 @@ def test_the_whole_loop(browsers, site, person, clinician, tmp_path):
     assert attempt.seconds == pytest.approx(sung.hold_s, abs=0.1)
 
     page.reload()
-    table = page.inner_text("section table")
+    table = page.inner_text("section details table")
     assert "E♭4, 1" in table
     assert f"{attempt.seconds:.1f} s ✓" in table
     assert page.locator(".reed-bed circle").count() == 1

@@ -9,8 +9,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.dose.calendar import (
-    AfterAway,
-    after_away,
     asked_on,
     existing,
     last_day,
@@ -77,13 +75,6 @@ def test_a_taper_asks_for_fewer_attempts_on_its_days():
 
 def test_without_a_taper_the_dose_goes_on_until_somebody_decides():
     assert days(Dose(sessions_a_day=1, weeks=1), 10) == [1] * 10
-
-
-@pytest.mark.parametrize(
-    ("gone", "then"), [(6, "go_on"), (7, "rung_down"), (13, "rung_down"), (14, "probe_again")]
-)
-def test_after_days_away(gone, then):
-    assert after_away(gone) is AfterAway(then)
 
 
 def test_times_keep_their_spacing_outside_the_quiet_hours():

@@ -1,4 +1,4 @@
-"""What a rule says, number by number: the reasons of a climb, needs on their last day, what stands of
+"""What a rule says, number by number: needs on their last day, what stands of
 several screenings."""
 
 from datetime import date, timedelta
@@ -7,94 +7,19 @@ import pytest
 
 from core.dose.tide import Done, Prescribed, Stroke, TideDay, tide_days
 from core.errors import PlanError
-from core.grading.climb import SessionFigures, climb_advice, most_pitch_sd, session_figures
 from core.grading.need import Need, need_of
-from core.grading.strain import StrainSaid, StrainView, strain_view
+from core.grading.strain import StrainSaid, strain_view
 from core.plans.dosing import Dose
 from core.safety.condition import Condition
 from core.safety.screening import RedFlag, Screening
 from core.safety.standing import OneScreening, standing
 from tests.core.test_gate import facts
-from tests.core.test_sustained import climb, held
 
 TODAY = date(2026, 6, 15)
-EASED = StrainView(usual=1.0, eased=("glide",), contact=True, against=())
 
 
 def ago(days):
     return TODAY - timedelta(days=days)
-
-
-@pytest.mark.parametrize(
-    ("against", "code", "params"),
-    [
-        ({"stop_sign_open": True}, "stop_sign_open", {}),
-        ({"days": 4}, "few_sessions", {"sessions": 4}),
-        ({"days": 2}, "few_days", {}),
-        ({"kept_share_7_days": 0.49}, "little_kept", {}),
-        ({"kept_share_7_days": None}, "little_kept", {}),
-        # asked on the 10th, six days after the 4th
-        ({"last_climb": date(2026, 6, 4)}, "climbed_lately", {"days": 6}),
-        ({"strain": None}, "strain_unanswered", {"sessions": 5}),
-        ({"missed": 2}, "too_few_met", {"met": 3, "sessions": 5}),
-        ({"unknown": 2}, "too_few_known", {"met": 0, "sessions": 5, "unknown": 5}),
-    ],
-)
-def test_each_condition_against_a_climb_is_said_with_its_number(against, code, params):
-    advice = climb(**against)
-    assert advice.climb is False
-    assert {one.code: dict(one.params) for one in advice.reasons}[code] == params
-
-
-def test_a_climb_says_how_many_sessions_meet_the_goal():
-    (why,) = climb(missed=1).reasons
-    assert (why.code, dict(why.params)) == ("meets_goal", {"sessions": 4})
-    assert climb().climb is True
-
-
-def test_what_strain_asks_for_goes_with_every_advice():
-    figures = SessionFigures(day=TODAY, notes_asked=5, notes_met=5, notes_unknown=0, strain=6.0)
-    advice = climb_advice(
-        [figures],
-        today=TODAY,
-        last_climb=None,
-        kept_share_7_days=1.0,
-        stop_sign_open=False,
-        strain=EASED,
-    )
-    assert (advice.climb, advice.ease, advice.contact) == (False, ("glide",), True)
-    assert advice.reasons[0].code == "call_for_strain"
-
-
-def test_unknown_notes_count_where_they_would_just_suffice():
-    """Four of five notes are needed: three met and one unknown would do, so it is named."""
-    notes = [held(note="0", level_over_probe_db=None), *(held(note=str(n)) for n in (1, 2, 3))]
-    short = [held(note=str(n), seconds=1.0) for n in range(5)]
-    sessions = [
-        session_figures(short if d < 2 else notes, day=ago(9 - d), notes_asked=5, strain=2.0)
-        for d in range(5)
-    ]
-    calm = StrainView(usual=2.0, eased=(), contact=False, against=())
-    advice = climb_advice(
-        sessions,
-        today=TODAY,
-        last_climb=None,
-        kept_share_7_days=1.0,
-        stop_sign_open=False,
-        strain=calm,
-    )
-    assert dict(advice.reasons[0].params) == {"met": 0, "sessions": 5, "unknown": 3}
-
-
-def test_a_note_that_failed_once_is_still_unknown_where_another_try_is():
-    tries = [held(seconds=1.0), held(level_over_probe_db=None)]
-    found = session_figures(tries, day=TODAY, notes_asked=1, strain=None)
-    assert (found.notes_met, found.notes_unknown) == (0, 1)
-
-
-def test_steadiness_asked_for_grows_with_the_own_tremor():
-    assert most_pitch_sd(None) == 0.5
-    assert most_pitch_sd(2.0) == pytest.approx(2.2)
 
 
 @pytest.mark.parametrize(

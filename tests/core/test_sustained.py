@@ -2,7 +2,6 @@
 
 import itertools
 from dataclasses import replace
-from datetime import date, timedelta
 
 import pytest
 from hypothesis import given
@@ -10,8 +9,6 @@ from hypothesis import strategies as st
 
 from core.dose.minutes import session_length
 from core.errors import CoreError, PlanError
-from core.grading.climb import HoldFigures, climb_advice, session_figures
-from core.grading.strain import StrainSaid, StrainView, strain_view
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
 from core.plans import figures
@@ -74,157 +71,6 @@ def test_one_home_session():
     assert length.tones_s == 16 * 6
     assert length.total_s == pytest.approx(431)
     assert length.minutes == pytest.approx(7.2, abs=0.05)
-
-
-def test_two_weeks_end_in_a_climb_to_8_s_on_day_15():
-    start = date(2026, 6, 1)
-    at_target = (5, 4, 5, 4, 5)
-    sessions = [
-        session_figures(
-            [
-                HoldFigures(
-                    note=str(note),
-                    seconds=7.0 if note < reached else 6.0,
-                    target_s=7.0,
-                    pitch_sd_semitones=0.32,
-                    trail_off_db=-2.1,
-                    level_over_probe_db=1.0,
-                )
-                for note in range(5)
-            ],
-            day=start + timedelta(days=11 + place // 2),
-            notes_asked=5,
-            strain=3,
-        )
-        for place, reached in enumerate(at_target)
-    ]
-    advice = climb_advice(
-        sessions,
-        today=start + timedelta(days=14),
-        last_climb=start + timedelta(days=7),
-        kept_share_7_days=24 / 28,
-        stop_sign_open=False,
-        strain=strain_view(
-            [StrainSaid(day=s.day, value=3, step_id="power", family="D") for s in sessions],
-            today=start + timedelta(days=14),
-            baseline=3,
-        ),
-    )
-    assert advice.climb, advice.reasons
-    assert {h.seconds for h in climbed(ladder(), 2).main_step.holds} == {8}
-
-
-NO_STRAIN = StrainView(usual=2.0, eased=(), contact=False, against=())
-
-
-def held(**changes):
-    usual = {
-        "note": "0",
-        "seconds": 7.0,
-        "target_s": 7.0,
-        "pitch_sd_semitones": 0.3,
-        "trail_off_db": -1.0,
-        "level_over_probe_db": 0.0,
-    }
-    return HoldFigures(**usual | changes)
-
-
-def notes_met(*attempts, **more):
-    day = date(2026, 6, 1)
-    found = session_figures(attempts, day=day, notes_asked=5, strain=2.0, **more)
-    return found.notes_met, found.notes_unknown
-
-
-def climb(*, unknown=0, **changes):
-    base = date(2026, 6, 1)
-    met = {
-        "notes_asked": 5,
-        "strain": 2.0,
-    }
-    holds = [held(note=str(n), level_over_probe_db=None if n < unknown else 0.0) for n in range(5)]
-    strain, missed = changes.pop("strain", 2.0), changes.pop("missed", 0)
-    sessions = [
-        session_figures(
-            [held(note=str(n), seconds=1.0) for n in range(5)] if d < missed else holds,
-            day=base + timedelta(days=d),
-            **met | {"strain": strain},
-        )
-        for d in range(changes.pop("days", 5))
-    ]
-    return climb_advice(
-        sessions,
-        **{
-            "today": base + timedelta(days=9),
-            "last_climb": None,
-            "kept_share_7_days": 1.0,
-            "stop_sign_open": False,
-            "strain": NO_STRAIN,
-        }
-        | changes,
-    )
-
-
-@pytest.mark.parametrize(
-    "against",
-    [
-        {"stop_sign_open": True},
-        {"days": 4},
-        {"kept_share_7_days": 0.49},
-        {"kept_share_7_days": None},
-        {"last_climb": date(2026, 6, 4)},
-        {"strain": None},
-    ],
-)
-def test_one_condition_missing_means_no_climb(against):
-    assert climb().climb
-    assert not climb(**against).climb
-
-
-def test_what_just_suffices_suffices():
-    # four of five sessions, half of the practice, the seventh day
-    assert climb(missed=1).climb
-    assert not climb(missed=2).climb
-    assert climb(kept_share_7_days=0.5).climb
-    assert climb(last_climb=date(2026, 6, 3)).climb
-
-
-def test_what_is_unknown_is_named_only_where_it_would_decide():
-    assert said(climb(unknown=2).reasons, "too_few_known").params["unknown"] == 5
-    # two sessions were too short: nothing unknown stands against them
-    assert [one.code for one in climb(missed=2).reasons] == ["too_few_met"]
-    found = climb(missed=2, unknown=2).reasons
-    assert said(found, "too_few_known").params["unknown"] == 3
-
-
-def test_an_unknown_level_is_not_a_met_condition():
-    # one unknown note leaves four of five met; two leave three
-    assert climb(unknown=1).climb
-    assert not climb(unknown=2).climb
-    assert said(climb(unknown=2).reasons, "too_few_known")
-
-
-def test_a_note_is_met_by_one_attempt_that_meets_everything():
-    soft_short = held(seconds=6.5)
-    pressed_long = held(seconds=9.0, level_over_probe_db=2.1)
-    # neither alone does, and what one lacks the other does not lend
-    assert notes_met(soft_short, pressed_long) == (0, 0)
-    # the longest does not hide the soft one beside it
-    assert notes_met(held(), pressed_long) == (1, 0)
-    assert notes_met(held(level_over_probe_db=2.0)) == (1, 0)
-    assert notes_met(held(pitch_sd_semitones=0.51)) == (0, 0)
-    assert notes_met(held(trail_off_db=-4.1)) == (0, 0)
-    assert notes_met(held(trail_off_db=-4.0, pitch_sd_semitones=0.5)) == (1, 0)
-    assert notes_met(held(level_over_probe_db=None)) == (0, 1)
-    assert notes_met(held(level_over_probe_db=None, trail_off_db=-9)) == (0, 0)
-
-
-def test_with_tremor_the_own_spread_and_a_tenth_is_steady():
-    shaky = held(pitch_sd_semitones=0.65)
-    assert notes_met(shaky) == (0, 0)
-    # own 0.6 + 10 % = 0.66
-    assert notes_met(shaky, usual_with_tremor=0.6) == (1, 0)
-    # the larger of the two: an own of 0.2 does not make it stricter than 0.5
-    assert notes_met(held(pitch_sd_semitones=0.5), usual_with_tremor=0.2) == (1, 0)
 
 
 @pytest.mark.parametrize("goal_s", [0, 1000, -3, float("nan"), float("inf")])

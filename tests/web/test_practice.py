@@ -17,14 +17,14 @@ from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.tickets import LIFETIME_S, Ticket, TicketRefused
 from web.practice.levels import level_references
-from web.practice.models import Attempt, HomeSession
-from web.practice.queries import graded_sessions, practice_of
+from web.practice.models import HomeSession
 from web.practice.usecases.clear import clear_stop_signs
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft
 from web.programs.usecases import activate, edit_draft
 from web.review.caseload import need_from
+from web.review.history import sittings_of
 from web.review.models import CaseloadRow
 
 pytestmark = pytest.mark.django_db
@@ -46,9 +46,16 @@ def held(seconds, *, level_db=-30.0, sd=0.3, trail_off_db=-1.0):
 
 
 def session_on(client, version, day, *, seconds=7.0, strain=2, device="tablet", **figures):
-    """A home session on a day of June 2026 with every power note held twice."""
-    step = version.program.steps[3]
+    """A whole home session on a day of June 2026, every power note held twice; the rest by the clock."""
+    *others, step = version.program.routines[0].steps
     attempts = [
+        WholeAttempt(
+            step=other, place=0, repetition=n, figures=None, seconds=other.target.seconds, after_s=n
+        )
+        for other in others
+        for n in (1, 2)
+    ]
+    attempts += [
         WholeAttempt(
             step=step,
             place=place,
@@ -165,9 +172,16 @@ def test_levels_compare_only_within_one_device(person, version):
     session_on(person, version, 12, device="phone", level_db=-43.0)
     session_on(person, version, 13, device="phone", level_db=-41.0)
     assert level_references(person.pk) == {"tablet": -30.0, "phone": -44.0}
-    graded = graded_sessions(practice_of(person.pk, NOW.date(), [version]), version.program)
+    ready(person)
+    power = version.program.steps[3].step_id
+    over = [
+        done.figures["over_db"]
+        for sitting in sittings_of(person, since=date(2026, 6, 1))
+        for done in sitting.steps
+        if done.step_id == power
+    ]
     # 14 dB apart on two devices say nothing; 3 dB louder on one is pressed
-    assert [s.notes_met for s in graded] == [5, 5, 5, 0]
+    assert over == [0.0, 0.0, 1.0, 3.0]
 
 
 def test_only_sessions_at_the_current_rung_count(person, version, clinician):
@@ -205,9 +219,9 @@ def test_an_open_stop_sign_blocks_until_the_clinician_clears_it(person, version,
     # only home sessions after it count
     assert not ready(person)
     practise(person, version, 15, 16)
-    assert not ready(person)
+    assert not ready(person, date(2026, 6, 18))
     practise(person, version, 17)
-    assert ready(person)
+    assert ready(person, date(2026, 6, 18))
     assert HomeSession.objects.get(stop_sign="pain").stop_cleared_by == clinician
 
 
@@ -355,7 +369,7 @@ def test_the_client_page_of_the_clinician_shows_how_each_attempt_was_taken(
     signed_in, person, version
 ):
     session_on(person, version, 14)
-    Attempt.objects.filter(place=0, repetition=1)
+    ready(person)
     shown = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
     assert "measured live" in shown
     assert shown.count("7.0 s ✓") == 10

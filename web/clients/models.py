@@ -216,6 +216,27 @@ class StruckOut(ClientRecord):
     at = models.DateTimeField()
 
 
+class Visit(ClientRecord):
+    """A visit in the clinic: its day, the next one, and what it says of the goal; None = not said."""
+
+    insert_only = True
+
+    day = models.DateField()
+    next_on = models.DateField(null=True)
+    goal_held = models.BooleanField(null=True)
+    corrects = models.BooleanField(null=True)
+    note = models.CharField(max_length=500, blank=True)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                name="next_visit_after", condition=Q(next_on=None) | Q(next_on__gt=F("day"))
+            ),
+        ]
+
+
 def random_link_id() -> uuid.UUID:
     """128 random bits."""
     return uuid.UUID(bytes=secrets.token_bytes(16))

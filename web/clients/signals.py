@@ -1,4 +1,5 @@
-"""Sent inside the transaction that changed something Rounds shows; argument: client_id."""
+"""Sent inside the transaction that changed something Rounds shows; arguments: client_id, and
+session_id where it was something of one home session."""
 
 from django.dispatch import Signal
 

@@ -30,7 +30,8 @@ class Outcome(models.TextChoices):
 @pghistory.track()
 class HomeSession(ClientRecord):
     """One sitting at home. routine: the key of the version's routine it is of. `clock`: "server",
-    or "estimated" when only the device knew the time."""
+    or "estimated" when only the device knew the time. What was said of the time since the last one,
+    None = not asked: hoarser the morning after, soft high notes lost for over a day, pain 0–10."""
 
     version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")
     routine = models.CharField(max_length=40, default="practice")
@@ -45,6 +46,9 @@ class HomeSession(ClientRecord):
     stop_cleared_by = models.ForeignKey(User, on_delete=models.PROTECT, null=True, related_name="+")
     effort = models.PositiveSmallIntegerField(null=True)
     discomfort = models.PositiveSmallIntegerField(null=True)
+    hoarser = models.BooleanField(null=True)
+    soft_high_lost = models.BooleanField(null=True)
+    pain = models.PositiveSmallIntegerField(null=True)
 
     class Meta:
         indexes = [models.Index(fields=["client", "practice_day"], name="sessions_by_day")]
@@ -52,7 +56,8 @@ class HomeSession(ClientRecord):
             models.CheckConstraint(
                 name="ratings_0_to_10",
                 condition=(Q(effort=None) | Q(effort__lte=10))
-                & (Q(discomfort=None) | Q(discomfort__lte=10)),
+                & (Q(discomfort=None) | Q(discomfort__lte=10))
+                & (Q(pain=None) | Q(pain__lte=10)),
             ),
         ]
 

@@ -1,6 +1,5 @@
 """What pages and rules read of home practice."""
 
-import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -11,13 +10,9 @@ from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery, Window
 from django.db.models.functions import RowNumber
 
 from core.dose.tide import Done, Stroke
-from core.grading.climb import HoldFigures, SessionFigures, session_figures
-from core.grading.strain import StrainSaid
 from core.plans.program import Program
 from core.plans.step import Step
 from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD, STRAIN_DAYS
-from web.clients.models import Client
-from web.library.queries import catalogue_of
 from web.practice.levels import device_of, level_references
 from web.practice.models import (
     USUAL_TALK,
@@ -26,7 +21,6 @@ from web.practice.models import (
     Entry,
     HomeSession,
     Outcome,
-    State,
 )
 from web.programs.models import ProgramVersion
 
@@ -124,81 +118,6 @@ def practice_of(client_id, today: date, versions: Iterable[ProgramVersion]) -> P
     )
 
 
-def graded_sessions(
-    practice: Practice, program: Program, *, usual_with_tremor: float | None = None
-) -> list[SessionFigures]:
-    """The recent home sessions at the current rung as the rules of soft holds see them, oldest
-    first: those after the last stop sign only."""
-    step = program.soft_holds
-    if step is None or step.grade is None:
-        return []
-    graded = []
-    for session in reversed(_since_stop(practice.sessions)):
-        held = [
-            figures_of(a, practice.references)
-            for a in practice.attempts
-            if a.home_session_id == session.pk
-            and str(a.step_id) == step.step_id
-            and a.rung == step.rung
-            and a.state == State.MEASURED
-            and a.seconds is not None
-        ]
-        if held:
-            graded.append(
-                session_figures(
-                    held,
-                    day=session.practice_day,
-                    notes_asked=len(step.holds),
-                    strain=practice.strain.get(session.pk),
-                    usual_with_tremor=usual_with_tremor,
-                )
-            )
-    return graded
-
-
-def _since_stop(sessions: list[HomeSession]) -> list[HomeSession]:
-    """The home sessions after the newest with a stop sign, newest first."""
-    return list(itertools.takewhile(lambda session: not session.stop_sign, sessions))
-
-
-def strains_said(
-    client: Client, practice: Practice, versions: Iterable[ProgramVersion]
-) -> list[StrainSaid]:
-    """Every answer about throat strain with the family of its step: a task the clinic adapted is of
-    the family it was adapted from, a step may stand in an earlier version."""
-    tasks = catalogue_of(client.clinic)
-    families = {
-        step.step_id: tasks[step.task].family
-        for version in versions
-        for step in version.program.all_steps
-        if step.task in tasks
-    }
-    return [
-        StrainSaid(
-            day=one.home_session.practice_day,
-            value=float(one.value),
-            step_id=str(one.step_id),
-            family=families.get(str(one.step_id)),
-        )
-        for one in practice.said
-    ]
-
-
-def figures_of(attempt: Attempt, references: dict[str, float]) -> HoldFigures:
-    """One attempt as the rules see it; levels only against the same device."""
-    measured = attempt.measurement
-    reference = references.get(device_of(attempt))
-    level = measured.level_mean_db if measured else None
-    return HoldFigures(
-        note=f"{attempt.place} {attempt.note}",
-        seconds=attempt.seconds or 0.0,
-        target_s=attempt.target_s,
-        pitch_sd_semitones=measured.f0_sd_semitones if measured else None,
-        trail_off_db=measured.trail_off_db if measured else None,
-        level_over_probe_db=None if level is None or reference is None else level - reference,
-    )
-
-
 @dataclass(frozen=True)
 class BestHold:
     """The best hold of one place: seconds, and whether it was soft and steady."""
@@ -220,20 +139,20 @@ def bests_by_place(attempts: Iterable[Attempt], step: Step, references) -> list[
             BestHold(
                 place=place,
                 seconds=best.seconds if best else None,
-                calm=best is not None
-                and _calm(figures_of(best, references), strong=step.level is not None),
+                calm=best is not None and _calm(best, references, strong=step.level is not None),
                 all_s=tuple(a.seconds for a in held if a.seconds),
             )
         )
     return bests
 
 
-def _calm(figures: HoldFigures, *, strong: bool) -> bool:
-    """Steady and, of a soft hold, no louder than its reference; strength is asked of strong ones."""
-    steady = figures.pitch_sd_semitones
-    over = None if strong else figures.level_over_probe_db
-    return (
-        steady is not None
-        and steady <= HOLD_PITCH_SD.number
-        and (over is None or over <= HOLD_LEVEL_OVER_PROBE.number)
-    )
+def _calm(attempt: Attempt, references: dict[str, float], *, strong: bool) -> bool:
+    """Steady and, of a soft hold, no louder than its reference on the same device; strength is asked of
+    strong ones."""
+    measured = attempt.measurement
+    if measured is None or measured.f0_sd_semitones is None:
+        return False
+    reference, level = references.get(device_of(attempt)), measured.level_mean_db
+    known = not strong and reference is not None and level is not None
+    over = (level or 0.0) - (reference or 0.0) if known else 0.0
+    return measured.f0_sd_semitones <= HOLD_PITCH_SD.number and over <= HOLD_LEVEL_OVER_PROBE.number

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 
 from core.dose.tide import Prescribed
+from core.grading.history import Climbed
 from core.plans.program import Program
 from web.clients.models import Client
 from web.programs.models import ProgramVersion, TriedTask
@@ -51,18 +52,25 @@ def versions_of(client: Client) -> list[ProgramVersion]:
     return list(ProgramVersion.objects.filter(client=client).order_by("number"))
 
 
+def rung_changes(versions: Sequence[ProgramVersion]) -> list[Climbed]:
+    """Every step that stands on another rung than in the version before, oldest first."""
+    return [
+        change
+        for before, after in itertools.pairwise(versions)
+        for change in _rungs_changed(before.program, after.program, after.active_from)
+    ]
+
+
 def last_climb(versions: Sequence[ProgramVersion]) -> date | None:
-    """The day of the last version that stands on a higher rung than the one before it."""
-    pairs = itertools.pairwise(versions)
-    days = [b.active_from for a, b in pairs if _climbed(a.program, b.program)]
+    """The day of the last version in which a step stands on a higher rung than before."""
+    days = [one.day for one in rung_changes(versions) if one.rung > one.from_rung]
     return max(days, default=None)
 
 
-def _climbed(before: Program, after: Program) -> bool:
-    """Whether any step stands on a higher rung than in the version before."""
+def _rungs_changed(before: Program, after: Program, day: date) -> list[Climbed]:
     rungs = {step.step_id: step.grade.rung for step in before.steps if step.grade}
-    return any(
-        step.grade.rung > rungs[step.step_id]
-        for step in after.steps
-        if step.grade and step.step_id in rungs
-    )
+    return [
+        Climbed(step_id=s.step_id, day=day, rung=s.grade.rung, from_rung=rungs[s.step_id])
+        for s in after.steps
+        if s.grade and rungs.get(s.step_id, s.grade.rung) != s.grade.rung
+    ]

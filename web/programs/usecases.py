@@ -35,6 +35,14 @@ class StaleDraft(Exception):
         super().__init__(f"revision {current.revision}")
 
 
+class StaleVersion(Exception):
+    """The program was changed meanwhile; holds the version in force."""
+
+    def __init__(self, current: ProgramVersion | None) -> None:
+        self.current = current
+        super().__init__(f"version {current.number if current else 0}")
+
+
 @transaction.atomic
 def propose(client: Client, request: PlanRequest, *, by: User, now) -> Draft:
     """Put a fitted program on the Bench; what lay there can be had back by undo."""
@@ -109,7 +117,65 @@ def activate(
     """Make the draft the client's program. The gate is worked out here and must open; the notes
     must lie inside the range of the latest baseline, whichever the draft was fitted to."""
     draft = _locked(client, revision)
-    program = _as_shown_today(draft.program, client, active_from)
+    last = newest_version(client)
+    program = _let_through(
+        client, draft.program, written_reason=written_reason, now=now, active_from=active_from
+    )
+    if data_of(program) != draft.content:
+        draft.content = data_of(program)
+        draft.save(update_fields=["content"])
+    if last is not None and last.content == draft.content:
+        return last
+    return _in_force(
+        client, draft.content, last, reason=written_reason, by=by, now=now, active_from=active_from
+    )
+
+
+@transaction.atomic
+def put_in_force(
+    client: Client,
+    program: Program,
+    *,
+    after: int,
+    written_reason: str,
+    by: User,
+    now,
+    active_from: date,
+) -> ProgramVersion:
+    """Make a program the version after number `after`, through the same gate as a draft; StaleVersion
+    where another came meanwhile. A draft that had no changes of its own follows."""
+    Client.objects.select_for_update().get(pk=client.pk)
+    last = newest_version(client)
+    if last is None or last.number != after:
+        raise StaleVersion(last)
+    program = _let_through(
+        client, program, written_reason=written_reason, now=now, active_from=active_from
+    )
+    content = data_of(program)
+    if content == last.content:
+        return last
+    draft = Draft.objects.select_for_update().filter(client=client).first()
+    if draft is not None and draft.content == last.content:
+        _save(draft, program, by=by, now=now)
+    return _in_force(
+        client, content, last, reason=written_reason, by=by, now=now, active_from=active_from
+    )
+
+
+def newest_version(client: Client) -> ProgramVersion | None:
+    return (
+        ProgramVersion.objects.filter(client=client)
+        .select_related("activated_by")
+        .order_by("-number")
+        .first()
+    )
+
+
+def _let_through(
+    client: Client, program: Program, *, written_reason: str, now, active_from: date
+) -> Program:
+    """The program as it becomes active; refused where the gate or a limit stands against it."""
+    program = _as_shown_today(program, client, active_from)
     gate = gate_of(client, program, local_date(now, client.time_zone))
     if gate.blocks:
         raise UsecaseRefused(" ".join(map(str, gate.blocks)))
@@ -118,22 +184,21 @@ def activate(
         raise UsecaseRefused(_("Write why it may go ahead: %(needed)s") % {"needed": needed})
     if program.problems():
         raise UsecaseRefused(" ".join(map(str, program.problems())))
-    program = started_on(program, active_from)
-    if data_of(program) != draft.content:
-        draft.content = data_of(program)
-        draft.save(update_fields=["content"])
-    last = ProgramVersion.objects.filter(client=client).order_by("-number").first()
-    if last is not None and last.content == draft.content:
-        return last
+    return started_on(program, active_from)
+
+
+def _in_force(
+    client: Client, content, last: ProgramVersion | None, *, reason: str, by: User, now, active_from
+) -> ProgramVersion:
     version = ProgramVersion.objects.create(
         clinic_id=client.clinic_id,
         client=client,
         number=last.number + 1 if last else 1,
-        content=draft.content,
+        content=content,
         activated_at=now,
         active_from=active_from,
         activated_by=by,
-        written_reason=written_reason.strip()[:500],
+        written_reason=reason.strip()[:500],
     )
     record_changed.send(ProgramVersion, client_id=client.pk)
     return version

@@ -15,15 +15,21 @@ from core.safety.screening import Screening
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic import clock
+from web.practice.models import LevelReset
 from web.programs.gates import occasion_with
 from web.review.facts import DOES, FACTS, LIVING, SCREENING, Record
 from web.review.models import CaseloadRow
+from web.review.results import keep_results
 
 
 @receiver(record_changed)
-def refresh_row(sender, client_id, **kwargs) -> None:
-    """Compute the row anew from the record."""
-    rebuilt(Client.objects.select_related("clinic").get(pk=client_id))
+def refresh_row(sender, client_id, session_id=None, **kwargs) -> None:
+    """Compute the row anew from the record, and what came of the home session that changed; where a
+    level is taken anew, of every one."""
+    client = Client.objects.select_related("clinic").get(pk=client_id)
+    changed = [session_id] if session_id else []
+    keep_results(client, sessions=changed, every=sender is LevelReset)
+    rebuilt(client)
 
 
 def rebuilt(client: Client) -> CaseloadRow:

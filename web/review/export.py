@@ -12,10 +12,12 @@ from web.clients.models import (
     Client,
     StoredScreening,
     StruckOut,
+    Visit,
 )
 from web.measuring.models import DeviceReference, Measurement
 from web.practice.models import Attempt, Correction, Entry, HomeSession, SetAside
 from web.programs.models import ProgramVersion, TriedTask
+from web.review.models import Decision, DecisionDone, RuleNumber
 
 FORMAT = "still-reed-record/1"
 _TABLES: dict[str, type[Any]] = {
@@ -32,6 +34,10 @@ _TABLES: dict[str, type[Any]] = {
     "set_aside": SetAside,
     "measurements": Measurement,
     "device_references": DeviceReference,
+    "visits": Visit,
+    "decisions": Decision,
+    "decisions_done": DecisionDone,
+    "rule_numbers": RuleNumber,
 }
 _LEFT_OUT = {"clinic", "client", "access", "sha256"}
 

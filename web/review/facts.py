@@ -8,14 +8,19 @@ from typing import Any
 from django.db.models import Max, Q
 from pydantic import TypeAdapter
 
+from core.catalogue.words import Growth
 from core.dose.tide import Done, Prescribed
 from core.formats.program_file import dose_data
+from core.grading.decide import climbing, decisions
+from core.grading.history import History
+from core.grading.rule import Rules
 from core.plans.program import Program
 from core.plans.step import Grade
 from core.safety.circumstances import Living
 from core.safety.conditions import Doing
 from core.safety.program_gate import doings_of
 from core.safety.screening import Screening
+from web.clients.measured import MeasuredView
 from web.clients.models import Baseline, Client, ClientAccess, StoredScreening
 from web.clients.queries import (
     BaselineView,
@@ -25,11 +30,18 @@ from web.clients.queries import (
     standing_screening,
 )
 from web.library.queries import catalogue_of
+from web.practice.due import open_signs
 from web.practice.models import HomeSession, Outcome, SetAside
-from web.practice.queries import Practice, done_since, practice_of
+from web.practice.queries import done_since
 from web.programs.models import ProgramVersion
 from web.programs.queries import last_climb, prescribed_stretches, versions_of
-from web.review.advice import advice_for, hold_grade
+from web.review.history import (
+    decisions_of,
+    families_of,
+    history_of,
+    rules_for,
+    visits_of,
+)
 
 KEPT_DAYS = 60
 LOOKED_AHEAD_DAYS = 14
@@ -79,27 +91,41 @@ class Record:
         return standing_screening(self.client, self.today)
 
     @cached_property
-    def practice(self) -> Practice:
-        return practice_of(self.client.pk, self.today, self.versions)
+    def rules(self) -> Rules:
+        return rules_for(self.client)
+
+    @cached_property
+    def history(self) -> History | None:
+        views = BaselineView.first_and_latest(self.client, self.client.age_on(self.today))
+        return history_of(
+            self.client,
+            self.versions,
+            self.today,
+            recent=self.recent,
+            screening=self.screening,
+            measured=[MeasuredView(view, self.client.clinic.a4_hz) for view in views],
+            signs=open_signs(self.client.pk) if self.stop else (),
+            families=self.families,
+            visits=self.visits,
+            decided=decisions_of(self.client),
+        )
+
+    @cached_property
+    def families(self) -> dict[str, str]:
+        return families_of(self.client, self.versions)
+
+    @cached_property
+    def visits(self) -> list[list[Any]]:
+        return visits_of(self.client)
 
     def may_climb_on(self, day: date) -> bool:
-        """Whether the ladder may climb on a day, if nothing is practised until then."""
-        view = BaselineView.of(self.baseline, self.client.age_on(day)) if self.baseline else None
-        return advice_for(
-            self.client,
-            self.practice,
-            self.versions,
-            self.recent,
-            day,
-            screening=self.screening,
-            baseline=view,
-            stop_open=self.stop is not None,
-        ).climb
+        """Whether a step may climb on a day, if nothing is practised until then."""
+        return self.history is not None and bool(climbing(decisions(self.history, day, self.rules)))
 
     @cached_property
     def climbs(self) -> tuple[date, date] | None:
-        """The first stretch of days from today on in which the ladder may climb; None where there
-        is none within two weeks."""
+        """The first stretch of days from today on in which a step may climb; None where there is none
+        within two weeks."""
         days = [self.today + timedelta(days=ahead) for ahead in range(LOOKED_AHEAD_DAYS)]
         first = next((day for day in days if self.may_climb_on(day)), None)
         if first is None:
@@ -133,6 +159,12 @@ def _link_made_at(record: Record) -> Any:
     return links.values_list("made_at", flat=True).first()
 
 
+def hold_grade(program: Program) -> Grade | None:
+    """The grade of the held notes: what Rounds shows."""
+    step = program.main_step
+    return step.grade if step and step.grade and step.grade.growth is Growth.SECONDS else None
+
+
 FACTS: Mapping[str, Callable[[Record], Any]] = {
     "clinic_id": lambda record: record.client.clinic_id,
     "stop_sign": lambda record: record.stop.stop_sign if record.stop else "",
@@ -154,6 +186,8 @@ FACTS: Mapping[str, Callable[[Record], Any]] = {
     ],
     "screening": _screened,
     "link_made_at": _link_made_at,
+    "families": lambda record: record.families,
+    "visits": lambda record: record.visits,
     "rung_s": lambda record: record.grade.value if record.grade else None,
     "goal_s": lambda record: record.grade.goal if record.grade else None,
 }

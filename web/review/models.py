@@ -1,9 +1,15 @@
-"""One row a client for Rounds, kept up to date by whatever changes it."""
+"""What is kept beside the record: a row a client for Rounds, what each home session came to; and the
+decisions of clinicians."""
 
 from django.db import models
+from django.db.models import Q
 
-from web.clients.models import Client
+from core.grading.act import Act
+from web.clients.models import Client, ClientRecord
+from web.clinic.models import User
 from web.clinic.records import ClinicRecord
+from web.practice.models import HomeSession
+from web.programs.models import ProgramVersion
 
 
 class CaseloadRow(ClinicRecord):
@@ -28,3 +34,88 @@ class CaseloadRow(ClinicRecord):
     link_made_at = models.DateTimeField(null=True)
     rung_s = models.FloatField(null=True)
     goal_s = models.FloatField(null=True)
+    families = models.JSONField(default=dict)
+    visits = models.JSONField(default=list)
+
+
+class SessionResult(ClientRecord):
+    """What each step of a home session came to, as the rules of grading read it. Worked out of the
+    record when the session ends and when anything of it changes; `./reed rebuild` makes it anew.
+
+    whole: whether at least the share that counts as kept was done; sign_step: the step a stop sign
+    came with.
+    """
+
+    home_session = models.OneToOneField(
+        HomeSession, on_delete=models.PROTECT, related_name="result"
+    )
+    steps = models.JSONField(default=list)
+    whole = models.BooleanField(default=False)
+    sign_step = models.CharField(max_length=36, null=True)
+
+
+class Verdict(models.TextChoices):
+    ACCEPTED = "accepted", "accepted"
+    ALTERED = "altered", "altered"
+    REFUSED = "refused", "refused"
+
+
+class Decision(ClientRecord):
+    """What a clinician decided about a proposal of the rules: insert-only, the evidence as it stood.
+
+    steps: ids of the steps it is about, [] = the program; version: the program version it made;
+    due_on: until when what was decided is to be done, where it is a task.
+    """
+
+    insert_only = True
+
+    act = models.CharField(max_length=12, choices=[(act.value, act.value) for act in Act])
+    steps = models.JSONField(default=list)
+    rung = models.PositiveSmallIntegerField(null=True)
+    verdict = models.CharField(max_length=8, choices=Verdict)
+    reason = models.CharField(max_length=500, blank=True)
+    evidence = models.JSONField(default=dict)
+    day = models.DateField()
+    due_on = models.DateField(null=True)
+    version = models.ForeignKey(
+        ProgramVersion, on_delete=models.PROTECT, null=True, related_name="+"
+    )
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["client", "day"], name="decisions_by_day")]
+        constraints = [
+            models.CheckConstraint(
+                name="refused_with_a_reason", condition=~Q(verdict="refused") | ~Q(reason="")
+            ),
+        ]
+
+
+class DecisionDone(ClientRecord):
+    """That the task of a decision is done, and by whom."""
+
+    insert_only = True
+
+    decision = models.OneToOneField(Decision, on_delete=models.PROTECT, related_name="done")
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
+class RuleNumber(ClinicRecord):
+    """A number of the rules that a clinic, or one client, has otherwise; insert-only, the newest of a
+    path counts. value None = the shipped number again."""
+
+    insert_only = True
+
+    client = models.ForeignKey(Client, on_delete=models.PROTECT, null=True, related_name="+")
+    path = models.CharField(max_length=120)
+    value = models.FloatField(null=True)
+    reason = models.CharField(max_length=300)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(name="rule_number_has_reason", condition=~Q(reason="")),
+        ]

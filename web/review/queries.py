@@ -7,43 +7,35 @@ from functools import partial
 
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_lazy, ngettext
+from django.utils.translation import ngettext
 
-from core.dose.calendar import AfterAway, after_away
 from core.dose.tide import Kept, TideDay, kept_of
-from core.grading.climb import ClimbAdvice
+from core.grading.decide import decisions
 from core.grading.need import Need
 from core.plans.program import Program
 from core.plans.routine import Routine
 from core.plans.routine_words import routine_name
 from core.plans.step import Step
-from core.safety.conditions import known_conditions, reminders
 from core.safety.screening import Screening
-from core.safety.stop import StopSign
+from core.safety.stop import SIGNS, StopSign
+from web.clients.measured import MeasuredView
 from web.clients.models import Client
-from web.clients.queries import BaselineView
 from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_strip, tide_table
 from web.measuring.shown import in_short
+from web.practice.due import open_signs
 from web.practice.levels import conversations, level_references
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, LevelReset
 from web.practice.queries import Practice, practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
-from web.review.advice import advice_for, eased_names, hold_grade
 from web.review.caseload import days_of, need_from, recent_done
+from web.review.facts import hold_grade
+from web.review.history import decisions_of, history_of, rules_for
 from web.review.in_session import References, StepCame, steps_came
 from web.review.models import CaseloadRow
-
-STOP_WORDS = {
-    StopSign.PAIN: gettext_lazy("pain"),
-    StopSign.LIGHT_HEADED: gettext_lazy("light-headed"),
-    StopSign.CHOKING: gettext_lazy("choking or coughing"),
-    StopSign.VOICE_WORSE: gettext_lazy("voice suddenly worse"),
-    StopSign.BREATHING: gettext_lazy("breathing trouble"),
-    StopSign.ANOTHER: gettext_lazy("something new since last time"),
-}
+from web.review.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
 
 
 @dataclass(frozen=True)
@@ -97,7 +89,7 @@ def _line(row: CaseloadRow, today: date) -> Line:
 def reason(need: Need, row: CaseloadRow, kept, since: int | None) -> str:
     """Why a client stands where they stand, in words."""
     if need is Need.STOP_SIGN:
-        sign = STOP_WORDS[StopSign(row.stop_sign)]
+        sign = SIGNS[StopSign(row.stop_sign)]
         return _("Stop sign on %(day)s: %(sign)s. Call, then clear it.") % {
             "day": f"{row.stop_sign_on:%-d %b}",
             "sign": sign,
@@ -158,8 +150,9 @@ class ClientPage:
     bed: SafeString | None
     routines: list["RoutineKept"]
     kept: object
-    advice: ClimbAdvice
-    eased: list[str]
+    proposals: list[Shown]
+    staying: list[tuple[str, list[str]]]
+    to_do: list[ToDo]
     lasts: list["LastSession"]
 
 
@@ -169,23 +162,28 @@ def client_page(
     today: date,
     *,
     screening: Screening | None,
-    baseline: BaselineView | None,
+    measured: Sequence[MeasuredView],
 ) -> ClientPage:
-    """Reed bed with the last home session, tide table, climb in draft."""
+    """Reed bed with the last home session, tide table, what is proposed and to be done; measured: the
+    first and the latest baseline."""
     versions = versions_of(client)
     program = versions[-1].program if versions else None
     practice = practice_of(client.pk, today, versions)
     lasts = _last_sessions(client, practice, versions)
-    advice = advice_for(
+    decided = decisions_of(client)
+    history = history_of(
         client,
-        practice,
         versions,
-        recent_done(row),
         today,
+        recent=recent_done(row),
         screening=screening,
-        baseline=baseline,
-        stop_open=bool(row.stop_sign),
+        measured=measured,
+        signs=open_signs(client.pk) if row.stop_sign else (),
+        families=row.families,
+        visits=row.visits,
+        decided=decided,
     )
+    proposals = decisions(history, today, rules_for(client)) if history else []
     days = days_of(row, today=today, back=28)
     held = [attempt for one in lasts for attempt in one.attempts]
     return ClientPage(
@@ -194,8 +192,11 @@ def client_page(
         bed=bed_of(program, attempts=held, versions=versions) if program else None,
         routines=[_routine_kept(one, days) for one in program.routines] if program else [],
         kept=kept_of(days),
-        advice=advice,
-        eased=eased_names(program, advice),
+        proposals=shown(still_to_decide(proposals, decided, row.last_session), program, today)
+        if program
+        else [],
+        staying=staying(proposals, program) if program else [],
+        to_do=to_do(decided, today),
         lasts=lasts,
     )
 
@@ -245,22 +246,6 @@ def _number(attempt: Attempt, step: Step | None) -> str:
         return str(attempt.repetition)
     place = str(attempt.place + 1)
     return place if step.repetitions == 1 else f"{attempt.repetition}.{place}"
-
-
-def due(row: CaseloadRow, screening: Screening | None, baseline, today: date) -> list[str]:
-    """What is due by the calendar: a new baseline or probe, and what a time away asks for."""
-    found = []
-    if screening is not None and baseline is not None:
-        known = known_conditions(screening, today)
-        measured_on = baseline.recorded_at.date()
-        found += [str(one) for one in reminders(known, measured_on=measured_on, today=today)]
-    if row.active_since is not None:
-        days = (today - (row.last_session or row.active_since)).days
-        if after_away(days) is AfterAway.RUNG_DOWN:
-            found.append(_("%(days)s days away: begin again one rung down.") % {"days": days})
-        if after_away(days) is AfterAway.PROBE_AGAIN:
-            found.append(_("%(days)s days away: probe the soft holds again.") % {"days": days})
-    return found
 
 
 @dataclass(frozen=True)

@@ -68,12 +68,13 @@ def since_first(measured: Sequence[MeasuredView], client: Client) -> Since | Non
     recorded_at = measured[0].view.baseline.recorded_at if len(measured) > 1 else None
     if recorded_at is None:
         return None
-    first, latest = (list(_figures(one)) for one in (measured[0], measured[-1]))
+    first, latest = (list(baseline_figures(one)) for one in (measured[0], measured[-1]))
     day = clock.local_date(recorded_at, client.time_zone)
     return Since(day, [_line(one) for one in between(first, latest)])
 
 
-def _figures(measured: MeasuredView) -> Iterator[BaselineFigure]:
+def baseline_figures(measured: MeasuredView) -> Iterator[BaselineFigure]:
+    """Every figure of a baseline with the spread of its tries."""
     view, row = measured.view, measured.view.baseline
     held = {
         code: of_tries(code, "s", tries)

@@ -8,6 +8,8 @@ urlpatterns = [
     path("", RedirectView.as_view(pattern_name="review:rounds"), name="home"),
     path("rounds/", views.rounds, name="rounds"),
     path("clients/<uuid:client_id>/", views.client, name="client"),
+    path("clients/<uuid:client_id>/decide/", views.decide_proposal, name="decide"),
+    path("clients/<uuid:client_id>/done/<uuid:decision_id>/", views.done, name="done"),
     path("clients/<uuid:client_id>/clear-stop/", views.clear_stop, name="clear_stop"),
     path("clients/<uuid:client_id>/look-at/", views.look_at, name="look_at"),
     path("clients/<uuid:client_id>/held/<uuid:attempt_id>/", views.attempt, name="attempt"),

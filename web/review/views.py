@@ -11,7 +11,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from core.safety.circumstances import lines_for_clinician
 from core.safety.condition import in_plain_words
 from core.safety.screening import Screening, in_words
-from core.safety.stop import StopSign
+from core.safety.stop import SIGNS, StopSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
 from web.clients.queries import BaselineView
@@ -24,8 +24,11 @@ from web.practice.usecases.reset_level import reset_level
 from web.review import queries
 from web.review.attempt import attempt_page
 from web.review.caseload import gate_from, living_from, screening_from
+from web.review.deciding import decide, mark_done
 from web.review.export import record_of
+from web.review.forms import DecisionForm
 from web.review.models import CaseloadRow
+from web.review.proposals import said_decided
 from web.review.since_first import since_first
 
 
@@ -51,6 +54,10 @@ def rounds(request):
 
 @require_GET
 def client(request, client_id):
+    return _client_page(request, client_id)
+
+
+def _client_page(request, client_id, *, typed=None, wrong="", status=200):
     row = get_object_or_404(
         CaseloadRow.objects.for_clinic(request.clinic).select_related(
             "client__clinician", "client__clinic"
@@ -68,8 +75,7 @@ def client(request, client_id):
     context = {
         "client": person,
         "row": row,
-        "page": queries.client_page(person, row, today, screening=screening, baseline=view),
-        "due": queries.due(row, screening, view.baseline if view else None, today),
+        "page": queries.client_page(person, row, today, screening=screening, measured=measured),
         "age": person.age_on(today),
         "screening": screening,
         **_screened(row, screening, today),
@@ -82,11 +88,13 @@ def client(request, client_id):
         "flags": view.flags(request.clinic) if view else [],
         "measured": measured[-1] if measured else None,
         "set_aside": set_aside,
-        "stop_words": queries.STOP_WORDS[StopSign(row.stop_sign)] if row.stop_sign else None,
+        "stop_words": SIGNS[StopSign(row.stop_sign)] if row.stop_sign else None,
         "new_link": request.session.pop("new_link", None),
+        "typed": typed or {},
+        "wrong": wrong,
         "here": "client",
     }
-    return render(request, "review/client.html", context)
+    return render(request, "review/client.html", context, status=status)
 
 
 def _screened(row: CaseloadRow, screening: Screening | None, today) -> dict:
@@ -105,6 +113,45 @@ def _screened(row: CaseloadRow, screening: Screening | None, today) -> dict:
         "living": lines_for_clinician(living_from(row), today=today, steps=0),
         "whereabouts": (row.screening or {}).get("where", ""),
     }
+
+
+@require_POST
+def decide_proposal(request, client_id):
+    """Accept, alter or refuse one proposal; what cannot be is said beside it and nothing is kept."""
+    person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
+    asked = DecisionForm(request.POST)
+    if not asked.is_valid():
+        wrong = _("This decision could not be read; nothing was changed.")
+        return _client_page(request, person.pk, typed=request.POST, wrong=wrong, status=422)
+    values = asked.cleaned_data
+    try:
+        decision = decide(
+            person,
+            key=values["key"],
+            after=values["after"],
+            accept=values["accept"] == "yes",
+            rung=values["rung"],
+            reason=values["reason"],
+            due_on=values["due_on"],
+            by=request.user,
+            now=clock.now(),
+        )
+    except UsecaseRefused as refused:
+        return _client_page(request, person.pk, typed=request.POST, wrong=refused.words, status=422)
+    messages.success(request, said_decided(decision))
+    return redirect("review:client", person.pk)
+
+
+@require_POST
+def done(request, client_id, decision_id):
+    person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
+    try:
+        mark_done(person, decision_id, by=request.user, now=clock.now())
+    except UsecaseRefused as refused:
+        messages.error(request, refused.words)
+    else:
+        messages.success(request, _("Marked as done."))
+    return redirect("review:client", person.pk)
 
 
 @require_POST

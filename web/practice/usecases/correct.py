@@ -44,5 +44,5 @@ def correct_attempt(
         by=by,
         at=now,
     )
-    record_changed.send(Correction, client_id=attempt.client_id)
+    record_changed.send(Correction, client_id=attempt.client_id, session_id=attempt.home_session_id)
     return correction

@@ -73,6 +73,8 @@ class PracticeEnd:
                 if before is None:
                     raise
             else:
+                if session.ended_at is not None:
+                    _came_late(session)
                 return Kept("kept", offer.attempt_id)
         if before.sha256 == caught.sha256 and before.client_id == session.client_id:
             return Kept("again", offer.attempt_id)
@@ -114,6 +116,11 @@ class PracticeEnd:
             clock=clock,
             received_at=now,
         )
+
+
+def _came_late(session: HomeSession) -> None:
+    """An attempt that arrives after its home session has ended counts in it all the same."""
+    record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
 
 
 def _level_aim(session: HomeSession, step: Step, offer: Offer) -> LevelTarget | None:

@@ -96,8 +96,10 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
     if before is not None:
         same = before.sha256 == digest and before.home_session_id == session.pk
         return Kept("again" if same else "differs", said.entry_id)
-    if said.kind != "strain":
+    if said.kind in ("stop", "finish"):
         _end(session, said, now)
+    elif session.ended_at is not None:
+        record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
     return Kept("kept", said.entry_id)
 
 
@@ -111,7 +113,7 @@ def _end(session: HomeSession, said: Said, now) -> None:
         session.discomfort = said.value.get("discomfort")
     session.ended_at = session.ended_at or now
     session.save()
-    record_changed.send(HomeSession, client_id=session.client_id)
+    record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
 
 
 def outcome_of(session: HomeSession) -> str:

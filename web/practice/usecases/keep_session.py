@@ -4,6 +4,7 @@ import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Any
 
 from django.db import transaction
 
@@ -50,7 +51,7 @@ def keep_session(
     measured_by: str,
 ) -> HomeSession:
     """Keep a finished or stopped home session of a routine (None = the first) with all its
-    attempts."""
+    attempts; throat strain is said after every voiced step of them."""
     session = HomeSession.objects.create(
         clinic_id=client.clinic_id,
         client=client,
@@ -109,20 +110,25 @@ def keep_session(
     Measurement.objects.bulk_create(measurements)
     StoredContour.objects.bulk_create(contours)
     Attempt.objects.bulk_create(rows)
-    said = {"strain": strain, "stop": stop_sign or None}
+    voiced = {step.step_id for step in version.program.all_steps if step.voiced}
+    asked_after = dict.fromkeys(str(row.step_id) for row in rows if str(row.step_id) in voiced)
+    said: list[tuple[str, Any, int | str]] = []
+    if strain is not None:
+        said += [("strain", step_id, strain) for step_id in asked_after]
+    if stop_sign and rows:
+        said.append(("stop", rows[-1].step_id, stop_sign))
     Entry.objects.bulk_create(
         Entry(
             clinic_id=client.clinic_id,
             client=client,
             home_session=session,
             kind=kind,
-            step_id=rows[-1].step_id,
+            step_id=step_id,
             value=value,
             sha256=uuid.uuid4().hex,
             at=started_at,
         )
-        for kind, value in said.items()
-        if rows and value is not None
+        for kind, step_id, value in said
     )
     session.stop_sign = stop_sign
     session.outcome = Outcome.STOPPED if stop_sign else outcome_of(session)

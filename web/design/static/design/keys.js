@@ -41,5 +41,11 @@ document.addEventListener("keydown", (event) => {
   } else if (event.key === "/") {
     event.preventDefault();
     document.getElementById("find")?.focus();
+  } else if (/^[a-z]$/.test(event.key)) {
+    const named = document.querySelector(`[data-letter="${event.key}"]`);
+    if (named instanceof HTMLElement) {
+      event.preventDefault();
+      named.focus();
+    }
   }
 });

@@ -5,6 +5,7 @@ from django.db import transaction
 
 from web.clients.models import Client
 from web.review.caseload import rebuilt
+from web.review.results import keep_results
 
 
 class Command(BaseCommand):
@@ -14,6 +15,7 @@ class Command(BaseCommand):
         count = 0
         for client in Client.objects.select_related("clinic").order_by("pk").iterator():
             with transaction.atomic():
+                keep_results(client, every=True)
                 rebuilt(client)
             count += 1
         self.stdout.write(f"{count} lines of Rounds worked out anew")

@@ -1,0 +1,104 @@
+"""What the rules propose for a client on a day, the first that acts before the others."""
+
+from dataclasses import replace
+from datetime import date
+
+from core.grading.act import Act, Proposal
+from core.grading.history import History
+from core.grading.of_course import fallen, of_course, stage_back, strain_of
+from core.grading.of_step import Group, eased, groups_of, of_group, pitch_review
+from core.grading.rule import Rules, rules
+from core.grading.strain import StrainView
+from core.reason import says
+
+_FIRST = says("comes_first", "{act} comes first")
+_STRAIN_ROSE = says("strain_rose_with", "throat strain rose with {step}")
+_WAITS = frozenset({Act.CLIMB, Act.TAPER, Act.DISCHARGE})
+"""What waits while anything that is to be looked into stands before it."""
+_HOLDS_BACK = frozenset(
+    {
+        Act.EMERGENCY,
+        Act.CONTACT,
+        Act.EXAMINE,
+        Act.PROBE,
+        Act.RUNG_DOWN,
+        Act.STAGE_BACK,
+    }
+)
+
+
+def decisions(history: History, today: date, numbers: Rules | None = None) -> list[Proposal]:
+    """Every proposal, the first that acts before the others; to stay stands last, with what is
+    missing. Nothing climbs by itself: a proposal is a draft for the clinician.
+
+    The same home sessions give the same proposals in whatever order they came.
+    """
+    own = numbers or rules()
+    strain = strain_of(history, own, today)
+    found = of_course(history, own, strain, today)
+    for group in groups_of(history, own):
+        found += _of_group(group, history, own, strain, today)
+    found = _one_each(_held(found))
+    return sorted(found, key=lambda one: one.act.place)
+
+
+def _of_group(
+    group: Group, history: History, own: Rules, strain: StrainView, today: date
+) -> list[Proposal]:
+    found = of_group(group, history, own, strain, today)
+    risen = [step for step in group.steps if step.step_id in strain.eased]
+    if risen and not any(one.act is Act.EASE for one in found):
+        found.append(eased(group, [_STRAIN_ROSE(step=step.name) for step in risen]))
+    found += fallen(group, history, today)
+    back = stage_back(group, group.routine, history, own, today)
+    review = pitch_review(group, history, own, today)
+    found += [one for one in (back, review) if one is not None]
+    lower = [one for one in found if one.act in (Act.EASE, Act.STAGE_BACK, Act.SWAP)]
+    first = lower[0] if lower else review
+    if first is None:
+        return found
+    return [_waiting(one, first) if one.act in _WAITS else one for one in found]
+
+
+def _held(found: list[Proposal]) -> list[Proposal]:
+    """Nothing climbs, tapers or ends while something stands that is to be looked into first."""
+    blocks = [one for one in found if one.act in _HOLDS_BACK or _asks(one)]
+    if not blocks:
+        return found
+    first = min(blocks, key=lambda one: one.act.place)
+    return [_waiting(one, first) if one.act in _WAITS else one for one in found]
+
+
+def _asks(one: Proposal) -> bool:
+    """To stay because of something said about the whole program, such as a hoarser morning."""
+    return one.act is Act.STAY and not one.steps
+
+
+def _waiting(one: Proposal, first: Proposal) -> Proposal:
+    why = first.reasons or (_FIRST(act=first.act.value),)
+    return replace(
+        one, act=Act.STAY, rung=None, reasons=(), against=(*why, *one.against, *one.reasons)
+    )
+
+
+def _one_each(found: list[Proposal]) -> list[Proposal]:
+    """Proposals of the same act for the same steps as one."""
+    merged: dict[tuple[Act, tuple[str, ...]], Proposal] = {}
+    for one in found:
+        key = (one.act, one.steps)
+        there = merged.get(key)
+        if there is None:
+            merged[key] = one
+            continue
+        merged[key] = replace(
+            there,
+            rung=one.rung if there.rung is None else there.rung,
+            reasons=tuple(dict.fromkeys((*there.reasons, *one.reasons))),
+            against=tuple(dict.fromkeys((*there.against, *one.against))),
+        )
+    return list(merged.values())
+
+
+def climbing(found: list[Proposal]) -> list[Proposal]:
+    """Those of the proposals that go up a rung."""
+    return [one for one in found if one.act is Act.CLIMB]

@@ -1,0 +1,124 @@
+"""The figures rules may name, with their units, and how they come from the attempts of a step."""
+
+from collections.abc import Mapping, Sequence
+
+from core.grading.history import StepDone, Trial
+from core.grading.in_session import in_session
+from core.kinds.in_session import Tried
+from core.plans.step import Step
+
+UNITS: Mapping[str, str] = {
+    "best_s": "s",
+    "mean_s": "s",
+    "share": "% of what was asked for",
+    "lags": "%",
+    "pitch_sd": "semitones",
+    "trail_off": "dB, negative = fades",
+    "over_db": "dB over the reference",
+    "over_aim": "dB over what was aimed at",
+    "off_note": "semitones from the note, sharp is positive",
+    "gaps": "",
+    "jumps": "",
+    "gaps_each": "gaps an attempt",
+    "at_length": "%",
+    "at_level": "%",
+    "at_both": "%",
+    "rise": "dB",
+    "fall": "dB",
+    "level_sd": "dB",
+    "span": "semitones",
+    "low": "note",
+    "high": "note",
+    "ends": "%",
+    "evenness": "semitones",
+    "broke_at": "",
+    "gap": "s",
+    "hiss_s": "s",
+    "buzz_s": "s",
+    "joined": "%",
+    "rate": "words/min",
+    "bubbling": "a second",
+    "stops": "in 10 s",
+    "in_tune": "%",
+    "missing": "",
+    "added": "",
+    "low_clean": "note",
+    "high_clean": "note",
+    "broken_keys": "% of the keys",
+    "tempo_sd": "%",
+    "over_target": "% of the voiced time",
+    "pitch": "note",
+    "voiced_s": "s",
+    "in_s": "s",
+    "out_s": "s",
+    "from_end": "beats, negative = too soon",
+    "within_beat": "%",
+    "done": "% of what was asked for",
+    "done_s": "s",
+    "strain": "0–10",
+    "gasped": "0 or 1",
+}
+"""Every figure by its code."""
+
+_CENTS = 100.0
+
+
+def step_done(step: Step, tries: Sequence[Tried], said: Mapping[str, float]) -> StepDone:
+    """A step of a home session as the rules read it: each attempt by the figures its kind has of a
+    session of that attempt alone, and those of the whole."""
+    figures = _of(step, tries)
+    trials = tuple(_trial(step, tried) for tried in tries)
+    heard = [trial for trial in trials if trial.heard]
+    gaps = [gap for trial in heard if (gap := trial.figures.get("gaps")) is not None]
+    if gaps:
+        figures["gaps_each"] = sum(gaps) / len(gaps)
+    broken = [found for trial in heard if (found := _broken(trial)) is not None]
+    if broken:
+        figures["broken_keys"] = 100.0 * sum(broken) / len(broken)
+    return StepDone(
+        step_id=step.step_id,
+        rung=step.rung,
+        asked=step.attempts,
+        notes=step.target.attempts,
+        trials=trials,
+        figures=figures,
+        said=said,
+    )
+
+
+def _trial(step: Step, tried: Tried) -> Trial:
+    figures = _of(step, [tried])
+    if tried.over_db is not None and tried.aimed_db is not None:
+        figures["over_aim"] = tried.over_db - tried.aimed_db
+    known = tried.known
+    if known is not None and known.pitch_error_cents is not None:
+        figures["off_note"] = known.pitch_error_cents / _CENTS
+    return Trial(
+        note=f"{tried.place} {tried.note}".strip(),
+        heard=tried.figures is not None,
+        figures={
+            code: None if value is None else round(value, 6) for code, value in figures.items()
+        },
+    )
+
+
+def _of(step: Step, tries: Sequence[Tried]) -> dict[str, float | None]:
+    """Figures by code; of those of each note the one of this attempt's. What is done by the clock
+    is `done` by its time."""
+    found: dict[str, float | None] = {}
+    for one in in_session(step, tries):
+        if not one.of or len(tries) == 1:
+            found[one.code] = one.value
+    asked_s = sum(tried.target_s for tried in tries)
+    if "done_s" in found and found["done_s"] is not None and asked_s:
+        found["done"] = 100.0 * found["done_s"] / asked_s
+    return found
+
+
+def _broken(trial: Trial) -> bool | None:
+    """Whether a key broke: a gap or jump in it, or a note that is missing; None where none is known."""
+    if "in_tune" not in trial.figures:
+        return None
+    known = [trial.figures.get(code) for code in ("gaps", "jumps", "missing")]
+    values = [value for value in known if value is not None]
+    return any(value > 0 for value in values) if values else None

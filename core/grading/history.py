@@ -1,0 +1,187 @@
+"""What the rules of grading read of a client: home sessions with their figures, and what was decided."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+
+from core.dose.tide import Done, Prescribed, Stroke, TideDay, kept_of, tide_days
+from core.grading.act import Act
+from core.plans.program import Program
+from core.plans.step import Step
+from core.safety.condition import Condition
+from core.safety.stop import OpenSign, StopSign
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Trial:
+    """One attempt. note: which note, key or piece it is of; heard: whether its sound was measured;
+    figures: by code, None = not known (units in `core.grading.figures`)."""
+
+    note: str = ""
+    heard: bool = True
+    figures: Mapping[str, float | None]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepDone:
+    """One step in one home session.
+
+    asked: how many attempts the step asks for; notes: how many notes, keys or pieces; figures: of
+    the whole session, by code; said: what the client said after it (strain 0–10, gasped 0 or 1).
+    What nobody asked is absent, what is not known is None.
+    """
+
+    step_id: str
+    rung: int
+    asked: int
+    notes: int = 1
+    trials: tuple[Trial, ...] = ()
+    figures: Mapping[str, float | None] = field(default_factory=dict)
+    said: Mapping[str, float] = field(default_factory=dict)
+
+    def of_session(self, code: str) -> float | None:
+        """A figure of the whole session, or what was said; None = not known."""
+        return self.said.get(code, self.figures.get(code))
+
+    @property
+    def heard(self) -> bool:
+        """Whether any of it was measured, not only timed."""
+        return any(trial.heard for trial in self.trials)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sitting:
+    """One home session of a routine. number: its place among those of its day; short: the version
+    for a bad day, which counts as kept and for nothing else; sign: the stop sign that ended it, and
+    the step it came with; hoarser: hoarser than usual this morning, None = not asked; discomfort
+    0–10."""
+
+    day: date
+    number: int = 0
+    routine: str
+    short: bool = False
+    sign: StopSign | None = None
+    sign_step: str | None = None
+    hoarser: bool | None = None
+    soft_high_lost: bool | None = None
+    discomfort: float | None = None
+    steps: tuple[StepDone, ...] = ()
+
+    @property
+    def stroke(self) -> Stroke:
+        if self.sign is not None:
+            return Stroke.STOPPED
+        return Stroke.SHORT if self.short else Stroke.KEPT
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Climbed:
+    """A step went from one rung to another on a day."""
+
+    step_id: str
+    day: date
+    rung: int
+    from_rung: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Decided:
+    """What a clinician decided about a step ("" = the whole program) on a day."""
+
+    act: Act
+    day: date
+    step_id: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class VisitHeld:
+    """A visit: whether the goal was held in it and the client corrects themself; None = not said."""
+
+    day: date
+    goal_held: bool | None = None
+    corrects: bool | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class History:
+    """Everything the rules read of one client, as it was known on a day.
+
+    sittings: in any order; stretches: what was prescribed when; kept_too: home sessions that count as
+    kept and have no figures here; families: the family (A–K) of each step; open_signs: stop signs
+    nobody cleared; signs_cleared_on: the day the last was cleared; changed_on: the day the program
+    was last changed; strain, measured_on: throat strain and day of the latest baseline; own_sd:
+    the client's own pitch SD in soft holds, semitones, where a tremor is known; gain_real: whether
+    the change between baselines is more than the spread of their tries, fell: whether it is a loss.
+    """
+
+    program: Program
+    active_since: date
+    sittings: tuple[Sitting, ...] = ()
+    stretches: tuple[Prescribed, ...] = ()
+    kept_too: tuple[Done, ...] = ()
+    families: Mapping[str, str] = field(default_factory=dict)
+    conditions: frozenset[Condition] = frozenset()
+    open_signs: tuple[OpenSign, ...] = ()
+    climbs: tuple[Climbed, ...] = ()
+    decided: tuple[Decided, ...] = ()
+    visits: tuple[VisitHeld, ...] = ()
+    changed_on: date | None = None
+    strain: float | None = None
+    measured_on: date | None = None
+    own_sd: float | None = None
+    gain_real: bool | None = None
+    fell: bool = False
+
+    def in_order(self, *, until: date) -> list[Sitting]:
+        """The home sessions up to a day, oldest first, whatever the order they came in."""
+        known = (one for one in self.sittings if one.day <= until)
+        return sorted(known, key=lambda one: (one.day, one.number, one.routine))
+
+    def at_rung(self, step: Step, *, until: date) -> list[tuple[Sitting, StepDone]]:
+        """The home sessions that count for a step: at its present rung, not short, and after the last
+        stop sign; oldest first."""
+        found: list[tuple[Sitting, StepDone]] = []
+        for sitting in self.in_order(until=until):
+            if sitting.sign is not None:
+                found = []
+                continue
+            if not sitting.short:
+                found += [
+                    (sitting, done)
+                    for done in sitting.steps
+                    if done.step_id == step.step_id and done.rung == step.rung
+                ]
+        return found
+
+    def days(self, routine: str, *, first: date, last: date, today: date) -> list[TideDay]:
+        """What was prescribed and kept of a routine from a day to a day."""
+        done = [Done(one.day, one.stroke, one.routine) for one in self.sittings]
+        every = tide_days(
+            self.stretches, [*done, *self.kept_too], first=first, last=last, today=today
+        )
+        return [day.of(routine) if routine else day for day in every]
+
+    def kept_share(self, routine: str, *, days: int, today: date) -> float | None:
+        """Share of the practice kept in the days before today, 0–1; "" = of every routine; None where
+        nothing was prescribed."""
+        first, last = today - timedelta(days=days), today - timedelta(days=1)
+        return kept_of(self.days(routine, first=first, last=last, today=today)).share
+
+    def last_climb(self, step_id: str, *, until: date) -> date | None:
+        """The day a step last went up."""
+        days = [
+            one.day
+            for one in self.climbs
+            if one.step_id == step_id and one.rung > one.from_rung and one.day <= until
+        ]
+        return max(days, default=None)
+
+    def last_decided(self, acts: Iterable[Act], step_id: str = "", *, until: date) -> date | None:
+        """The day one of these was last decided, of a step or of the program."""
+        wanted = set(acts)
+        days = [
+            one.day
+            for one in self.decided
+            if one.act in wanted and one.step_id == step_id and one.day <= until
+        ]
+        return max(days, default=None)

@@ -1,0 +1,164 @@
+"""The record of a client as the rules of grading read it."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import date, timedelta
+from typing import Any
+
+from core.dose.tide import Done
+from core.grading.act import Act
+from core.grading.between import Compared, between
+from core.grading.history import Decided, History, Sitting, VisitHeld
+from core.grading.rule import Changed, Rules, rules
+from core.safety.condition import Condition
+from core.safety.conditions import known_conditions
+from core.safety.screening import Screening
+from core.safety.stop import OpenSign, StopSign
+from web.clients.measured import MeasuredView
+from web.clients.models import Client, Visit
+from web.library.queries import catalogue_of
+from web.practice.models import HomeSession, Outcome
+from web.programs.models import ProgramVersion
+from web.programs.queries import prescribed_stretches, rung_changes
+from web.review.models import Decision, RuleNumber, Verdict
+from web.review.results import STEPS
+from web.review.since_first import baseline_figures
+
+LOOKED_BACK_DAYS = 60
+"""The rules look at most so far back; longer ago only days count."""
+
+
+def history_of(
+    client: Client,
+    versions: Sequence[ProgramVersion],
+    today: date,
+    *,
+    recent: Sequence[Done],
+    screening: Screening | None,
+    measured: Sequence[MeasuredView],
+    signs: Sequence[OpenSign],
+    families: Mapping[str, str],
+    visits: Sequence[Sequence[Any]],
+    decided: Iterable[Decision],
+) -> History | None:
+    """The history of a client with a program; None without one. recent: the home sessions of the last
+    60 days as strokes; measured: the first and the latest baseline; signs: stop signs not cleared; families,
+    visits: as `families_of` and `visits_of` tell them."""
+    if not versions:
+        return None
+    program = versions[-1].program
+    known = known_conditions(screening, today) if screening else frozenset()
+    latest = measured[-1].view if measured else None
+    tremor = Condition.TREMOR in known
+    compared = _compared(measured)
+    sittings = sittings_of(client, since=today - timedelta(days=LOOKED_BACK_DAYS))
+    strokes = {(one.day, one.routine) for one in sittings}
+    strain = latest.baseline.throat_strain if latest else None
+    recorded = latest.baseline.recorded_at if latest else None
+    return History(
+        program=program,
+        active_since=versions[0].active_from,
+        sittings=tuple(sittings),
+        stretches=tuple(prescribed_stretches(versions)),
+        kept_too=tuple(one for one in recent if (one.day, one.routine) not in strokes),
+        families=families,
+        conditions=known,
+        open_signs=tuple(signs),
+        climbs=tuple(rung_changes(versions)),
+        decided=tuple(decided_of(decided)),
+        visits=tuple(
+            VisitHeld(day=date.fromisoformat(day), goal_held=held, corrects=corrects)
+            for day, held, corrects in visits
+        ),
+        changed_on=versions[-1].active_from if len(versions) > 1 else None,
+        strain=None if strain is None else float(strain),
+        measured_on=recorded.date() if recorded else None,
+        own_sd=latest.probe_sd_semitones if latest and tremor else None,
+        gain_real=compared.real if compared else None,
+        fell=bool(compared and compared.real and compared.by < 0),
+    )
+
+
+def _compared(measured: Sequence[MeasuredView]) -> Compared | None:
+    """Phonation time at the latest baseline against the first."""
+    if len(measured) < 2:
+        return None
+    found = between(baseline_figures(measured[0]), baseline_figures(measured[-1]))
+    return next((one for one in found if one.code == "phonation"), None)
+
+
+def sittings_of(client: Client, *, since: date) -> list[Sitting]:
+    """The home sessions from a day on in which something was held, or that a stop sign ended, oldest
+    first."""
+    rows = HomeSession.objects.filter(client=client, practice_day__gte=since)
+    rows = rows.select_related("result").order_by("started_at")
+    found = []
+    for number, row in enumerate(rows):
+        result = getattr(row, "result", None)
+        steps = STEPS.validate_python(result.steps) if result else ()
+        if not steps and row.outcome == Outcome.OPEN:
+            continue
+        found.append(
+            Sitting(
+                day=row.practice_day,
+                number=number,
+                routine=row.routine,
+                short=row.outcome == Outcome.SHORT or not (result and result.whole),
+                sign=StopSign(row.stop_sign) if row.stop_sign else None,
+                sign_step=result.sign_step if result else None,
+                hoarser=row.hoarser,
+                soft_high_lost=row.soft_high_lost,
+                discomfort=row.discomfort,
+                steps=steps,
+            )
+        )
+    return found
+
+
+def decisions_of(client: Client) -> list[Decision]:
+    """Every decision of a client, oldest first, with what was done about it."""
+    return list(Decision.objects.filter(client=client).select_related("done").order_by("day", "at"))
+
+
+def decided_of(rows: Iterable[Decision]) -> list[Decided]:
+    """What was decided, once for each step; what was refused counts as decided to stay."""
+    return [
+        Decided(
+            act=Act.STAY if row.verdict == Verdict.REFUSED else Act(row.act),
+            day=row.day,
+            step_id=step,
+        )
+        for row in rows
+        for step in (*row.steps, "")
+    ]
+
+
+def visits_of(client: Client) -> list[list[Any]]:
+    """Day, whether the goal was held and whether the client corrects themself, of each visit."""
+    rows = Visit.objects.filter(client=client).order_by("day")
+    return [[row.day.isoformat(), row.goal_held, row.corrects] for row in rows]
+
+
+def families_of(client: Client, versions: Sequence[ProgramVersion]) -> dict[str, str]:
+    """The family (A–K) of every step of every version: a task the clinic adapted is of the family it
+    was adapted from."""
+    tasks = catalogue_of(client.clinic)
+    return {
+        step.step_id: tasks[step.task].family
+        for version in versions
+        for step in version.program.all_steps
+        if step.task in tasks
+    }
+
+
+def rules_for(client: Client) -> Rules:
+    """The rules with the clinic's numbers, and the client's own before those."""
+    rows = RuleNumber.objects.filter(clinic_id=client.clinic_id).order_by("at")
+    mine: dict[str, float | None] = {}
+    theirs: dict[str, float | None] = {}
+    for row in rows:
+        if row.client_id is None:
+            theirs[row.path] = row.value
+        elif row.client_id == client.pk:
+            mine[row.path] = row.value
+    own = {**theirs, **{path: value for path, value in mine.items() if value is not None}}
+    return rules([Changed(path, value) for path, value in own.items() if value is not None])
