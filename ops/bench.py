@@ -1,4 +1,4 @@
-"""`./reed bench`: accuracy and cost of the measuring, of the fitting, or many live streams at once."""
+"""`./reed bench`: the measuring, the fitting, what is told a change, or many live streams at once."""
 
 import argparse
 import json
@@ -12,10 +12,10 @@ from ops.start import prepare
 
 
 def run(arguments: list[str]) -> int:
-    """`measure` (the default), `fit` or `live --streams N`."""
+    """`measure` (the default), `fit`, `changes` or `live --streams N`."""
     what, *rest = arguments or ["measure"]
     if what in ("-h", "--help"):
-        print("./reed bench [measure | fit | live] [OPTIONS]; each has its own --help")
+        print("./reed bench [measure | fit | changes | live] [OPTIONS]; each has its own --help")
         return 0
     if what == "measure":
         environment.ensure_python("bench")
@@ -23,9 +23,14 @@ def run(arguments: list[str]) -> int:
     if what == "fit":
         environment.ensure_python()
         return run_inside("core.bench.fit", rest)
+    if what == "changes":
+        environment.ensure_python()
+        return run_inside("core.bench.changes", rest)
     if what == "live":
         return _live(rest)
-    raise PhaseFailed(f"no benchmark {what!r}; there are `measure`, `fit` and `live --streams N`")
+    raise PhaseFailed(
+        f"no benchmark {what!r}; there are `measure`, `fit`, `changes` and `live --streams N`"
+    )
 
 
 def _live(arguments: list[str]) -> int:

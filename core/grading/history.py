@@ -51,11 +51,15 @@ class StepDone:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sitting:
-    """One home session of a routine. number: its place among those of its day; short: the version
-    for a bad day, which counts as kept and for nothing else; sign: the stop sign that ended it, and
-    the step it came with; hoarser: hoarser than usual this morning, None = not asked; discomfort
-    0–10."""
+    """One home session of a routine.
 
+    key: tells it from every other; number: its place among those of its day; short: the version for a
+    bad day, which counts as kept and for nothing else; sign: the stop sign that ended it, sign_step:
+    the step it came with; hoarser, soft_high_lost: what was said of the time before, None = not
+    asked; discomfort 0–10.
+    """
+
+    key: str = ""
     day: date
     number: int = 0
     routine: str
@@ -72,6 +76,15 @@ class Sitting:
         if self.sign is not None:
             return Stroke.STOPPED
         return Stroke.SHORT if self.short else Stroke.KEPT
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Answer:
+    """Throat strain, 0–10, as it was said after a step."""
+
+    day: date
+    step_id: str
+    strain: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,7 +119,8 @@ class VisitHeld:
 class History:
     """Everything the rules read of one client, as it was known on a day.
 
-    sittings: in any order; stretches: what was prescribed when; kept_too: home sessions that count as
+    sittings: in any order; answers: what was said of strain lately, also where a home session is still
+    open, None = only what the sittings say; stretches: what was prescribed when; kept_too: home sessions that count as
     kept and have no figures here; families: the family (A–K) of each step; open_signs: stop signs
     nobody cleared; signs_cleared_on: the day the last was cleared; changed_on: the day the program
     was last changed; strain, measured_on: throat strain and day of the latest baseline; own_sd:
@@ -117,6 +131,7 @@ class History:
     program: Program
     active_since: date
     sittings: tuple[Sitting, ...] = ()
+    answers: tuple[Answer, ...] | None = None
     stretches: tuple[Prescribed, ...] = ()
     kept_too: tuple[Done, ...] = ()
     families: Mapping[str, str] = field(default_factory=dict)
@@ -136,6 +151,17 @@ class History:
         """The home sessions up to a day, oldest first, whatever the order they came in."""
         known = (one for one in self.sittings if one.day <= until)
         return sorted(known, key=lambda one: (one.day, one.number, one.routine))
+
+    def said_of_strain(self, *, until: date) -> list[Answer]:
+        """Every answer about throat strain up to a day."""
+        if self.answers is not None:
+            return [one for one in self.answers if one.day <= until]
+        return [
+            Answer(day=one.day, step_id=done.step_id, strain=done.said["strain"])
+            for one in self.in_order(until=until)
+            for done in one.steps
+            if "strain" in done.said
+        ]
 
     def at_rung(self, step: Step, *, until: date) -> list[tuple[Sitting, StepDone]]:
         """The home sessions that count for a step: at its present rung, not short, and after the last

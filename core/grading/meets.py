@@ -29,7 +29,8 @@ class Matched:
 
 def matched(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], own: Own) -> Matched:
     """The last home sessions of these (oldest first) against a part of a rule."""
-    return _counted(part, [(sitting.day, meets(part, done, own)) for sitting, done in sessions])
+    looked = _looked_at(part, sessions)
+    return _counted(part, [(sitting.day, meets(part, done, own)) for sitting, done in looked])
 
 
 def matched_by_clock(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], own: Own) -> bool:
@@ -41,13 +42,23 @@ def matched_by_clock(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], o
     by_clock = part.model_copy(update={"when": told, "besides": ()})
     found = [
         (sitting.day, meets(part if done.heard else by_clock, done, own))
-        for sitting, done in sessions
+        for sitting, done in _looked_at(part, sessions)
     ]
     return _counted(part, found).holds
 
 
+def _looked_at(
+    part: Part, sessions: Sequence[tuple[Sitting, StepDone]]
+) -> Sequence[tuple[Sitting, StepDone]]:
+    """The last home sessions, or those of the last days, that a part looks at."""
+    if part.by == "session":
+        return sessions[-part.of :]
+    days = sorted({sitting.day for sitting, _done in sessions})[-part.of :]
+    return [(sitting, done) for sitting, done in sessions if sitting.day in days]
+
+
 def _counted(part: Part, found: list[tuple[date, bool | None]]) -> Matched:
-    looked = (_by_day(found) if part.by == "day" else found)[-part.of :]
+    looked = _by_day(found) if part.by == "day" else found
     hits = [day for day, met in looked if met]
     days = len({day for day, _met in looked})
     enough = len(hits) >= part.need and len(set(hits)) >= part.on_days

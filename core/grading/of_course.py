@@ -59,13 +59,11 @@ def strain_of(history: History, rules: Rules, today: date) -> StrainView:
     said = [
         StrainSaid(
             day=one.day,
-            value=done.said["strain"],
-            step_id=done.step_id,
-            family=history.families.get(done.step_id),
+            value=one.strain,
+            step_id=one.step_id,
+            family=history.families.get(one.step_id),
         )
-        for one in sittings
-        for done in one.steps
-        if "strain" in done.said
+        for one in history.said_of_strain(until=today)
     ]
     since = history.changed_on
     means: list[float | None] = []

@@ -13,6 +13,7 @@ from core.catalogue.doing import task_kinds
 from core.catalogue.words import FAMILY_WORDS, Growth
 from core.errors import PlanError
 from core.grading.figures import UNITS
+from core.kinds.registry import kinds
 from core.plans.step import Step
 from core.reference import values
 
@@ -282,8 +283,8 @@ def numbers(of: Rules) -> dict[str, float]:
 
 
 def named_figures() -> frozenset[str]:
-    """The figures that the rules read: those they name, the seconds a fall is told from and what
-    tells a broken key."""
+    """The figures that are kept of a home session: those the rules name, those that are followed from
+    session to session, and what tells a broken key."""
     bounds = [
         bound.figure
         for rule in rules().steps
@@ -291,7 +292,8 @@ def named_figures() -> frozenset[str]:
         if part is not None
         for bound in (*part.when, *part.besides)
     ]
-    return frozenset((*bounds, "best_s", "missing"))
+    courses = (kind.course for kind in kinds().values())
+    return frozenset((*bounds, *courses, "done", "missing"))
 
 
 def _put(table: dict[str, Any], path: str, value: float) -> None:

@@ -118,9 +118,10 @@ class Kind:
     frames, target and concert pitch (Hz) to figures; live: how it is followed; findings: what the
     figures say, in order of weight; performed: samples at 16 kHz of a simulated attempt; own: its
     figures beyond those of every sound; in_session: what its attempts in one home session come to;
-    judged: rows of the benchmark of this kind, seeded sounds
-    of known truth measured so many times; voiced: whether its sound is voice, so that only what a
-    voice loses is a loss; held: whether it is one sound, held from its start to its end.
+    course: the code of the figure that is followed from session to session; judged: rows of the
+    benchmark of this kind, seeded sounds of known truth measured so many times; voiced: whether its
+    sound is voice, so that only what a voice loses is a loss; held: whether it is one sound, held from
+    its start to its end.
     forms: the forms of a step's target (`Asks.form`) that a task of this kind takes; within: other
     kinds whose tasks take these forms too and are then measured as this kind.
     fitted: the fitter of a task that no school sets (`core.plans.fitters`); fitted_in: where a
@@ -134,6 +135,7 @@ class Kind:
     performed: Performer
     own: type[TaskFigures] | None
     in_session: InSession
+    course: str
     judged: Judge
     forms: tuple[str, ...]
     fitted: str

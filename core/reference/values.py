@@ -85,6 +85,13 @@ SPREAD_FROM = Reference(3, "session bests at one rung", CLINICAL_DEFAULT)
 BEYOND_SPREAD = Reference(
     2 * 2**0.5, "× SD of the session bests at one rung", CLINICAL_DEFAULT, "more is a real change"
 )
+TREND_SESSIONS = Reference(8, "home sessions", CLINICAL_DEFAULT, "fewer tell no trend")
+TREND_CONFIDENCE = Reference(
+    0.999, "confidence of the interval", "J Am Stat Assoc 1968;63:1379–1389", "looked at weekly"
+)
+OUTLIER_SPREADS = Reference(
+    3.5, "× robust SD from the line", CLINICAL_DEFAULT, "shown, not dropped"
+)
 LAPSED_AFTER = Reference(7, "days", CLINICAL_DEFAULT)
 PLATEAU_AFTER = Reference(21, "days", CLINICAL_DEFAULT)
 OVER_KEEN = Reference(1.4, "× the prescribed sessions", CLINICAL_DEFAULT)

@@ -21,6 +21,11 @@ STAFF = {
     "review:rounds": "get",
     "review:home_levels": "get",
     "review:client": "get",
+    "review:results": "get",
+    "review:results_table": "get",
+    "review:home_session": "get",
+    "review:decide": "post",
+    "review:done": "post",
     "review:clear_stop": "post",
     "review:look_at": "post",
     "review:attempt": "get",
@@ -116,6 +121,7 @@ def doors(clinic, other_clinic, clinician, person, version, home):
         "link_id": session.access_id,
         "session_id": session.pk,
         "attempt_id": kept_attempt(session).pk,
+        "decision_id": decided(person, clinician).pk,
         "tried_id": tried_attempt(person, clinician).pk,
         "membership_id": clinician.membership.pk,
         "key": "straw_air",
@@ -144,6 +150,21 @@ def kept_attempt(session):
         started_at=NOW,
         clock="server",
         received_at=NOW,
+    )
+
+
+def decided(person, clinician):
+    from web.review.models import Decision
+
+    return Decision.objects.create(
+        clinic_id=person.clinic_id,
+        client=person,
+        act="contact",
+        verdict="accepted",
+        day=NOW.date(),
+        due_on=NOW.date(),
+        by=clinician,
+        at=NOW,
     )
 
 

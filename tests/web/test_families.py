@@ -233,7 +233,7 @@ def test_strain_in_a_loudness_task_the_clinic_adapted_calls_at_once(
     _session, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
     assert say(client, ticket, "strain", 5, str(step.step_id)).status_code == 201
     page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
-    assert "throat strain 5 and more: call the client" in page
+    assert "Throat strain 5 and more: call the client" in page
 
 
 def offer_of(step, **changes):
@@ -319,7 +319,8 @@ def test_what_is_due_by_the_calendar_is_said(signed_in, person, clinician, versi
     monkeypatch.setattr(clock, "now", lambda: later)
     page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
     assert "On testosterone: on testosterone a new baseline every 4–8 weeks" in page
-    assert "probe the soft holds again" in page
+    assert "Probe again, first rung until then" in page
+    assert "the soft holds are probed first" in page
 
 
 def test_a_minor_gets_ten_minutes_and_over_it_nothing_opens(signed_in, clinic, clinician):

@@ -7,7 +7,7 @@ from django.urls import reverse
 
 from core.plans.program import Chosen
 from tests.conftest import NOW, activate_program
-from tests.web.test_practice import session_on
+from tests.web.test_practice import ready, session_on
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
 
 pytestmark = pytest.mark.django_db
@@ -83,15 +83,16 @@ def test_steps_that_are_counted_or_timed_say_how_much_was_done(signed_in, person
     assert f"{100 * (asked // 2) / asked:.0f} % done" in page
 
 
-def test_whether_the_best_has_changed_is_told_from_the_tenth_session_on(signed_in, person, version):
-    for day in range(1, 10):
+def test_whether_it_changes_is_told_from_the_eighth_session_on(signed_in, person, version):
+    for day in range(1, 8):
         session_on(person, version, day, seconds=7.0 + 0.1 * (day % 2))
+    ready(person)
     assert "told after 1 more home session." in page_of(signed_in, person)
-    session_on(person, version, 10, seconds=7.0)
-    # 7.1 7.0 7.1 7.0 7.1 and 7.0 7.1 7.0 7.1 7.0: medians 7.1 and 7.0; SD 0.0548 in each five,
-    # 2√2 times it 0.155
-    page = page_of(signed_in, person)
-    assert "−0.1 s, within the usual day-to-day spread (up to 0.2 s)" in page
-    for day in range(11, 16):
-        session_on(person, version, day, seconds=9.0 + 0.1 * (day % 2))
-    assert "+2.1 s, more than the usual day-to-day spread" in page_of(signed_in, person)
+    session_on(person, version, 8, seconds=7.0)
+    ready(person)
+    assert "within the usual day-to-day spread." in page_of(signed_in, person)
+    # half a second more each day: 3.5 s a week
+    for day in range(9, 16):
+        session_on(person, version, day, seconds=7.0 + 0.5 * (day - 8))
+    ready(person)
+    assert "more than the usual day-to-day spread." in page_of(signed_in, person)

@@ -104,6 +104,13 @@ class Practice:
         return {session_id: mean(values) for session_id, values in by_session.items()}
 
 
+def strain_said(client_id, today: date) -> list[Entry]:
+    """Every answer about throat strain of the days the rules look back over."""
+    since = today - timedelta(days=STRAIN_DAYS.number)
+    said = Entry.objects.filter(client_id=client_id, kind="strain", step_id__isnull=False)
+    return list(said.filter(home_session__practice_day__gte=since).select_related("home_session"))
+
+
 def practice_of(client_id, today: date, versions: Iterable[ProgramVersion]) -> Practice:
     """Read the last home sessions in four queries; `versions`: all of the client's."""
     sessions, attempts = recent_held(client_id)

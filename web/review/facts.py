@@ -32,7 +32,7 @@ from web.clients.queries import (
 from web.library.queries import catalogue_of
 from web.practice.due import open_signs
 from web.practice.models import HomeSession, Outcome, SetAside
-from web.practice.queries import done_since
+from web.practice.queries import done_since, strain_said
 from web.programs.models import ProgramVersion
 from web.programs.queries import last_climb, prescribed_stretches, versions_of
 from web.review.history import (
@@ -108,6 +108,7 @@ class Record:
             families=self.families,
             visits=self.visits,
             decided=decisions_of(self.client),
+            said=strain_said(self.client.pk, self.today),
         )
 
     @cached_property

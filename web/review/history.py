@@ -7,7 +7,7 @@ from typing import Any
 from core.dose.tide import Done
 from core.grading.act import Act
 from core.grading.between import Compared, between
-from core.grading.history import Decided, History, Sitting, VisitHeld
+from core.grading.history import Answer, Decided, History, Sitting, VisitHeld
 from core.grading.rule import Changed, Rules, rules
 from core.safety.condition import Condition
 from core.safety.conditions import known_conditions
@@ -16,14 +16,14 @@ from core.safety.stop import OpenSign, StopSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Client, Visit
 from web.library.queries import catalogue_of
-from web.practice.models import HomeSession, Outcome
+from web.practice.models import Entry, HomeSession, Outcome
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches, rung_changes
 from web.review.models import Decision, RuleNumber, Verdict
 from web.review.results import STEPS
 from web.review.since_first import baseline_figures
 
-LOOKED_BACK_DAYS = 60
+LOOKED_BACK_DAYS = 84
 """The rules look at most so far back; longer ago only days count."""
 
 
@@ -39,10 +39,13 @@ def history_of(
     families: Mapping[str, str],
     visits: Sequence[Sequence[Any]],
     decided: Iterable[Decision],
+    said: Iterable[Entry],
+    since: date | None = None,
 ) -> History | None:
     """The history of a client with a program; None without one. recent: the home sessions of the last
     60 days as strokes; measured: the first and the latest baseline; signs: stop signs not cleared; families,
-    visits: as `families_of` and `visits_of` tell them."""
+    visits: as `families_of` and `visits_of` tell them; said: the answers about strain of late; since: how far back home
+    sessions are read, where it is not as far as the rules look."""
     if not versions:
         return None
     program = versions[-1].program
@@ -50,7 +53,7 @@ def history_of(
     latest = measured[-1].view if measured else None
     tremor = Condition.TREMOR in known
     compared = _compared(measured)
-    sittings = sittings_of(client, since=today - timedelta(days=LOOKED_BACK_DAYS))
+    sittings = sittings_of(client, since=since or today - timedelta(days=LOOKED_BACK_DAYS))
     strokes = {(one.day, one.routine) for one in sittings}
     strain = latest.baseline.throat_strain if latest else None
     recorded = latest.baseline.recorded_at if latest else None
@@ -58,6 +61,14 @@ def history_of(
         program=program,
         active_since=versions[0].active_from,
         sittings=tuple(sittings),
+        answers=tuple(
+            Answer(
+                day=one.home_session.practice_day,
+                step_id=str(one.step_id),
+                strain=float(one.value),
+            )
+            for one in said
+        ),
         stretches=tuple(prescribed_stretches(versions)),
         kept_too=tuple(one for one in recent if (one.day, one.routine) not in strokes),
         families=families,
@@ -99,6 +110,7 @@ def sittings_of(client: Client, *, since: date) -> list[Sitting]:
             continue
         found.append(
             Sitting(
+                key=str(row.pk),
                 day=row.practice_day,
                 number=number,
                 routine=row.routine,

@@ -5,12 +5,11 @@ from dataclasses import dataclass
 
 from django.utils.functional import Promise
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_lazy, ngettext
+from django.utils.translation import gettext_lazy
 
-from core.grading.change import SessionBest, shift_of
 from core.grading.in_session import in_session
 from core.kinds.in_session import SessionFigure, Tried
-from core.kinds.registry import kind_of, target_of
+from core.kinds.registry import target_of
 from core.notes.note import Note
 from core.plans.asked import asked_of
 from core.plans.step import Step
@@ -133,8 +132,8 @@ _UNITS: dict[str, Promise | str] = {
 
 @dataclass(frozen=True)
 class StepCame:
-    """One step of a home session: its name, what is known of it, what is not and why, and how its
-    best has changed."""
+    """One step of a home session: its name, what is known of it, what is not and why, and whether it
+    changes."""
 
     name: str
     known: str
@@ -155,54 +154,19 @@ def steps_came(
     attempts: Iterable[Attempt],
     references: References,
     names: Mapping[str, str],
-    recent: Iterable[Attempt],
+    changes: Mapping[str, str],
 ) -> list[StepCame]:
-    """Every step of which something was tried, in the order of the program. recent: the attempts of
-    the last home sessions of the routine, this one among them."""
-    rows, before = list(attempts), list(recent)
+    """Every step of which something was tried, in the order of the program. changes: whether it
+    changes, in words, by the id of the step."""
+    rows = list(attempts)
     found = []
     for step in steps:
         own = [row for row in rows if str(row.step_id) == step.step_id]
         if own:
             figures = in_session(step, [tried_of(row, step, references) for row in own])
-            change = _change(step, [row for row in before if str(row.step_id) == step.step_id])
+            change = changes.get(step.step_id, "")
             found.append(_said(names.get(step.step_id, step.name), figures, change))
     return found
-
-
-def _change(step: Step, rows: Iterable[Attempt]) -> str:
-    """The best seconds of the last five home sessions against the five before, where seconds held are
-    what a step is about."""
-    if step.measured is None or not kind_of(step.measured).held or step.glide is not None:
-        return ""
-    best: dict[object, SessionBest] = {}
-    for row in rows:
-        there = best.get(row.home_session_id)
-        if row.seconds and (there is None or row.seconds > there.value):
-            day = row.home_session.practice_day
-            best[row.home_session_id] = SessionBest(day=day, value=row.seconds, rung=row.rung)
-    shift = shift_of(best.values())
-    if shift.by is None:
-        return ngettext(
-            "Whether its best changes is told after %(count)s more home session.",
-            "Whether its best changes is told after %(count)s more home sessions.",
-            shift.missing,
-        ) % {"count": shift.missing}
-    by = f"{shift.by:+.1f}\u00a0s".replace("-", "−")
-    if shift.spread is None:
-        return _("Best against the five sessions before: %(by)s.") % {"by": by}
-    spread = f"{shift.smallest:.1f}\u00a0s"
-    if shift.real:
-        words = _(
-            "Best against the five sessions before: %(by)s, more than the usual day-to-day spread "
-            "(up to %(spread)s)."
-        )
-    else:
-        words = _(
-            "Best against the five sessions before: %(by)s, within the usual day-to-day spread "
-            "(up to %(spread)s)."
-        )
-    return words % {"by": by, "spread": spread}
 
 
 def tried_of(row: Attempt, step: Step, references: References) -> Tried:

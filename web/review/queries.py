@@ -15,27 +15,25 @@ from core.grading.need import Need
 from core.plans.program import Program
 from core.plans.routine import Routine
 from core.plans.routine_words import routine_name
-from core.plans.step import Step
 from core.safety.screening import Screening
 from core.safety.stop import SIGNS, StopSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
 from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_strip, tide_table
-from web.measuring.shown import in_short
 from web.practice.due import open_signs
 from web.practice.levels import conversations, level_references
-from web.practice.models import USUAL_TALK, Attempt, HomeSession, LevelReset
-from web.practice.queries import Practice, practice_of
+from web.practice.models import LevelReset
+from web.practice.queries import practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
 from web.review.caseload import days_of, need_from, recent_done
 from web.review.facts import hold_grade
 from web.review.history import decisions_of, history_of, rules_for
-from web.review.in_session import References, StepCame, steps_came
 from web.review.models import CaseloadRow
 from web.review.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
+from web.review.sessions import LastSession, changes_of, last_sessions
 
 
 @dataclass(frozen=True)
@@ -130,18 +128,6 @@ class RoutineKept:
 
 
 @dataclass(frozen=True)
-class LastSession:
-    """The newest home session of a routine with its attempts, its mean throat strain, 0–10, and what
-    each step came to."""
-
-    session: HomeSession
-    name: str
-    attempts: list[Attempt]
-    strain: float | None
-    came: list[StepCame]
-
-
-@dataclass(frozen=True)
 class ClientPage:
     """Everything of the Client page about practice."""
 
@@ -153,7 +139,7 @@ class ClientPage:
     proposals: list[Shown]
     staying: list[tuple[str, list[str]]]
     to_do: list[ToDo]
-    lasts: list["LastSession"]
+    lasts: list[LastSession]
 
 
 def client_page(
@@ -169,7 +155,6 @@ def client_page(
     versions = versions_of(client)
     program = versions[-1].program if versions else None
     practice = practice_of(client.pk, today, versions)
-    lasts = _last_sessions(client, practice, versions)
     decided = decisions_of(client)
     history = history_of(
         client,
@@ -182,8 +167,10 @@ def client_page(
         families=row.families,
         visits=row.visits,
         decided=decided,
+        said=practice.said,
     )
     proposals = decisions(history, today, rules_for(client)) if history else []
+    lasts = last_sessions(client, practice, versions, changes_of(history, today))
     days = days_of(row, today=today, back=28)
     held = [attempt for one in lasts for attempt in one.attempts]
     return ClientPage(
@@ -201,34 +188,6 @@ def client_page(
     )
 
 
-def _last_sessions(
-    client: Client, practice: Practice, versions: Sequence[ProgramVersion]
-) -> list[LastSession]:
-    """The newest home session of each routine, newest first."""
-    a4_hz, strong = client.clinic.a4_hz, any(s.level for v in versions for s in v.program.all_steps)
-    talk = conversations(client.pk) if strong else {}
-    references = References(soft=practice.references, talk=talk)
-    by_id = {version.pk: version.program for version in versions}
-    newest: dict[str, HomeSession] = {}
-    for session in practice.sessions:
-        newest.setdefault(session.routine, session)
-    found = []
-    for session in newest.values():
-        program = by_id[session.version_id]
-        names, steps = step_names(program), {one.step_id: one for one in program.all_steps}
-        attempts = [a for a in practice.attempts if a.home_session_id == session.pk]
-        for attempt in attempts:
-            attempt.step_name = names.get(str(attempt.step_id), "")
-            attempt.number = _number(attempt, steps.get(str(attempt.step_id)))
-            attempt.in_short = in_short(attempt.measurement, a4_hz=a4_hz)
-        name = routine_name(program.routine(session.routine)) if len(newest) > 1 else ""
-        strain = practice.strain.get(session.pk)
-        recent = [a for a in practice.attempts if a.home_session.routine == session.routine]
-        came = steps_came(program.all_steps, attempts, references, names, recent)
-        found.append(LastSession(session, name, attempts, strain, came))
-    return found
-
-
 def _routine_kept(routine: Routine, days: Sequence[TideDay]) -> RoutineKept:
     own = [day.of(routine.key) for day in days]
     kept = kept_of(own)
@@ -237,15 +196,6 @@ def _routine_kept(routine: Routine, days: Sequence[TideDay]) -> RoutineKept:
         "prescribed": kept.prescribed,
     }
     return RoutineKept(routine, routine_name(routine), kept, tide_table(own, label=label))
-
-
-def _number(attempt: Attempt, step: Step | None) -> str:
-    """Which attempt of its step it is: the repetition; of breaths, keys and pieces without a note
-    of their own the place, after the repetition where there are several."""
-    if step is None or step.target.attempts == 1 or attempt.note:
-        return str(attempt.repetition)
-    place = str(attempt.place + 1)
-    return place if step.repetitions == 1 else f"{attempt.repetition}.{place}"
 
 
 @dataclass(frozen=True)
@@ -269,12 +219,6 @@ def home_levels(client_id) -> list[HomeLevel]:
             for d, v in conversations(client_id).items()
         ),
     ]
-
-
-def step_names(program: Program) -> dict[str, str]:
-    """The name of each step by its id, the one for bad days and usual talk among them."""
-    own = {step.step_id: step.name for step in program.all_steps}
-    return {str(USUAL_TALK): _("Usual talk"), **own}
 
 
 def _goal_s(program: Program) -> float | None:

@@ -1,13 +1,20 @@
 from django.urls import path
 from django.views.generic import RedirectView
 
-from web.review import views
+from web.review import results_views, views
 
 app_name = "review"
 urlpatterns = [
     path("", RedirectView.as_view(pattern_name="review:rounds"), name="home"),
     path("rounds/", views.rounds, name="rounds"),
     path("clients/<uuid:client_id>/", views.client, name="client"),
+    path("clients/<uuid:client_id>/results/", results_views.results, name="results"),
+    path("clients/<uuid:client_id>/results.csv", results_views.results_table, name="results_table"),
+    path(
+        "clients/<uuid:client_id>/sessions/<uuid:session_id>/",
+        results_views.home_session,
+        name="home_session",
+    ),
     path("clients/<uuid:client_id>/decide/", views.decide_proposal, name="decide"),
     path("clients/<uuid:client_id>/done/<uuid:decision_id>/", views.done, name="done"),
     path("clients/<uuid:client_id>/clear-stop/", views.clear_stop, name="clear_stop"),

@@ -29,6 +29,7 @@ from web.review.export import record_of
 from web.review.forms import DecisionForm
 from web.review.models import CaseloadRow
 from web.review.proposals import said_decided
+from web.review.sessions import step_names
 from web.review.since_first import since_first
 
 
@@ -217,7 +218,7 @@ def _attempt_page(request, held: Attempt, *, typed=None, wrong="", status=200):
         "client": held.client,
         "attempt": held,
         "page": page,
-        "step_name": queries.step_names(held.version.program).get(
+        "step_name": step_names(held.version.program).get(
             str(held.step_id), _("a step no longer there")
         ),
         "at": held.started_at.astimezone(ZoneInfo(held.client.time_zone)),

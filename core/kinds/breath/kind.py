@@ -16,6 +16,7 @@ KIND = Kind(
     performed=played_by("core.kinds.breath.playing"),
     own=PacedBreath,
     in_session=in_session,
+    course="within_beat",
     judged=judged_by("core.kinds.breath.judged"),
     forms=("pace",),
     fitted="pace",

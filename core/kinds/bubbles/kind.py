@@ -16,6 +16,7 @@ KIND = Kind(
     performed=played_by("core.kinds.bubbles.playing"),
     own=Bubbling,
     in_session=in_session,
+    course="best_s",
     judged=judged_by("core.kinds.bubbles.judged"),
     forms=("holds", "swell", "glide", "pattern", "blow"),
     fitted="forms",

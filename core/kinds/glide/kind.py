@@ -14,6 +14,7 @@ KIND = Kind(
     performed=played_by("core.kinds.glide.playing"),
     own=None,
     in_session=in_session,
+    course="span",
     judged=judged_by("core.kinds.glide.judged"),
     forms=("glide",),
     fitted="falling",

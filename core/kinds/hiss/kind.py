@@ -16,6 +16,7 @@ KIND = Kind(
     performed=played_by("core.kinds.hiss.playing"),
     own=Swell,
     in_session=in_session,
+    course="best_s",
     judged=judged_by("core.kinds.hiss.judged"),
     forms=("blow",),
     fitted="hiss",

@@ -14,6 +14,7 @@ KIND = Kind(
     performed=played_by("core.kinds.hold.playing"),
     own=None,
     in_session=in_session,
+    course="best_s",
     judged=judged_by("core.kinds.hold.judged"),
     forms=("holds", "swell", "blow"),
     fitted="ladder_power",

@@ -16,6 +16,7 @@ KIND = Kind(
     performed=played_by("core.kinds.join.playing"),
     own=Joined,
     in_session=in_session,
+    course="joined",
     judged=judged_by("core.kinds.join.judged"),
     forms=("join",),
     fitted="join",

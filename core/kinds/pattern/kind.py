@@ -15,6 +15,7 @@ KIND = Kind(
     performed=played_by("core.kinds.pattern.playing"),
     own=SungPattern,
     in_session=in_session,
+    course="in_tune",
     judged=judged_by("core.kinds.pattern.judged"),
     forms=("pattern",),
     fitted="pattern",

@@ -15,6 +15,7 @@ KIND = Kind(
     performed=played_by("core.kinds.speech.playing"),
     own=Spoken,
     in_session=in_session,
+    course="over_db",
     judged=judged_by("core.kinds.speech.judged"),
     forms=("speech",),
     fitted="plain_speech",

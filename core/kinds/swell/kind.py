@@ -15,6 +15,7 @@ KIND = Kind(
     performed=played_by("core.kinds.swell.playing"),
     own=Swell,
     in_session=in_session,
+    course="best_s",
     judged=judged_by("core.kinds.swell.judged"),
     forms=("swell",),
     fitted="forms",

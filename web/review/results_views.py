@@ -1,0 +1,103 @@
+"""Results: the Season, its table, CSV, one home session or two side by side."""
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, render
+from django.views.decorators.http import require_GET
+
+from web.clients.measured import MeasuredView
+from web.clients.models import Client
+from web.clients.queries import BaselineView
+from web.clinic import clock
+from web.clinic.usecases import note_access
+from web.practice.models import HomeSession
+from web.practice.queries import strain_said
+from web.programs.queries import versions_of
+from web.review.caseload import recent_done, screening_from
+from web.review.history import decisions_of, history_of, rules_for
+from web.review.models import CaseloadRow
+from web.review.season import WEEKS, Results, as_csv, window_of
+from web.review.season import results as results_of
+from web.review.sessions import one_session
+
+
+def _results(request, client_id, what: str) -> tuple[Client, Results]:
+    rows = CaseloadRow.objects.for_clinic(request.clinic).select_related("client__clinic")
+    row = get_object_or_404(rows, client_id=client_id)
+    person, now = row.client, clock.now()
+    today = clock.local_date(now, person.time_zone)
+    note_access(request.clinic, user=request.user, what=what, subject_id=person.pk, now=now)
+    first, last = window_of(request.GET, today)
+    versions = versions_of(person)
+    views = BaselineView.first_and_latest(person, person.age_on(today))
+    measured = [MeasuredView(one, request.clinic.a4_hz) for one in views]
+    history = history_of(
+        person,
+        versions,
+        last,
+        recent=recent_done(row),
+        screening=screening_from(row, person, today),
+        measured=measured,
+        signs=(),
+        families=row.families,
+        visits=row.visits,
+        decided=decisions_of(person),
+        said=strain_said(person.pk, today),
+        since=first,
+    )
+    page = results_of(
+        person, history, rules_for(person), versions, measured, first=first, last=last
+    )
+    return person, page
+
+
+@require_GET
+def results(request, client_id):
+    person, page = _results(request, client_id, "read")
+    weeks = ((page.last - page.first).days + 1) // 7
+    context = {
+        "client": person,
+        "page": page,
+        "weeks": weeks,
+        "choices": WEEKS,
+        "before": page.first,
+        "here": "results",
+    }
+    return render(request, "review/results.html", context)
+
+
+@require_GET
+def results_table(request, client_id):
+    person, page = _results(request, client_id, "exported")
+    answer = HttpResponse(as_csv(page), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="results-{person.pk}.csv"'
+    return answer
+
+
+@require_GET
+def home_session(request, client_id, session_id):
+    """One home session; `beside`: another next to it."""
+    rows = HomeSession.objects.for_clinic(request.clinic).filter(client_id=client_id)
+    rows = rows.select_related("client__clinic", "version")
+    session = get_object_or_404(rows, pk=session_id)
+    note_access(
+        request.clinic, user=request.user, what="read", subject_id=client_id, now=clock.now()
+    )
+    other = _beside(rows, request.GET.get("beside", ""))
+    shown = [one_session(session.client, one) for one in (session, other) if one is not None]
+    near = rows.exclude(pk=session.pk).filter(routine=session.routine, attempts__isnull=False)
+    context = {
+        "client": session.client,
+        "shown": shown,
+        "session": session,
+        "other": other,
+        "near": near.distinct().order_by("-started_at")[:60],
+        "here": "results",
+    }
+    return render(request, "review/home_session.html", context)
+
+
+def _beside(rows, asked: str) -> HomeSession | None:
+    try:
+        return rows.filter(pk=asked).first() if asked else None
+    except (ValueError, TypeError):
+        return None

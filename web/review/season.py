@@ -1,0 +1,252 @@
+"""The Results page: the Season of a client, the same as a table and as CSV, one home session."""
+
+import csv
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from statistics import median
+
+from django.urls import reverse
+from django.utils.functional import Promise
+from django.utils.safestring import SafeString
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy, ngettext
+
+from core.grading.course import Course
+from core.grading.history import History, Sitting
+from core.grading.rule import Rules
+from core.grading.season import Season, SeasonReed, SeasonRow, season_of
+from web.clients.measured import MeasuredView
+from web.clients.models import Client
+from web.design.drawings.season import DrawnReed, DrawnRow, DrawnSeason, Mark, season
+from web.programs.models import ProgramVersion
+
+WEEKS = (4, 8, 12)
+_LAST = 5
+_NAMES: dict[str, Promise] = {
+    "best_s": gettext_lazy("held"),
+    "span": gettext_lazy("span"),
+    "in_tune": gettext_lazy("notes in tune"),
+    "over_db": gettext_lazy("over conversation"),
+    "within_beat": gettext_lazy("breaths on the beat"),
+    "joined": gettext_lazy("joined"),
+    "done": gettext_lazy("done"),
+}
+_SHORT = {"best_s": "s", "span": "st", "over_db": "dB"}
+
+
+@dataclass(frozen=True)
+class Line:
+    """One home session of the table: its values in the order of the columns."""
+
+    key: str
+    day: date
+    routine: str
+    cells: list[str]
+    strain: str
+    mark: str
+
+
+@dataclass(frozen=True)
+class Results:
+    """The page: drawing, heads of the columns (step, note, unit) and lines, newest first."""
+
+    first: date
+    last: date
+    drawing: SafeString | None
+    heads: list[tuple[str, str, str]]
+    lines: list[Line]
+
+
+def results(
+    client: Client,
+    history: History | None,
+    rules: Rules,
+    versions: Sequence[ProgramVersion],
+    measured: Sequence[MeasuredView],
+    *,
+    first: date,
+    last: date,
+) -> Results:
+    """The season of a client from a day to a day; without a program there is none."""
+    if history is None:
+        return Results(first, last, None, [], [])
+    found = season_of(history, rules, first=first, last=last)
+    drawing = _drawn(client, found, versions, measured, history) if found.rows else None
+    heads = [(row.name, row.of, unit_of(row.code)) for row in found.rows]
+    return Results(first, last, drawing, heads, _lines(found))
+
+
+def unit_of(code: str) -> str:
+    """The unit as it stands in a head."""
+    return _SHORT.get(code, "%")
+
+
+def _lines(found: Season) -> list[Line]:
+    by_row = [{reed.sitting: reed for reed in row.reeds} for row in found.rows]
+    strain = {one.key: said for one in found.sittings if (said := _strain_of(one))}
+    lines = [
+        Line(
+            key=one.key,
+            day=one.day,
+            routine=one.routine,
+            cells=[
+                _cell(reeds.get(one.key), row.code)
+                for reeds, row in zip(by_row, found.rows, strict=True)
+            ],
+            strain=strain.get(one.key, ""),
+            mark=_mark_of(one),
+        )
+        for one in found.sittings
+    ]
+    return [line for line in reversed(lines) if any(line.cells) or line.mark]
+
+
+def _strain_of(one: Sitting) -> str:
+    said = [done.said["strain"] for done in one.steps if "strain" in done.said]
+    return f"{sum(said) / len(said):.0f}" if said else ""
+
+
+def _mark_of(one: Sitting) -> str:
+    if one.sign is not None:
+        return _("stopped")
+    return _("short") if one.short else ""
+
+
+def _cell(reed: SeasonReed | None, code: str) -> str:
+    return "" if reed is None else value_words(reed.value, code)
+
+
+def value_words(value: float, code: str) -> str:
+    """A value without its unit."""
+    if code == "over_db":
+        return f"{value:+.1f}".replace("-", "−")
+    return f"{value:.1f}" if code in ("best_s", "span") else f"{value:.0f}"
+
+
+def _drawn(
+    client: Client,
+    found: Season,
+    versions: Sequence[ProgramVersion],
+    measured: Sequence[MeasuredView],
+    history: History,
+) -> SafeString:
+    places = _places(found.sittings)
+    names = [row.name for row in found.rows]
+    rows = [
+        _row(client, row, places, again=n > 0 and names[n - 1] == row.name)
+        for n, row in enumerate(found.rows)
+    ]
+    strain = [value for _day, value in found.strain]
+    return season(
+        DrawnSeason(
+            first=found.first,
+            last=found.last,
+            rows=rows,
+            strain=found.strain,
+            strain_name=_("throat strain"),
+            strain_words=_("usual %(n)s") % {"n": f"{median(strain):.0f}"} if strain else "",
+            marks=_marks(found, versions, measured, history),
+            away=found.away,
+            away_words=_("away"),
+            label=_("What was held, home session by home session"),
+        )
+    )
+
+
+def _places(sittings: Sequence[Sitting]) -> dict[str, float]:
+    """Where in its day each home session stands, 0–1."""
+    of_day: dict[date, list[str]] = {}
+    for one in sittings:
+        of_day.setdefault(one.day, []).append(one.key)
+    return {key: (n + 0.5) / len(keys) for keys in of_day.values() for n, key in enumerate(keys)}
+
+
+def _row(client: Client, row: SeasonRow, places: dict[str, float], *, again: bool) -> DrawnRow:
+    unit, trend = unit_of(row.code), row.course.trend
+    what = str(_NAMES[row.code])
+    latest = [reed.value for reed in row.reeds[-_LAST:]]
+    line = None
+    if trend.start is not None and trend.slope is not None:
+        weeks = (row.reeds[-1].day - row.reeds[0].day).days / 7
+        line = trend.start, trend.start + trend.slope * weeks
+    return DrawnRow(
+        name=row.of or _shortened(row.name),
+        under=("" if again else _shortened(row.name)) if row.of else what,
+        now=f"{value_words(median(latest), row.code)} {unit}",
+        course=course_words(row.course, unit),
+        reeds=[
+            DrawnReed(
+                day=reed.day,
+                place=places[reed.sitting],
+                value=reed.value,
+                target=reed.target,
+                hollow=reed.calm is False,
+                title=f"{reed.day:%-d %B}: {value_words(reed.value, row.code)} {unit}",
+                href=reverse("review:home_session", args=[client.pk, reed.sitting]),
+            )
+            for reed in row.reeds
+        ],
+        line=line,
+        spread=row.course.spread,
+    )
+
+
+def _shortened(name: str) -> str:
+    return name if len(name) <= 24 else f"{name[:23]}…"
+
+
+def course_words(course: Course, unit: str) -> str:
+    """Where a figure leads, in a few words: its robust slope a week, and whether that is more than the
+    usual day-to-day spread."""
+    trend = course.trend
+    if trend.slope is None:
+        return ngettext(
+            "%(count)s more session to tell", "%(count)s more sessions to tell", course.missing
+        ) % {"count": course.missing}
+    by = f"{trend.slope:+.1f} {unit}".replace("-", "−")
+    if course.real:
+        return _("%(by)s a week") % {"by": by}
+    return _("within day to day")
+
+
+def _marks(
+    found: Season,
+    versions: Sequence[ProgramVersion],
+    measured: Sequence[MeasuredView],
+    history: History,
+) -> list[Mark]:
+    days = [(row.active_from, "▶", _("version %(n)s") % {"n": row.number}) for row in versions]
+    days += [(one.day, "△", _("visit")) for one in history.visits]
+    for one in measured:
+        at = one.view.baseline.recorded_at
+        if at is not None:
+            days.append((at.date(), "○", _("baseline")))
+    return [Mark(day, sign, words) for day, sign, words in days if found.first <= day <= found.last]
+
+
+def as_csv(page: Results) -> str:
+    """Exactly the table: sessions down, steps across, units in the head."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    heads = [f"{name}{f' {of}' if of else ''} ({unit})" for name, of, unit in page.heads]
+    writer.writerow(["day", "routine", *heads, "throat strain (0-10)", "mark"])
+    for line in page.lines:
+        cells = [cell.replace("−", "-") for cell in line.cells]
+        writer.writerow([line.day.isoformat(), line.routine, *cells, line.strain, line.mark])
+    return out.getvalue()
+
+
+def window_of(asked, today: date) -> tuple[date, date]:
+    """First and last day from a query; what is odd counts as not asked for."""
+    try:
+        weeks = int(asked.get("weeks", ""))
+    except ValueError:
+        weeks = WEEKS[-1]
+    weeks = weeks if weeks in WEEKS else WEEKS[-1]
+    try:
+        last = min(date.fromisoformat(asked.get("until", "")), today)
+    except ValueError:
+        last = today
+    return last - timedelta(days=7 * weeks - 1), last

@@ -1,0 +1,149 @@
+"""Home sessions with their attempts and what each step came to."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from statistics import mean
+
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
+from core.grading.course import Course, course_of
+from core.grading.history import History
+from core.plans.program import Program
+from core.plans.routine_words import routine_name
+from core.plans.step import Step
+from web.clients.models import Client
+from web.measuring.shown import in_short
+from web.practice.levels import conversations, level_references
+from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession
+from web.practice.queries import Practice, attempts_in
+from web.programs.models import ProgramVersion
+from web.review.in_session import References, StepCame, steps_came
+from web.review.season import unit_of, value_words
+
+
+@dataclass(frozen=True)
+class LastSession:
+    """A home session of a routine with its attempts, its mean throat strain, 0–10, and what each step
+    came to."""
+
+    session: HomeSession
+    name: str
+    attempts: list[Attempt]
+    strain: float | None
+    came: list[StepCame]
+
+
+def last_sessions(
+    client: Client,
+    practice: Practice,
+    versions: Sequence[ProgramVersion],
+    changes: Mapping[str, str],
+) -> list[LastSession]:
+    """The newest home session of each routine, newest first."""
+    strong = any(s.level for v in versions for s in v.program.all_steps)
+    talk = conversations(client.pk) if strong else {}
+    references = References(soft=practice.references, talk=talk)
+    by_id = {version.pk: version.program for version in versions}
+    newest: dict[str, HomeSession] = {}
+    for session in practice.sessions:
+        newest.setdefault(session.routine, session)
+    found = []
+    for session in newest.values():
+        program = by_id[session.version_id]
+        attempts = [a for a in practice.attempts if a.home_session_id == session.pk]
+        came = _came(client, program, attempts, references, changes)
+        name = routine_name(program.routine(session.routine)) if len(newest) > 1 else ""
+        found.append(LastSession(session, name, attempts, practice.strain.get(session.pk), came))
+    return found
+
+
+def one_session(client: Client, session: HomeSession) -> LastSession:
+    """Any home session of a client."""
+    program = session.version.program
+    attempts = attempts_in(HomeSession.objects.filter(pk=session.pk))
+    references = References(soft=level_references(client.pk), talk=conversations(client.pk))
+    said = Entry.objects.filter(home_session=session, kind="strain").values_list("value", flat=True)
+    strain = mean(float(value) for value in said) if said else None
+    came = _came(client, program, attempts, references, {})
+    return LastSession(
+        session, routine_name(program.routine(session.routine)), attempts, strain, came
+    )
+
+
+def _came(
+    client: Client,
+    program: Program,
+    attempts: list[Attempt],
+    references: References,
+    changes: Mapping[str, str],
+) -> list[StepCame]:
+    names, steps = step_names(program), {one.step_id: one for one in program.all_steps}
+    for attempt in attempts:
+        attempt.step_name = names.get(str(attempt.step_id), "")
+        attempt.number = _number(attempt, steps.get(str(attempt.step_id)))
+        attempt.in_short = in_short(attempt.measurement, a4_hz=client.clinic.a4_hz)
+    return steps_came(program.all_steps, attempts, references, names, changes)
+
+
+def _number(attempt: Attempt, step: Step | None) -> str:
+    """Which attempt of its step it is: the repetition; of breaths, keys and pieces without a note
+    of their own the place, after the repetition where there are several."""
+    if step is None or step.target.attempts == 1 or attempt.note:
+        return str(attempt.repetition)
+    place = str(attempt.place + 1)
+    return place if step.repetitions == 1 else f"{attempt.repetition}.{place}"
+
+
+def step_names(program: Program) -> dict[str, str]:
+    """The name of each step by its id, the one for bad days and usual talk among them."""
+    own = {step.step_id: step.name for step in program.all_steps}
+    return {str(USUAL_TALK): _("Usual talk"), **own}
+
+
+def changes_of(history: History | None, today: date) -> dict[str, str]:
+    """Whether what each step is followed by changes, in words, by the id of the step."""
+    if history is None:
+        return {}
+    return {
+        step.step_id: _change_words(course_of(step, history, until=today))
+        for step in history.program.steps
+    }
+
+
+def _change_words(course: Course) -> str:
+    unit = unit_of(course.code)
+    if not course.bests:
+        return ""
+    trend, shift = course.trend, course.shift
+    if trend.slope is None or trend.low is None or trend.high is None:
+        return ngettext(
+            "Whether it changes is told after %(count)s more home session.",
+            "Whether it changes is told after %(count)s more home sessions.",
+            course.missing,
+        ) % {"count": course.missing}
+    values = {
+        "by": _signed(trend.slope, unit),
+        "low": _signed(trend.low, ""),
+        "high": _signed(trend.high, unit),
+        "latest": value_words(shift.now, course.code) if shift.now is not None else "",
+    }
+    if trend.real:
+        return (
+            _("%(by)s a week (%(low)s to %(high)s): more than the usual day-to-day spread.")
+            % values
+        )
+    if shift.real and shift.by is not None:
+        values["by"] = _signed(shift.by, unit)
+        return (
+            _(
+                "%(by)s against the five home sessions before: more than the usual day-to-day spread."
+            )
+            % values
+        )
+    return _("%(by)s a week (%(low)s to %(high)s): within the usual day-to-day spread.") % values
+
+
+def _signed(value: float, unit: str) -> str:
+    return f"{value:+.1f}\u00a0{unit}".strip("\u00a0").replace("-", "−")
