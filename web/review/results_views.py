@@ -1,5 +1,7 @@
 """Results: the Season, its table, CSV, one home session or two side by side."""
 
+import uuid
+
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_GET
@@ -97,7 +99,8 @@ def home_session(request, client_id, session_id):
 
 
 def _beside(rows, asked: str) -> HomeSession | None:
+    """The home session of that id; None where there is none."""
     try:
-        return rows.filter(pk=asked).first() if asked else None
-    except (ValueError, TypeError):
+        return rows.filter(pk=uuid.UUID(asked)).first()
+    except ValueError:
         return None

@@ -24,6 +24,7 @@ from web.programs.models import ProgramVersion
 
 WEEKS = (4, 8, 12)
 _LAST = 5
+_SHORTEST_DAYS = 14
 _NAMES: dict[str, Promise] = {
     "best_s": gettext_lazy("held"),
     "span": gettext_lazy("span"),
@@ -141,7 +142,7 @@ def _drawn(
     strain = [value for _day, value in found.strain]
     return season(
         DrawnSeason(
-            first=found.first,
+            first=_begins(found),
             last=found.last,
             rows=rows,
             strain=found.strain,
@@ -153,6 +154,13 @@ def _drawn(
             label=_("What was held, home session by home session"),
         )
     )
+
+
+def _begins(found: Season) -> date:
+    """The first day drawn: where the first home session is, but never less than two weeks."""
+    days = [one.day for one in found.sittings]
+    latest = found.last - timedelta(days=_SHORTEST_DAYS - 1)
+    return max(found.first, min([latest, *days]))
 
 
 def _places(sittings: Sequence[Sitting]) -> dict[str, float]:
@@ -194,7 +202,7 @@ def _row(client: Client, row: SeasonRow, places: dict[str, float], *, again: boo
 
 
 def _shortened(name: str) -> str:
-    return name if len(name) <= 24 else f"{name[:23]}…"
+    return name if len(name) <= 22 else f"{name[:21].rstrip()}…"
 
 
 def course_words(course: Course, unit: str) -> str:
@@ -223,7 +231,9 @@ def _marks(
         at = one.view.baseline.recorded_at
         if at is not None:
             days.append((at.date(), "○", _("baseline")))
-    return [Mark(day, sign, words) for day, sign, words in days if found.first <= day <= found.last]
+    return [
+        Mark(day, sign, words) for day, sign, words in days if _begins(found) <= day <= found.last
+    ]
 
 
 def as_csv(page: Results) -> str:

@@ -8,9 +8,9 @@ from django.utils.safestring import SafeString
 
 from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
 
-_LEFT, _RIGHT, _WIDTH = 176.0, 968.0, 1184.0
-_TOP, _ROW, _FOOT = 50.0, 84.0, 66.0
-_TALL = 54.0
+_LEFT, _RIGHT, _WIDTH = 200.0, 1010.0, 1184.0
+_TOP, _ROW, _FOOT = 46.0, 74.0, 66.0
+_TALL = 46.0
 _QUIET = "#4C5F5B"
 _HIGH_STRAIN = 5.0
 
@@ -169,7 +169,9 @@ def _strain(svg: Svg, drawn: DrawnSeason, across: _Across, y: float) -> None:
 
 def _away(svg: Svg, drawn: DrawnSeason, across: _Across, foot: float) -> None:
     for first, last in drawn.away:
-        x, to = across.x(first, 0.0), across.x(last, 1.0)
+        if last < drawn.first:
+            continue
+        x, to = across.x(max(first, drawn.first), 0.0), across.x(last, 1.0)
         svg.add(
             "rect", x=x, y=_TOP - 6, width=to - x, height=foot - _TOP, fill=FAINT,
             fill_opacity=0.45,
