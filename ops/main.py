@@ -12,6 +12,7 @@ COMMANDS = {
     "shots": "photograph the demo's pages into docs/screenshots",
     "takes": "perform and measure what the demo's practice lacks (--all: half an hour)",
     "measure": "measure sound files: one JSON object a line",
+    "decide": "what the rules propose for HISTORY.json, with reasons and numbers",
     "propose": "a program from CLIENT.json, with its reasons",
     "bench": "speed and accuracy of the measuring, and of the fitting",
     "words": "what the pages say, as gettext templates for translators",

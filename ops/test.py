@@ -25,10 +25,10 @@ CHECKS = {
 
 
 def run(arguments: list[str]) -> int:
-    """With arguments: only pytest, with these; `mutants`: how many changed rules the tests notice.
-    Without: everything."""
-    if arguments == ["mutants"]:
-        return mutants.run()
+    """With arguments: only pytest, with these; `mutants [PART …]`: how many changed rules the
+    tests notice. Without: everything."""
+    if arguments[:1] == ["mutants"]:
+        return mutants.run(arguments[1:])
     prepare("dev")
     cluster = Cluster(RUN / "pg-test", FAST_AND_LOOSE)
     with phase("test database"):

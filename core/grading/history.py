@@ -3,6 +3,9 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from typing import Annotated
+
+from pydantic import ConfigDict, Field
 
 from core.dose.tide import Done, Prescribed, Stroke, TideDay, kept_of, tide_days
 from core.grading.act import Act
@@ -11,15 +14,22 @@ from core.plans.step import Step
 from core.safety.condition import Condition
 from core.safety.stop import OpenSign, StopSign
 
+CLOSED = ConfigDict(extra="forbid", allow_inf_nan=False)
+"""In files what is not known here is refused."""
+Rating = Annotated[float, Field(ge=0, le=10)]
+Figure = Annotated[float, Field(ge=-10_000, le=10_000)]
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Trial:
     """One attempt. note: which note, key or piece it is of; heard: whether its sound was measured;
     figures: by code, None = not known (units in `core.grading.figures`)."""
 
+    __pydantic_config__ = CLOSED
+
     note: str = ""
     heard: bool = True
-    figures: Mapping[str, float | None]
+    figures: Mapping[str, Figure | None]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,13 +41,15 @@ class StepDone:
     What nobody asked is absent, what is not known is None.
     """
 
+    __pydantic_config__ = CLOSED
+
     step_id: str
-    rung: int
-    asked: int
-    notes: int = 1
+    rung: Annotated[int, Field(ge=0, le=60)]
+    asked: Annotated[int, Field(ge=1, le=500)]
+    notes: Annotated[int, Field(ge=1, le=100)] = 1
     trials: tuple[Trial, ...] = ()
-    figures: Mapping[str, float | None] = field(default_factory=dict)
-    said: Mapping[str, float] = field(default_factory=dict)
+    figures: Mapping[str, Figure | None] = field(default_factory=dict)
+    said: Mapping[str, Rating] = field(default_factory=dict)
 
     def of_session(self, code: str) -> float | None:
         """A figure of the whole session, or what was said; None = not known."""
@@ -59,6 +71,8 @@ class Sitting:
     asked; discomfort 0–10.
     """
 
+    __pydantic_config__ = CLOSED
+
     key: str = ""
     day: date
     number: int = 0
@@ -68,7 +82,7 @@ class Sitting:
     sign_step: str | None = None
     hoarser: bool | None = None
     soft_high_lost: bool | None = None
-    discomfort: float | None = None
+    discomfort: Rating | None = None
     steps: tuple[StepDone, ...] = ()
 
     @property
@@ -91,6 +105,8 @@ class Answer:
 class Climbed:
     """A step went from one rung to another on a day."""
 
+    __pydantic_config__ = CLOSED
+
     step_id: str
     day: date
     rung: int
@@ -101,6 +117,8 @@ class Climbed:
 class Decided:
     """What a clinician decided about a step ("" = the whole program) on a day."""
 
+    __pydantic_config__ = CLOSED
+
     act: Act
     day: date
     step_id: str = ""
@@ -109,6 +127,8 @@ class Decided:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class VisitHeld:
     """A visit: whether the goal was held in it and the client corrects themself; None = not said."""
+
+    __pydantic_config__ = CLOSED
 
     day: date
     goal_held: bool | None = None

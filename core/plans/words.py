@@ -20,6 +20,8 @@ _WORDS = {
         "{semitones}"
     ),
     "target_outside": "{why}",
+    "grading_rule_broken": "the rule “{rule}” cannot be so: {reason}",
+    "number_unknown": "no rule has a number {path}; ./reed decide --numbers lists them",
     "glide_without_span": "the range is too small for a glide",
     "note_out_of_limits": "{name} lies outside what can be measured ({low}–{high})",
     "target_out_of_limits": "{which}: {came:g}, between {low:g} and {high:g}",

@@ -4,6 +4,8 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 
+from pydantic import ConfigDict
+
 from core.catalogue.touches import Touch
 from core.plans.step import Step
 from core.reason import says
@@ -33,6 +35,8 @@ SIGNS = {sign: says(f"sign_{sign.value}", words)() for sign, words in _SIGN_WORD
 @dataclass(frozen=True, slots=True)
 class OpenSign:
     """A stop sign nobody has cleared yet, and the step it came with; None = not in a step."""
+
+    __pydantic_config__ = ConfigDict(extra="forbid")
 
     sign: StopSign
     step_id: str | None

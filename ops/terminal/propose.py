@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from core.errors import CoreError
+from core.formats.history_file import history_schema
 from core.formats.program_file import program_schema
 from core.formats.reading import FileRefused
 from core.plans.schools import schools
@@ -90,7 +91,12 @@ def _ids(seed: int | None) -> Callable[[], str]:
 
 
 def _publish(folder: Path) -> int:
-    for name, schema in (("program", program_schema()), ("client", client_schema())):
+    schemas = {
+        "program": program_schema(),
+        "client": client_schema(),
+        "history": history_schema(),
+    }
+    for name, schema in schemas.items():
         text = json.dumps(schema, indent=2, ensure_ascii=False)
         (folder / f"{name}.schema.json").write_text(f"{text}\n", encoding="utf-8")
     return 0

@@ -233,3 +233,32 @@ def test_a_time_the_clocks_skip_moves_on_and_of_one_that_comes_twice_the_first_i
     assert f"{skipped:%H:%M %z}" == "02:30 +0100"
     twice = existing(date(2026, 10, 25), time(1, 30), zone)
     assert f"{twice.astimezone(UTC):%H:%M}" == "00:30"
+
+
+@pytest.mark.parametrize(
+    ("dose", "count", "times"),
+    [
+        # evenly from 9:00 to 18:00
+        ({}, 1, ["09:00"]),
+        ({}, 2, ["09:00", "18:00"]),
+        ({}, 3, ["09:00", "13:30", "18:00"]),
+        ({}, 4, ["09:00", "12:00", "15:00", "18:00"]),
+        # at the spacing itself, from the first free quarter of an hour
+        ({"spacing_h": 5}, 3, ["09:00", "14:00", "19:00"]),
+        ({"times": (time(8), time(11))}, 2, ["08:00", "11:00"]),
+        # the others as far from a preferred time as can be
+        ({"times": (time(8),)}, 3, ["08:00", "13:30", "18:00"]),
+        ({"times": (time(17),)}, 2, ["09:00", "17:00"]),
+        ({"times": (time(8, 30),)}, 1, ["08:30"]),
+        # preferred times that leave no room are given up
+        ({"times": (time(11),), "spacing_h": 5}, 3, ["07:00", "12:00", "17:00"]),
+        # the edges belong to the day
+        ({"times": (time(7),)}, 1, ["07:00"]),
+        ({"times": (time(21),)}, 1, ["09:00"]),
+        ({"when": When.EVENING}, 1, ["17:00"]),
+        ({"work_from": time(10), "work_to": time(12)}, 1, ["10:00"]),
+        ({"quiet_from": time(0), "quiet_to": time(0)}, 1, ["09:00"]),
+    ],
+)
+def test_the_times_of_a_day(dose, count, times):
+    assert [f"{at:%H:%M}" for at in times_of_day(Dose(**dose), count)] == times

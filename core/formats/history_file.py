@@ -1,0 +1,134 @@
+"""A client's practice as JSON for `./reed decide`; the schema is published in docs/formats."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from datetime import date
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, TypeAdapter
+
+from core.catalogue.tasks import shipped_tasks
+from core.dose.tide import Prescribed
+from core.errors import CoreError
+from core.formats.program_file import program_of
+from core.formats.reading import FileRefused, Problem, json_of, read_as
+from core.grading.figures import UNITS
+from core.grading.history import Climbed, Decided, History, Sitting, VisitHeld
+from core.grading.rule import Changed, Rules, rules
+from core.plans.program import Program
+from core.plans.targets import Strict
+from core.plans.words import why_words
+from core.safety.condition import Condition
+from core.safety.stop import OpenSign
+
+SCHEMA_ID = "still-reed/history/1"
+_MOST = 5000
+Strain = Annotated[float, Field(ge=0, le=10)]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HistoryFile(Strict):
+    """One client on one day.
+
+    program: a program file (docs/formats/program.schema.json); sittings: home sessions in any order;
+    families: the family (A–K) of steps whose task is not shipped; numbers: numbers of the rules this
+    clinic or client has otherwise, by their path; the rest as `core.grading.history.History` says.
+    """
+
+    format: Literal["still-reed-history/1"]
+    today: date
+    program: dict[str, Any]
+    active_since: date
+    sittings: Annotated[tuple[Sitting, ...], Field(max_length=_MOST)] = ()
+    families: Mapping[str, str] = field(default_factory=dict)
+    conditions: frozenset[Condition] = frozenset()
+    open_signs: tuple[OpenSign, ...] = ()
+    climbs: tuple[Climbed, ...] = ()
+    decided: tuple[Decided, ...] = ()
+    visits: tuple[VisitHeld, ...] = ()
+    changed_on: date | None = None
+    strain: Strain | None = None
+    measured_on: date | None = None
+    own_sd: Annotated[float, Field(gt=0, le=12)] | None = None
+    gain_real: bool | None = None
+    fell: bool = False
+    numbers: Mapping[str, float] = field(default_factory=dict)
+
+
+_FILE = TypeAdapter(HistoryFile)
+
+
+def read_history(text: str) -> tuple[History, date, Rules]:
+    """The history of a file, the day it is looked at and the rules with its numbers; FileRefused with
+    every problem by line."""
+    data = json_of(text)
+    if not isinstance(data, dict):
+        raise FileRefused([Problem(1, "", "a history is an object in braces")])
+    came = read_as(_FILE, text, data)
+    if unknown := sorted(_unknown_figures(came.sittings)):
+        words = f"no figure is called {', '.join(unknown)}: {', '.join(sorted(UNITS))}"
+        raise FileRefused([Problem(1, "sittings", words)])
+    try:
+        program = program_of(came.program)
+    except CoreError as error:
+        raise FileRefused([Problem(1, "program", why_words(error))]) from error
+    try:
+        own = rules([Changed(path, value) for path, value in came.numbers.items()])
+    except CoreError as error:
+        raise FileRefused([Problem(1, "numbers", why_words(error))]) from error
+    return _history(came, program), came.today, own
+
+
+def _unknown_figures(sittings: Iterable[Sitting]) -> set[str]:
+    return {
+        code
+        for sitting in sittings
+        for done in sitting.steps
+        for figures in (done.figures, done.said, *(trial.figures for trial in done.trials))
+        for code in figures
+        if code not in UNITS
+    }
+
+
+def _history(came: HistoryFile, program: Program) -> History:
+    tasks = shipped_tasks()
+    families = {
+        step.step_id: tasks[step.task].family for step in program.all_steps if step.task in tasks
+    }
+    stretches = tuple(
+        Prescribed(
+            routine=one.key,
+            first=came.active_since,
+            last=None,
+            dose=replace(one.dose, starts_on=one.dose.starts_on or came.active_since),
+        )
+        for one in program.routines
+    )
+    return History(
+        program=program,
+        active_since=came.active_since,
+        sittings=came.sittings,
+        stretches=stretches,
+        families={**families, **came.families},
+        conditions=came.conditions,
+        open_signs=came.open_signs,
+        climbs=came.climbs,
+        decided=came.decided,
+        visits=came.visits,
+        changed_on=came.changed_on,
+        strain=came.strain,
+        measured_on=came.measured_on,
+        own_sd=came.own_sd,
+        gain_real=came.gain_real,
+        fell=came.fell,
+    )
+
+
+def history_schema() -> dict[str, Any]:
+    """The JSON Schema (2020-12) of format 1."""
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "$id": SCHEMA_ID,
+        **_FILE.json_schema(mode="validation"),
+        "title": "Still Reed history",
+    }
