@@ -24,6 +24,7 @@ PARTS = {
     "in_session": "held.in_session",
     "forms": "('hum',)",
     "fitted": "'hum'",
+    "course": "'best_s'",
 }
 
 
