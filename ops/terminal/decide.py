@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from core.errors import CoreError
-from core.formats.history_file import read_history
+from core.grading.history_file import read_history
 from core.formats.reading import FileRefused
 from core.grading.act import Proposal
 from core.grading.decide import decisions

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from core.errors import CoreError
-from core.formats.history_file import history_schema
+from core.grading.history_file import history_schema
 from core.formats.program_file import program_schema
 from core.formats.reading import FileRefused
 from core.plans.schools import schools

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from core.formats.history_file import history_schema
+from core.grading.history_file import history_schema
 from ops.terminal.decide import decided, main
 
 ROOT = Path(__file__).parent.parent.parent
