@@ -42,6 +42,7 @@ TESTS = (
     "fitting",
     "former_formats",
     "gate",
+    "history_files",
     "limits",
     "note_targets",
     "proposing",
