@@ -9,10 +9,10 @@ from pathlib import Path
 from typing import Any
 
 from core.errors import CoreError
-from core.grading.history_file import read_history
 from core.formats.reading import FileRefused
 from core.grading.act import Proposal
 from core.grading.decide import decisions
+from core.grading.history_file import read_history
 from core.grading.rule import numbers, rules
 from core.plans.program import Program
 from core.plans.words import why_words
