@@ -1,4 +1,4 @@
-"""`./reed bench`: the measuring, the fitting, what is told a change, or many live streams at once."""
+"""`./reed bench`: the measuring, the fitting, what is told a change, pages, or many live streams."""
 
 import argparse
 import json
@@ -7,15 +7,18 @@ from ops import environment
 from ops.inside import run_inside
 from ops.phases import RUN, PhaseFailed, phase
 from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
+from ops.shots import TODAY
 from ops.site import Site, end
 from ops.start import prepare
 
 
 def run(arguments: list[str]) -> int:
-    """`measure` (the default), `fit`, `changes` or `live --streams N`."""
+    """`measure` (the default), `fit`, `changes`, `pages` or `live --streams N`."""
     what, *rest = arguments or ["measure"]
     if what in ("-h", "--help"):
-        print("./reed bench [measure | fit | changes | live] [OPTIONS]; each has its own --help")
+        print(
+            "./reed bench [measure | fit | changes | pages | live] [OPTIONS]; each has its own --help"
+        )
         return 0
     if what == "measure":
         environment.ensure_python("bench")
@@ -28,9 +31,32 @@ def run(arguments: list[str]) -> int:
         return run_inside("core.bench.changes", rest)
     if what == "live":
         return _live(rest)
+    if what == "pages":
+        return _pages(rest)
     raise PhaseFailed(
-        f"no benchmark {what!r}; there are `measure`, `fit`, `changes` and `live --streams N`"
+        f"no benchmark {what!r}; there are `measure`, `fit`, `changes`, `pages --clients N "
+        "--attempts N` and `live --streams N`"
     )
+
+
+def _pages(arguments: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="./reed bench pages")
+    parser.add_argument("--clients", type=int, default=2_900)
+    parser.add_argument("--attempts", type=int, default=1_000_000)
+    given = parser.parse_args(arguments)
+    prepare("base")
+    cluster = Cluster(RUN / "pg-bench", FAST_AND_LOOSE)
+    with cluster.up():
+        site = Site(cluster=cluster, port=free_port(), today=TODAY)
+        with phase("database"):
+            site.migrate()
+            site.load_demo(fresh=True)
+        with phase("a large clinic"):
+            size = ["--clients", str(given.clients), "--attempts", str(given.attempts)]
+            said = site.manage("grow_clinic", *size)
+        print(f"  {said.strip()}")
+        print(site.manage("time_pages"))
+    return 0
 
 
 def _live(arguments: list[str]) -> int:

@@ -9,8 +9,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from core.grading.change import SessionBest, shift_of
-from core.grading.course import trend_of
+from core.grading.course import Point, course_between
 
 _START = date(2026, 1, 5)
 _MOST_FALSE_PERCENT = 5.0
@@ -19,12 +18,14 @@ _LEVEL_S = 8.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Truth:
-    """A course of known truth. at: seconds at so many weeks, before the day-to-day spread (SD, s);
-    changes: whether there is anything to tell."""
+    """A course of known truth. at: seconds (of a level: dB) at so many weeks, before the day-to-day
+    spread (SD, s or dB); changes: whether there is anything to tell; new_device: after six weeks a
+    level is heard with another device, against the first home session on it."""
 
     name: str
     at: Callable[[float], float]
     changes: bool
+    new_device: bool = False
 
 
 def _slope(by_s: float) -> Callable[[float], float]:
@@ -47,38 +48,46 @@ TRUTHS = (
         name="+1.5 s at once after 6 weeks", at=lambda w: _LEVEL_S + 1.5 * (w >= 6), changes=True
     ),
 )
+DEVICE_CHANGED = (
+    Truth(name="level flat, new device", at=_slope(0.0), changes=False, new_device=True),
+    Truth(name="level +0.5 dB a week, new device", at=_slope(0.5), changes=True, new_device=True),
+)
 SPREADS_S = (0.3, 0.7, 1.2)
 
 
-def history(truth: Truth, spread_s: float, seed: int, *, weeks: int = 12) -> list[SessionBest]:
+def history(truth: Truth, spread_s: float, seed: int, *, weeks: int = 12) -> list[Point]:
     """Session bests of six days a week with a normal day-to-day spread."""
     random = np.random.default_rng(seed)
     days = [day for day in range(7 * weeks) if day % 7 < 6]
+    values = [truth.at(day / 7) + float(random.normal(0, spread_s)) for day in days]
+    device = ["b" if truth.new_device and day >= 42 else "a" for day in days]
+    heard_first = {name: values[device.index(name)] for name in set(device)}
     return [
-        SessionBest(
+        Point(
             day=_START + timedelta(days=day),
-            value=truth.at(day / 7) + float(random.normal(0, spread_s)),
+            value=value - heard_first[name] if truth.new_device else value,
             rung=0,
+            device=name,
         )
-        for day in days
+        for day, value, name in zip(days, values, device, strict=True)
     ]
 
 
-def first_told(bests: list[SessionBest], *, weeks: int = 12) -> int | None:
+def first_told(points: list[Point], *, code: str = "best_s", weeks: int = 12) -> int | None:
     """The first week, looked at weekly, at whose end a change is told; None for never."""
     for week in range(2, weeks + 1):
         until = _START + timedelta(days=7 * week)
-        seen = [best for best in bests if best.day < until]
-        if trend_of(seen).real or shift_of(seen).real:
+        if course_between(code, [one for one in points if one.day < until]).real:
             return week
     return None
 
 
 def rows(count: int) -> Iterator[dict[str, object]]:
     """One a truth and spread: how many of `count` histories are told of, %, and after how many weeks."""
-    for truth in TRUTHS:
+    for truth in (*TRUTHS, *DEVICE_CHANGED):
+        code = "over_db" if truth.new_device else "best_s"
         for spread_s in SPREADS_S:
-            told = [first_told(history(truth, spread_s, seed)) for seed in range(count)]
+            told = [first_told(history(truth, spread_s, seed), code=code) for seed in range(count)]
             weeks = [week for week in told if week is not None]
             yield {
                 "truth": truth.name,

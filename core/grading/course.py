@@ -5,12 +5,13 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 from statistics import median
+from typing import NamedTuple
 
 import numpy as np
 from scipy.stats import theilslopes
 
 from core.grading.change import SessionBest, Shift, shift_of, spread_of
-from core.grading.figures import UNITS
+from core.grading.figures import OVER_A_REFERENCE, UNITS
 from core.grading.history import History, StepDone
 from core.kinds.registry import kind_of
 from core.plans.step import Step
@@ -18,6 +19,15 @@ from core.reference.values import OUTLIER_SPREADS, TREND_CONFIDENCE, TREND_SESSI
 
 _DONE = "done"
 _WEEK = 7.0
+
+
+class Point(NamedTuple):
+    """A figure of one home session: its day and value, the rung, and what it was heard with."""
+
+    day: date
+    value: float
+    rung: int
+    device: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -77,7 +87,7 @@ def course_of(step: Step, history: History, *, until: date) -> Course:
     version and those in which the figure is not known are left out."""
     code = figure_of(step)
     found = [
-        (sitting.day, value, done.rung)
+        Point(sitting.day, value, done.rung, done.device)
         for sitting in history.in_order(until=until)
         if not sitting.short
         for done in sitting.steps
@@ -86,9 +96,12 @@ def course_of(step: Step, history: History, *, until: date) -> Course:
     return course_between(code, found)
 
 
-def course_between(code: str, found: Iterable[tuple[date, float, int]]) -> Course:
-    """The course of a figure from its days, values and rungs, oldest first."""
-    bests = tuple(SessionBest(day=day, value=value, rung=rung) for day, value, rung in found)
+def course_between(code: str, found: Sequence[Point]) -> Course:
+    """The course of a figure, oldest first. Levels are followed only as long as they were heard with the
+    device of the newest: each device has a reference of its own."""
+    if code in OVER_A_REFERENCE and found:
+        found = [one for one in found if one.device == found[-1].device]
+    bests = tuple(SessionBest(day=one.day, value=one.value, rung=one.rung) for one in found)
     return Course(
         code=code, unit=UNITS[code], bests=bests, shift=shift_of(bests), trend=trend_of(bests)
     )

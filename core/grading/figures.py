@@ -59,13 +59,17 @@ UNITS: Mapping[str, str] = {
     "gasped": "0 or 1",
 }
 """Every figure by its code."""
+OVER_A_REFERENCE = frozenset({"over_db", "over_aim"})
+"""Figures against the level reference of the device they were heard with."""
 
 _CENTS = 100.0
 
 
-def step_done(step: Step, tries: Sequence[Tried], said: Mapping[str, float]) -> StepDone:
+def step_done(
+    step: Step, tries: Sequence[Tried], said: Mapping[str, float], *, device: str = ""
+) -> StepDone:
     """A step of a home session as the rules read it: each attempt by the figures its kind has of a
-    session of that attempt alone, and those of the whole."""
+    session of that attempt alone, and those of the whole; device: what it was heard with."""
     figures = _of(step, tries)
     trials = tuple(_trial(step, tried) for tried in tries)
     heard = [trial for trial in trials if trial.heard]
@@ -83,6 +87,7 @@ def step_done(step: Step, tries: Sequence[Tried], said: Mapping[str, float]) -> 
         trials=trials,
         figures=figures,
         said=said,
+        device=device,
     )
 
 

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from functools import cached_property
 from typing import Annotated
 
 from pydantic import ConfigDict, Field
@@ -37,8 +38,9 @@ class StepDone:
     """One step in one home session.
 
     asked: how many attempts the step asks for; notes: how many notes, keys or pieces; figures: of
-    the whole session, by code; said: what the client said after it (strain 0–10, gasped 0 or 1).
-    What nobody asked is absent, what is not known is None.
+    the whole session, by code; said: what the client said after it (strain 0–10, gasped 0 or 1);
+    device: what it was heard with, "" = not known. What nobody asked is absent, what is not known is
+    None.
     """
 
     __pydantic_config__ = CLOSED
@@ -50,6 +52,7 @@ class StepDone:
     trials: tuple[Trial, ...] = ()
     figures: Mapping[str, Figure | None] = field(default_factory=dict)
     said: Mapping[str, Rating] = field(default_factory=dict)
+    device: Annotated[str, Field(max_length=200)] = ""
 
     def of_session(self, code: str) -> float | None:
         """A figure of the whole session, or what was said; None = not known."""
@@ -135,7 +138,7 @@ class VisitHeld:
     corrects: bool | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class History:
     """Everything the rules read of one client, as it was known on a day.
 
@@ -167,10 +170,18 @@ class History:
     gain_real: bool | None = None
     fell: bool = False
 
+    @cached_property
+    def _ordered(self) -> list[Sitting]:
+        return sorted(self.sittings, key=lambda one: (one.day, one.number, one.routine))
+
+    def _is_all(self, until: date) -> bool:
+        return not self._ordered or self._ordered[-1].day <= until
+
     def in_order(self, *, until: date) -> list[Sitting]:
         """The home sessions up to a day, oldest first, whatever the order they came in."""
-        known = (one for one in self.sittings if one.day <= until)
-        return sorted(known, key=lambda one: (one.day, one.number, one.routine))
+        if self._is_all(until):
+            return list(self._ordered)
+        return [one for one in self._ordered if one.day <= until]
 
     def said_of_strain(self, *, until: date) -> list[Answer]:
         """Every answer about throat strain up to a day."""
@@ -186,17 +197,22 @@ class History:
     def at_rung(self, step: Step, *, until: date) -> list[tuple[Sitting, StepDone]]:
         """The home sessions that count for a step: at its present rung, not short, and after the last
         stop sign; oldest first."""
-        found: list[tuple[Sitting, StepDone]] = []
+        counting = self._counting if self._is_all(until) else self._counting_of(until)
+        return list(counting.get((step.step_id, step.rung), ()))
+
+    @cached_property
+    def _counting(self) -> dict[tuple[str, int], list[tuple[Sitting, StepDone]]]:
+        return self._counting_of(date.max)
+
+    def _counting_of(self, until: date) -> dict[tuple[str, int], list[tuple[Sitting, StepDone]]]:
+        """By step and rung, the home sessions up to a day that count."""
+        found: dict[tuple[str, int], list[tuple[Sitting, StepDone]]] = {}
         for sitting in self.in_order(until=until):
             if sitting.sign is not None:
-                found = []
-                continue
-            if not sitting.short:
-                found += [
-                    (sitting, done)
-                    for done in sitting.steps
-                    if done.step_id == step.step_id and done.rung == step.rung
-                ]
+                found = {}
+            elif not sitting.short:
+                for done in sitting.steps:
+                    found.setdefault((done.step_id, done.rung), []).append((sitting, done))
         return found
 
     def days(self, routine: str, *, first: date, last: date, today: date) -> list[TideDay]:

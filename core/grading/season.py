@@ -4,14 +4,16 @@ import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from statistics import fmean
 
 from core.catalogue.words import Growth
-from core.grading.course import Course, course_between, figure_of
+from core.grading.course import Course, Point, course_between, figure_of
 from core.grading.figures import UNITS
 from core.grading.history import History, Sitting, StepDone, Trial
 from core.grading.meets import every, holds
 from core.grading.of_step import own_of
 from core.grading.rule import Rules, StepRule
+from core.plans.program import Program
 from core.plans.step import Step
 from core.plans.targets import Holds
 
@@ -75,6 +77,38 @@ def season_of(history: History, rules: Rules, *, first: date, last: date) -> Sea
     )
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Main:
+    """The course of the step that leads: code and unit of its figure; points: day, value and what was
+    asked for of each home session, the mean over its notes."""
+
+    name: str
+    code: str
+    unit: str
+    points: tuple[tuple[date, float, float | None], ...]
+
+
+def main_course(found: Season, program: Program) -> Main | None:
+    """The course of the first step with a ladder that was practised, else of the first that was; None
+    where nothing was."""
+    graded = {step.step_id for step in program.all_steps if step.grade}
+    first = next((row for row in found.rows if row.step_id in graded), None)
+    first = first or next(iter(found.rows), None)
+    if first is None:
+        return None
+    of_sitting: dict[str, list[SeasonReed]] = {}
+    for row in found.rows:
+        if row.step_id == first.step_id:
+            for reed in row.reeds:
+                of_sitting.setdefault(reed.sitting, []).append(reed)
+    points = []
+    for reeds in of_sitting.values():
+        targets = [reed.target for reed in reeds if reed.target is not None]
+        points.append((reeds[0].day, fmean(r.value for r in reeds), max(targets, default=None)))
+    points.sort(key=lambda point: point[0])
+    return Main(name=first.name, code=first.code, unit=first.unit, points=tuple(points))
+
+
 def _rows(
     step: Step, history: History, rules: Rules, sittings: Sequence[Sitting]
 ) -> Iterator[SeasonRow]:
@@ -95,16 +129,16 @@ def _rows(
             course=course_between(
                 code,
                 [
-                    (reed.day, reed.value, rung)
-                    for reed, rung in zip(reeds, _rungs(step, sittings, reeds), strict=True)
+                    Point(reed.day, reed.value, done.rung, done.device)
+                    for reed, done in zip(reeds, _done(step, sittings, reeds), strict=True)
                 ],
             ),
         )
 
 
-def _rungs(step: Step, sittings: Sequence[Sitting], reeds: Sequence[SeasonReed]) -> list[int]:
+def _done(step: Step, sittings: Sequence[Sitting], reeds: Sequence[SeasonReed]) -> list[StepDone]:
     by_key = {
-        one.key: done.rung for one in sittings for done in one.steps if done.step_id == step.step_id
+        one.key: done for one in sittings for done in one.steps if done.step_id == step.step_id
     }
     return [by_key[reed.sitting] for reed in reeds]
 

@@ -4,9 +4,9 @@ from datetime import date, timedelta
 
 import pytest
 
-from core.bench.changes import TRUTHS, first_told, history
+from core.bench.changes import DEVICE_CHANGED, TRUTHS, first_told, history
 from core.grading.change import SessionBest
-from core.grading.course import course_of, trend_of
+from core.grading.course import Point, course_between, course_of, trend_of
 from core.grading.rule import named_figures
 from core.kinds.registry import kinds
 from tests.core import histories
@@ -91,3 +91,32 @@ def test_hardly_a_flat_course_is_told_a_change():
 def test_a_rise_of_a_fifth_of_a_second_a_week_is_told():
     (one,) = [known for known in TRUTHS if known.name == "+0.2 s a week"]
     assert all(first_told(history(one, 0.3, seed)) for seed in range(20))
+
+
+def levels(*heard):
+    """Levels over the reference of a device, dB: value and device of each session, a day each."""
+    return [
+        Point(START + timedelta(days=n), value, 0, device)
+        for n, (value, device) in enumerate(heard)
+    ]
+
+
+def test_levels_are_followed_only_as_long_as_they_were_heard_with_one_device():
+    """Six sessions on one device, then six on another whose reference was taken on a loud day: 3 dB
+    less on it is no change of the voice. Seconds do not depend on the device."""
+    before, after = [(5.0, "a"), (5.2, "a")] * 3, [(2.0, "b"), (2.2, "b")] * 3
+    heard = levels(*before, *after)
+    level = course_between("over_db", heard)
+    assert (len(level.bests), level.real) == (6, None)
+    seconds = course_between("best_s", heard)
+    assert (len(seconds.bests), seconds.real) == (12, True)
+
+
+def test_a_new_device_is_hardly_told_a_change_of_level():
+    (flat, *_rest) = DEVICE_CHANGED
+    told = [
+        seed
+        for seed in range(60)
+        if first_told(history(flat, 0.7, seed), code="over_db") is not None
+    ]
+    assert len(told) <= 3

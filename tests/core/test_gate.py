@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.grading.need import ClientFacts, Need, need_of
+from core.grading.act import Act, Proposal
+from core.grading.need import ClientFacts, Need, Needed, coming, need_of
 from core.reference import values
 from core.safety.gate import Occasion, activation_gate
 from core.safety.screening import RedFlag, Screening, in_words
@@ -255,7 +256,6 @@ def facts(**changes):
         "last_session": TODAY - timedelta(days=1),
         "kept_14_days": 22,
         "prescribed_14_days": 26,
-        "last_gain": TODAY - timedelta(days=5),
     }
     return ClientFacts(**usual | changes)
 
@@ -264,15 +264,14 @@ def facts(**changes):
     ("changes", "need"),
     [
         ({}, Need.ON_COURSE),
-        ({"stop_sign_open": True, "set_aside": 2, "ready_to_climb": True}, Need.STOP_SIGN),
-        ({"set_aside": 1, "ready_to_climb": True}, Need.SET_ASIDE),
+        ({"stop_sign_open": True, "set_aside": 2}, Need.STOP_SIGN),
+        ({"set_aside": 1, "gate_closed": True}, Need.SET_ASIDE),
+        ({"gate_closed": True, "last_session": None}, Need.EXAMINATION),
         ({"last_session": TODAY - timedelta(days=7)}, Need.LAPSED),
         ({"last_session": TODAY - timedelta(days=6)}, Need.ON_COURSE),
         ({"last_session": None}, Need.LAPSED),
         ({"last_session": None, "active_since": TODAY - timedelta(days=2)}, Need.ON_COURSE),
-        ({"ready_to_climb": True}, Need.READY_TO_CLIMB),
         ({"kept_14_days": 26, "added_14_days": 12}, Need.OVER_KEEN),
-        ({"active_since": TODAY - timedelta(days=40), "last_gain": None}, Need.PLATEAU),
         ({"active_since": TODAY - timedelta(days=40)}, Need.ON_COURSE),
         ({"active_since": None}, Need.PROGRAM),
         ({"active_since": None, "has_baseline": False}, Need.BASELINE),
@@ -280,7 +279,65 @@ def facts(**changes):
     ],
 )
 def test_what_a_client_needs_next(changes, need):
-    assert need_of(facts(**changes), TODAY) is need
+    assert need_of(facts(**changes), [], TODAY).need is need
+
+
+@pytest.mark.parametrize(
+    ("act", "need"),
+    [
+        ("emergency", Need.CALL),
+        ("contact", Need.CALL),
+        ("examine", Need.EXAMINATION),
+        ("probe", Need.LOWER),
+        ("rung_down", Need.LOWER),
+        ("ease", Need.LOWER),
+        ("stage_back", Need.LOWER),
+        ("review", Need.REVIEW),
+        ("remeasure", Need.REVIEW),
+        ("swap", Need.REVIEW),
+        ("teach", Need.REVIEW),
+        ("taper", Need.READY_TO_CLIMB),
+        ("discharge", Need.READY_TO_CLIMB),
+        ("climb", Need.READY_TO_CLIMB),
+        ("stay", Need.ON_COURSE),
+    ],
+)
+def test_what_the_rules_propose_makes_the_need(act, need):
+    (proposal, other) = Proposal(act=Act(act)), Proposal(act=Act.STAY)
+    found = need_of(facts(), [other, proposal], TODAY)
+    assert found.need is need
+    assert (found.proposal is proposal) == (act != "stay")
+
+
+def test_being_away_comes_before_what_would_climb_but_not_before_a_call():
+    away = facts(last_session=TODAY - timedelta(days=9))
+    climb, call = Proposal(act=Act.CLIMB), Proposal(act=Act.CONTACT)
+    assert need_of(away, [climb], TODAY).need is Need.LAPSED
+    assert need_of(away, [call, climb], TODAY).need is Need.CALL
+
+
+def test_without_a_program_no_proposal_counts():
+    new = facts(active_since=None)
+    assert need_of(new, [Proposal(act=Act.CLIMB)], TODAY).need is Need.PROGRAM
+
+
+def test_what_must_not_wait_is_never_put_off():
+    assert [need for need in Need if not need.waits] == [
+        Need.STOP_SIGN,
+        Need.SET_ASIDE,
+        Need.CALL,
+    ]
+
+
+def test_the_coming_days_are_stretches_and_the_last_holds_on():
+    def needed_on(day):
+        return Needed(Need.LAPSED if day >= TODAY + timedelta(days=6) else Need.ON_COURSE)
+
+    found = coming(needed_on, TODAY, days=60)
+    assert [(one.since, one.needed.need) for one in found] == [
+        (TODAY, Need.ON_COURSE),
+        (TODAY + timedelta(days=6), Need.LAPSED),
+    ]
 
 
 def test_every_reference_value_has_unit_and_source():

@@ -28,14 +28,13 @@ def ago(days):
         # 30 prescribed × 1.4 = 42 done is over-keen, 41 is not
         ({"kept_14_days": 30, "added_14_days": 12, "prescribed_14_days": 30}, Need.OVER_KEEN),
         ({"kept_14_days": 30, "added_14_days": 11, "prescribed_14_days": 30}, Need.ON_COURSE),
-        # 21 days without a gain is a plateau, 20 are not
-        ({"active_since": ago(40), "last_gain": ago(21)}, Need.PLATEAU),
-        ({"active_since": ago(40), "last_gain": ago(20)}, Need.ON_COURSE),
-        ({"active_since": ago(20), "last_gain": ago(30)}, Need.ON_COURSE),
+        # a task is due on its day, not before
+        ({"task_due": ago(0)}, Need.TASK_DUE),
+        ({"task_due": ago(-1)}, Need.ON_COURSE),
     ],
 )
 def test_needs_begin_on_their_day(changes, need):
-    assert need_of(facts(**changes), TODAY) is need
+    assert need_of(facts(**changes), [], TODAY).need is need
 
 
 def answer(days_ago, value, step="power", family="D"):

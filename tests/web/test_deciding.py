@@ -5,6 +5,7 @@ from datetime import date, timedelta
 import pytest
 from django.urls import reverse
 
+from core.grading.need import Need
 from core.plans.editing import with_repetitions
 from tests.conftest import NOW, enrol, member
 from tests.web.test_practice import practise, ready, session_on
@@ -12,7 +13,8 @@ from web.practice.models import HomeSession
 from web.programs.models import Draft, ProgramVersion
 from web.programs.queries import active_version
 from web.programs.usecases import edit_draft
-from web.review.models import CaseloadRow, Decision, DecisionDone
+from web.review.models import Decision, DecisionDone
+from web.review.rounds import rounds
 
 pytestmark = pytest.mark.django_db
 
@@ -207,4 +209,5 @@ def test_a_client_without_a_program_has_nothing_to_decide(signed_in, clinic, cli
     page = page_of(signed_in, someone)
     assert "To decide" not in page
     assert send(signed_in, someone, "climb").status_code == 422
-    assert CaseloadRow.objects.get(client=someone).ready_from is None
+    (line,) = rounds(clinic, clinician=None, today=date(2026, 6, 15)).lines
+    assert line.need is Need.BASELINE

@@ -143,6 +143,17 @@ def test_client_drawings_are_at_least_20_px_on_a_phone():
 MONDAY = date(2026, 6, 1)
 
 
+def strokes_in(path):
+    """The upper left corner, or left end, of every stroke of a path, px."""
+    found = re.findall(r"M([\d.]+) ([\d.]+)", path.get("d"))
+    return [(float(x), float(y)) for x, y in found]
+
+
+def corner(path):
+    (only,) = strokes_in(path)
+    return only
+
+
 def week(*strokes):
     return [TideDay(MONDAY + timedelta(days=n), {"practice": s}) for n, s in enumerate(strokes)]
 
@@ -159,20 +170,21 @@ def test_each_stroke_has_a_shape_of_its_own_and_words():
 
 def test_weeks_run_down_and_days_across():
     table = parsed(tide_table(week(*[(Stroke.KEPT,)] * 14), label="x"))
-    bars = list(table.iter(f"{SVG}rect"))
+    bars = [corner(path) for path in table.iter(f"{SVG}path")]
     assert len(bars) == 14
-    assert {bars[0].get("y"), bars[7].get("y")} == {bars[3].get("y"), bars[10].get("y")}
-    assert bars[0].get("x") == bars[7].get("x")
+    assert {bars[0][1], bars[7][1]} == {bars[3][1], bars[10][1]}
+    assert bars[0][0] == bars[7][0]
     assert {"Mon", "Sun", "1 Jun", "8 Jun"} <= set(texts(table))
 
 
 def test_the_strip_keeps_two_rows_and_puts_added_ones_beside():
     strokes = (Stroke.KEPT, Stroke.KEPT, Stroke.ADDED, Stroke.ADDED)
     strip = parsed(tide_strip(week(strokes), label="x"))
-    bars, dots = list(strip.iter(f"{SVG}rect")), list(strip.iter(f"{SVG}circle"))
+    kept, added = strip.iter(f"{SVG}path")
+    bars, dots = strokes_in(kept), strokes_in(added)
     assert (len(bars), len(dots)) == (2, 2)
-    right = max(float(bar.get("x")) + float(bar.get("width")) for bar in bars)
-    assert all(float(dot.get("cx")) - float(dot.get("r")) >= right for dot in dots)
+    wide = 7.0
+    assert all(x >= bar_x + wide for x, _y in dots for bar_x, _bar_y in bars)
 
 
 def test_without_a_voice_the_level_has_all_the_room_and_no_notes_are_drawn():

@@ -8,6 +8,7 @@ from django.urls import reverse
 from core.plans.program import Chosen
 from tests.conftest import NOW, activate_program
 from tests.web.test_practice import ready, session_on
+from web.clients.signals import record_changed
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
 
 pytestmark = pytest.mark.django_db
@@ -15,6 +16,7 @@ TODAY = NOW.date() + timedelta(days=1)
 
 
 def page_of(signed_in, person):
+    record_changed.send(None, client_id=person.pk)  # as the use-case of every entry does
     page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
     return page.replace("\u00a0", " ")
 

@@ -23,9 +23,9 @@ from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft
 from web.programs.usecases import activate, edit_draft
-from web.review.caseload import need_from
 from web.review.history import sittings_of
 from web.review.models import CaseloadRow
+from web.review.rounds import rounds
 
 pytestmark = pytest.mark.django_db
 NOTHING = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
@@ -86,17 +86,15 @@ def ready(client, today=TODAY):
     from web.clients.signals import record_changed
 
     record_changed.send(None, client_id=client.pk)
-    row = CaseloadRow.objects.select_related("client__clinic").get(client=client)
-    return need_from(row, client, today) is Need.READY_TO_CLIMB
+    (line,) = rounds(client.clinic, clinician=None, today=today, find=client.name).lines
+    return line.need is Need.READY_TO_CLIMB
 
 
 def test_a_line_of_rounds_becomes_and_ceases_to_be_ready_by_the_calendar_alone(person, version):
     practise(person, version, 11, 12, 13, 14)
     assert ready(person)
-    row = CaseloadRow.objects.get(client=person)
     # half of the practice of the 7 days before must be kept: on 18 June 8 of the 14 of 11–17 June
     # are, on 19 June 6 of the 14 of 12–18 June
-    assert (row.ready_from, row.ready_until) == (TODAY, date(2026, 6, 18))
     assert ready(person, date(2026, 6, 18))
     assert not ready(person, date(2026, 6, 19))
 
@@ -205,7 +203,7 @@ def test_only_sessions_at_the_current_rung_count(person, version, clinician):
     assert climbed.number == 2
     assert not ready(person)
     row = CaseloadRow.objects.get(client=person)
-    assert (row.rung_s, row.last_gain) == (7.0, NOW.date())
+    assert row.rung_s == 7.0
     step_ids = {s.step_id for s in version.program.steps}
     assert {s.step_id for s in climbed.program.steps} == step_ids
 

@@ -1,8 +1,13 @@
 """Levels at home, dBFS, each only against the same device: the soft reference and usual talk."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import datetime
 from statistics import median
+from typing import Any
+
+from django.db.models import F, QuerySet, Value, Window
+from django.db.models.fields.json import KeyTextTransform
+from django.db.models.functions import Coalesce, FirstValue, Left, NullIf
 
 from web.practice.models import USUAL_TALK, Attempt, LevelReset
 from web.programs.models import ProgramVersion
@@ -12,33 +17,50 @@ def device_of(attempt: Attempt) -> str:
     return attempt.measurement.device_name if attempt.measurement else ""
 
 
+Resets = Mapping[tuple[str, str], datetime]
+"""When a level of a kind on a device was last put aside, to be taken anew."""
+
+
 def level_references(
-    client_id, versions: Iterable[ProgramVersion] | None = None
+    client_id,
+    versions: Iterable[ProgramVersion] | None = None,
+    resets: Resets | None = None,
 ) -> dict[str, float]:
     """Soft reference of each device, dBFS: the median level of the soft holds of the first home
     session on it since it was last taken anew. Strong holds are kept apart: they never enter.
-    `versions`: all of the client's, where they were read already."""
+    `versions`, `resets`: all of the client's, where they were read already."""
     if versions is None:
         versions = ProgramVersion.objects.filter(client_id=client_id).only("content")
-    anew = resets_of(client_id, LevelReset.SOFT)
-    rows = (
-        Attempt.objects.filter(
-            client_id=client_id,
-            measurement__level_mean_db__isnull=False,
-            step_id__in=soft_step_ids(versions),
-        )
-        .order_by("started_at")
-        .select_related("measurement")[:400]
+    rows = _with_device(client_id, LevelReset.SOFT, resets)
+    first = Window(
+        FirstValue("home_session_id"), partition_by="device_named", order_by=["started_at", "pk"]
     )
-    levels: dict[str, tuple[object, list[float]]] = {}
-    for row in rows:
-        if (at := anew.get(device_of(row))) is not None and row.received_at <= at:
-            continue
-        session, found = levels.setdefault(device_of(row), (row.home_session_id, []))
-        level = row.measurement.level_mean_db if row.measurement else None
-        if row.home_session_id == session and level is not None:
-            found.append(level)
-    return {device: median(found) for device, (_session, found) in levels.items()}
+    levels: dict[str, list[float]] = {}
+    soft = rows.filter(step_id__in=soft_step_ids(versions)).annotate(first=first)
+    found = soft.filter(first=F("home_session_id"))
+    for device, level in found.values_list("device_named", "measurement__level_mean_db"):
+        levels.setdefault(device, []).append(level)
+    return {device: median(heard) for device, heard in levels.items()}
+
+
+def conversations(client_id, resets: Resets | None = None) -> dict[str, float]:
+    """Level of usual talk on each device at home, dBFS: the newest since it was taken anew."""
+    rows = _with_device(client_id, LevelReset.CONVERSATION, resets).filter(step_id=USUAL_TALK)
+    newest = rows.order_by("device_named", "-started_at", "pk").distinct("device_named")
+    return dict(newest.values_list("device_named", "measurement__level_mean_db"))
+
+
+def _with_device(client_id, kind: str, resets: Resets | None) -> QuerySet[Any]:
+    """Attempts with a level, each with its device, but for those before the level was taken anew;
+    the device is named as `device_of` does."""
+    label = NullIf(KeyTextTransform("label", "measurement__device"), Value(""))
+    named = Left(Coalesce(label, F("measurement__input")), 200)
+    rows = Attempt.objects.filter(client_id=client_id, measurement__level_mean_db__isnull=False)
+    rows = rows.annotate(device_named=named)
+    for (of_kind, device), at in (resets_of(client_id) if resets is None else resets).items():
+        if of_kind == kind:
+            rows = rows.exclude(device_named=device, received_at__lte=at)
+    return rows
 
 
 def soft_step_ids(versions: Iterable[ProgramVersion]) -> set[str]:
@@ -52,28 +74,7 @@ def soft_step_ids(versions: Iterable[ProgramVersion]) -> set[str]:
     }
 
 
-def resets_of(client_id, kind: str) -> dict[str, datetime]:
-    """When a reference of each device was last put aside, to be taken anew."""
-    rows = LevelReset.objects.filter(client_id=client_id, kind=kind).order_by("at")
-    return {row.device: row.at for row in rows}
-
-
-def conversations(client_id) -> dict[str, float]:
-    """Level of usual talk on each device at home, dBFS: the newest since it was taken anew."""
-    anew = resets_of(client_id, LevelReset.CONVERSATION)
-    rows = (
-        Attempt.objects.filter(
-            client_id=client_id,
-            step_id=USUAL_TALK,
-            measurement__level_mean_db__isnull=False,
-        )
-        .order_by("started_at")
-        .select_related("measurement")
-    )
-    found: dict[str, float] = {}
-    for row in rows:
-        at = anew.get(device_of(row))
-        level = row.measurement.level_mean_db if row.measurement else None
-        if level is not None and (at is None or row.received_at > at):
-            found[device_of(row)] = level
-    return found
+def resets_of(client_id) -> Resets:
+    """Every level of a client that was put aside."""
+    rows = LevelReset.objects.filter(client_id=client_id).order_by("at")
+    return {(row.kind, row.device): row.at for row in rows}

@@ -1,19 +1,19 @@
 """What pages and rules read of home practice."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
 from statistics import mean
 
-from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery, Window
+from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery, Window
 from django.db.models.functions import RowNumber
 
 from core.dose.tide import Done, Stroke
 from core.plans.program import Program
 from core.plans.step import Step
 from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD, STRAIN_DAYS
-from web.practice.levels import device_of, level_references
+from web.practice.levels import conversations, device_of, level_references, resets_of
 from web.practice.models import (
     USUAL_TALK,
     Attempt,
@@ -30,7 +30,9 @@ STROKES = {
     Outcome.STOPPED: Stroke.STOPPED,
     Outcome.OPEN: Stroke.SHORT,
 }
-LOOKED_BACK = 10
+LOOKED_BACK_DAYS = 60
+BROKEN_OFF = 10
+"""So many home sessions of a routine are looked through for one in which a graded note was held."""
 
 
 def done_since(client_id, *, since: date) -> list[Done]:
@@ -44,13 +46,14 @@ def done_since(client_id, *, since: date) -> list[Done]:
     return [Done(row.practice_day, STROKES[Outcome(row.outcome)], row.routine) for row in rows]
 
 
-def recent_held(client_id) -> tuple[list[HomeSession], list[Attempt]]:
+def recent_held(client_id, *, last: date, most: int) -> tuple[list[HomeSession], list[Attempt]]:
     """The last home sessions of each routine in which something was held, newest first, and their
-    attempts."""
-    own = Count("attempts", filter=~Q(attempts__step_id=USUAL_TALK))
-    held = HomeSession.objects.filter(client_id=client_id).annotate(held=own).filter(held__gt=0)
+    attempts; last: the day of the client's last home session, from which 60 days are looked back."""
+    own = Attempt.objects.filter(home_session=OuterRef("pk")).exclude(step_id=USUAL_TALK)
+    since = last - timedelta(days=LOOKED_BACK_DAYS)
+    held = HomeSession.objects.filter(Exists(own), client_id=client_id, practice_day__gte=since)
     place = Window(RowNumber(), partition_by=F("routine"), order_by=F("started_at").desc())
-    newest = held.annotate(place=place).filter(place__lte=LOOKED_BACK)
+    newest = held.annotate(place=place).filter(place__lte=most)
     attempts = attempts_in(HomeSession.objects.filter(pk__in=newest.values("pk")))
     sessions = {attempt.home_session_id: attempt.home_session for attempt in attempts}
     return sorted(sessions.values(), key=lambda one: one.started_at, reverse=True), attempts
@@ -77,7 +80,11 @@ def last_power_attempts(client_id, program: Program) -> list[Attempt]:
     """Attempts of the newest home session in which a graded note was held; a session that was
     broken off before does not hide the ones behind it."""
     step = program.main_step
-    sessions, attempts = recent_held(client_id)
+    rows = HomeSession.objects.filter(client_id=client_id).order_by("-practice_day")
+    last = rows.values_list("practice_day", flat=True).first()
+    if last is None:
+        return []
+    sessions, attempts = recent_held(client_id, last=last, most=BROKEN_OFF)
     for session in sessions:
         own = [a for a in attempts if a.home_session_id == session.pk]
         if step and any(a.seconds and str(a.step_id) == step.step_id for a in own):
@@ -93,6 +100,7 @@ class Practice:
     sessions: list[HomeSession]
     attempts: list[Attempt]
     references: dict[str, float]
+    talk: dict[str, float]
     said: list[Entry]
 
     @cached_property
@@ -107,20 +115,28 @@ class Practice:
 def strain_said(client_id, today: date) -> list[Entry]:
     """Every answer about throat strain of the days the rules look back over."""
     since = today - timedelta(days=STRAIN_DAYS.number)
-    said = Entry.objects.filter(client_id=client_id, kind="strain", step_id__isnull=False)
-    return list(said.filter(home_session__practice_day__gte=since).select_related("home_session"))
+    lately = HomeSession.objects.filter(client_id=client_id, practice_day__gte=since)
+    said = Entry.objects.filter(home_session__in=lately, kind="strain", step_id__isnull=False)
+    return list(said.select_related("home_session"))
 
 
-def practice_of(client_id, today: date, versions: Iterable[ProgramVersion]) -> Practice:
-    """Read the last home sessions in four queries; `versions`: all of the client's."""
-    sessions, attempts = recent_held(client_id)
+def practice_of(
+    client_id, today: date, versions: Sequence[ProgramVersion], *, last: date | None
+) -> Practice:
+    """Read the last home session of each routine; `versions`: all of the client's, `last`: the day of
+    the last home session."""
+    sessions, attempts = recent_held(client_id, last=last, most=1) if last else ([], [])
     since = today - timedelta(days=STRAIN_DAYS.number)
-    asked = Q(home_session__in=[s.pk for s in sessions]) | Q(home_session__practice_day__gte=since)
-    said = Entry.objects.filter(asked, client_id=client_id, kind="strain")
+    looked_at = Q(pk__in=[s.pk for s in sessions]) | Q(practice_day__gte=since)
+    of_them = HomeSession.objects.filter(looked_at, client_id=client_id)
+    said = Entry.objects.filter(home_session__in=of_them, kind="strain")
+    resets = resets_of(client_id)
+    strong = any(step.level for one in versions for step in one.program.all_steps)
     return Practice(
         sessions=sessions,
         attempts=attempts,
-        references=level_references(client_id, versions),
+        references=level_references(client_id, versions, resets),
+        talk=conversations(client_id, resets) if strong else {},
         said=list(said.select_related("home_session")),
     )
 

@@ -61,12 +61,6 @@ def rung_changes(versions: Sequence[ProgramVersion]) -> list[Climbed]:
     ]
 
 
-def last_climb(versions: Sequence[ProgramVersion]) -> date | None:
-    """The day of the last version in which a step stands on a higher rung than before."""
-    days = [one.day for one in rung_changes(versions) if one.rung > one.from_rung]
-    return max(days, default=None)
-
-
 def _rungs_changed(before: Program, after: Program, day: date) -> list[Climbed]:
     rungs = {step.step_id: step.grade.rung for step in before.steps if step.grade}
     return [

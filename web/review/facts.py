@@ -4,16 +4,19 @@ from collections.abc import Callable, Mapping
 from datetime import date, timedelta
 from functools import cached_property
 from typing import Any
+from zoneinfo import ZoneInfo
 
-from django.db.models import Max, Q
+from django.db.models import Exists, OuterRef, Q
 from pydantic import TypeAdapter
 
 from core.catalogue.words import Growth
 from core.dose.tide import Done, Prescribed
 from core.formats.program_file import dose_data
-from core.grading.decide import climbing, decisions
+from core.grading.act import Proposal
+from core.grading.decide import decisions
 from core.grading.history import History
 from core.grading.rule import Rules
+from core.grading.season import main_course, season_of
 from core.plans.program import Program
 from core.plans.step import Grade
 from core.safety.circumstances import Living
@@ -31,10 +34,10 @@ from web.clients.queries import (
 )
 from web.library.queries import catalogue_of
 from web.practice.due import open_signs
-from web.practice.models import HomeSession, Outcome, SetAside
+from web.practice.models import Attempt, HomeSession, Outcome, SetAside
 from web.practice.queries import done_since, strain_said
 from web.programs.models import ProgramVersion
-from web.programs.queries import last_climb, prescribed_stretches, versions_of
+from web.programs.queries import prescribed_stretches, versions_of
 from web.review.history import (
     decisions_of,
     families_of,
@@ -42,9 +45,11 @@ from web.review.history import (
     rules_for,
     visits_of,
 )
+from web.review.models import Decision, HandOver, Snooze
+from web.review.proposals import still_to_decide
 
 KEPT_DAYS = 60
-LOOKED_AHEAD_DAYS = 14
+COURSE_DAYS = 28
 SCREENING = TypeAdapter(Screening)
 LIVING = TypeAdapter(Living)
 DOES = TypeAdapter(tuple[Doing, ...])
@@ -107,7 +112,7 @@ class Record:
             signs=open_signs(self.client.pk) if self.stop else (),
             families=self.families,
             visits=self.visits,
-            decided=decisions_of(self.client),
+            decided=self.decided,
             said=strain_said(self.client.pk, self.today),
         )
 
@@ -119,20 +124,29 @@ class Record:
     def visits(self) -> list[list[Any]]:
         return visits_of(self.client)
 
-    def may_climb_on(self, day: date) -> bool:
-        """Whether a step may climb on a day, if nothing is practised until then."""
-        return self.history is not None and bool(climbing(decisions(self.history, day, self.rules)))
+    @cached_property
+    def snoozed(self) -> Snooze | None:
+        return Snooze.objects.filter(client=self.client).order_by("-at").first()
 
     @cached_property
-    def climbs(self) -> tuple[date, date] | None:
-        """The first stretch of days from today on in which a step may climb; None where there is none
-        within two weeks."""
-        days = [self.today + timedelta(days=ahead) for ahead in range(LOOKED_AHEAD_DAYS)]
-        first = next((day for day in days if self.may_climb_on(day)), None)
-        if first is None:
-            return None
-        after = (day for day in days if day > first and not self.may_climb_on(day))
-        return first, next(after, days[-1] + timedelta(days=1)) - timedelta(days=1)
+    def last_session(self) -> date | None:
+        """The day of the last home session in which anything was done."""
+        held = ~Q(outcome=Outcome.OPEN) | Exists(
+            Attempt.objects.filter(home_session=OuterRef("pk"))
+        )
+        rows = HomeSession.objects.filter(held, client=self.client).order_by("-practice_day")
+        return rows.values_list("practice_day", flat=True).first()
+
+    @cached_property
+    def decided(self) -> list[Decision]:
+        return decisions_of(self.client)
+
+    def proposed_on(self, day: date) -> list[Proposal]:
+        """What is to be decided on a day, if nothing is practised until then."""
+        if self.history is None:
+            return []
+        found = decisions(self.history, day, self.rules)
+        return still_to_decide(found, self.decided, self.last_session)
 
 
 def _screened(record: Record) -> dict[str, Any] | None:
@@ -149,12 +163,6 @@ def _screened(record: Record) -> dict[str, Any] | None:
     }
 
 
-def _last_session(record: Record) -> date | None:
-    held = ~Q(outcome=Outcome.OPEN) | Q(attempts__isnull=False)
-    rows = HomeSession.objects.filter(held, client=record.client)
-    return rows.aggregate(last=Max("practice_day"))["last"]
-
-
 def _link_made_at(record: Record) -> Any:
     links = ClientAccess.objects.filter(client=record.client, revoked_at=None)
     return links.values_list("made_at", flat=True).first()
@@ -166,6 +174,28 @@ def hold_grade(program: Program) -> Grade | None:
     return step.grade if step and step.grade and step.grade.growth is Growth.SECONDS else None
 
 
+def _handed(record: Record) -> dict[str, str] | None:
+    row = HandOver.objects.filter(client=record.client).order_by("-at").first()
+    if row is None or row.taker_id != record.client.clinician_id or hasattr(row, "note_read"):
+        return None
+    local = row.at.astimezone(ZoneInfo(record.client.time_zone))
+    return {"by": row.giver.name, "on": local.date().isoformat(), "note": row.note}
+
+
+def _course(record: Record) -> list[list[Any]]:
+    """Day, value and what was asked for of the step that leads, four weeks back from its last home
+    session."""
+    last = record.last_session
+    if record.history is None or last is None:
+        return []
+    first = last - timedelta(days=COURSE_DAYS - 1)
+    season = season_of(record.history, record.rules, first=first, last=last)
+    found = main_course(season, record.history.program)
+    if found is None:
+        return []
+    return [[day.isoformat(), round(value, 2), asked] for day, value, asked in found.points]
+
+
 FACTS: Mapping[str, Callable[[Record], Any]] = {
     "clinic_id": lambda record: record.client.clinic_id,
     "stop_sign": lambda record: record.stop.stop_sign if record.stop else "",
@@ -175,10 +205,7 @@ FACTS: Mapping[str, Callable[[Record], Any]] = {
     ).count(),
     "has_baseline": lambda record: record.baseline is not None,
     "active_since": lambda record: record.versions[0].active_from if record.versions else None,
-    "last_session": _last_session,
-    "last_gain": lambda record: last_climb(record.versions),
-    "ready_from": lambda record: record.climbs[0] if record.climbs else None,
-    "ready_until": lambda record: record.climbs[1] if record.climbs else None,
+    "last_session": lambda record: record.last_session,
     "stretches": lambda record: [
         _stretch_data(stretch) for stretch in prescribed_stretches(record.versions)
     ],
@@ -189,6 +216,10 @@ FACTS: Mapping[str, Callable[[Record], Any]] = {
     "link_made_at": _link_made_at,
     "families": lambda record: record.families,
     "visits": lambda record: record.visits,
+    "snoozed_until": lambda record: record.snoozed.until if record.snoozed else None,
+    "snoozed_need": lambda record: record.snoozed.need if record.snoozed else None,
+    "handed": _handed,
+    "course": _course,
     "rung_s": lambda record: record.grade.value if record.grade else None,
     "goal_s": lambda record: record.grade.goal if record.grade else None,
 }

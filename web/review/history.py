@@ -78,7 +78,7 @@ def history_of(
         decided=tuple(decided_of(decided)),
         visits=tuple(
             VisitHeld(day=date.fromisoformat(day), goal_held=held, corrects=corrects)
-            for day, held, corrects in visits
+            for day, held, corrects, *_ in visits
         ),
         changed_on=versions[-1].active_from if len(versions) > 1 else None,
         strain=None if strain is None else float(strain),
@@ -145,9 +145,19 @@ def decided_of(rows: Iterable[Decision]) -> list[Decided]:
 
 
 def visits_of(client: Client) -> list[list[Any]]:
-    """Day, whether the goal was held and whether the client corrects themself, of each visit."""
-    rows = Visit.objects.filter(client=client).order_by("day")
-    return [[row.day.isoformat(), row.goal_held, row.corrects] for row in rows]
+    """Of each visit, oldest first: day, whether the goal was held, whether the client corrects
+    themself, the day of the next, the note."""
+    rows = Visit.objects.filter(client=client).order_by("day", "at")
+    return [
+        [
+            row.day.isoformat(),
+            row.goal_held,
+            row.corrects,
+            row.next_on.isoformat() if row.next_on else None,
+            row.note,
+        ]
+        for row in rows
+    ]
 
 
 def families_of(client: Client, versions: Sequence[ProgramVersion]) -> dict[str, str]:

@@ -2,7 +2,7 @@
 decisions of clinicians."""
 
 from django.db import models
-from django.db.models import Q
+from django.db.models import F, Q
 
 from core.grading.act import Act
 from web.clients.models import Client, ClientRecord
@@ -13,9 +13,12 @@ from web.programs.models import ProgramVersion
 
 
 class CaseloadRow(ClinicRecord):
-    """The facts of `web.review.facts`; none depends on the day, what does is computed when read.
+    """The facts of `web.review.facts`; none depends on the day: what does is computed when read, or
+    kept by days in `ComingNeed`.
 
-    ready_from, ready_until: the days on which the ladder may climb, if nothing is practised meanwhile.
+    snoozed_until, snoozed_need: put off to that day unless something more urgent comes; handed: who
+    handed the client over, when and with what note, until it is taken over; course: day and share
+    of what was asked, %, of the latest home sessions.
     """
 
     client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="caseload_row")
@@ -25,9 +28,6 @@ class CaseloadRow(ClinicRecord):
     has_baseline = models.BooleanField(default=False)
     active_since = models.DateField(null=True)
     last_session = models.DateField(null=True)
-    last_gain = models.DateField(null=True)
-    ready_from = models.DateField(null=True)
-    ready_until = models.DateField(null=True)
     stretches = models.JSONField(default=list)
     recent = models.JSONField(default=list)
     screening = models.JSONField(null=True)
@@ -36,6 +36,76 @@ class CaseloadRow(ClinicRecord):
     goal_s = models.FloatField(null=True)
     families = models.JSONField(default=dict)
     visits = models.JSONField(default=list)
+    snoozed_until = models.DateField(null=True)
+    snoozed_need = models.PositiveSmallIntegerField(null=True)
+    handed = models.JSONField(null=True)
+    course = models.JSONField(default=list)
+
+
+class ComingNeed(ClientRecord):
+    """What a client needs on a stretch of days if nothing happens meanwhile, as it was worked out at
+    the last write. Of a client's rows exactly one holds on any day from that one on.
+
+    from_day, until_day: the first day and the first after the last, None = for good; since: what is
+    older within a need comes first; act: of the proposal that makes the need, about: its steps,
+    words: its reasons.
+    """
+
+    from_day = models.DateField()
+    until_day = models.DateField(null=True)
+    need = models.PositiveSmallIntegerField()
+    since = models.DateField(null=True)
+    act = models.CharField(max_length=12, blank=True)
+    about = models.CharField(max_length=400, blank=True)
+    words = models.JSONField(default=list)
+
+    class Meta:
+        indexes = [models.Index(fields=["clinic", "need", "since"], name="needs_in_order")]
+        constraints = [
+            models.UniqueConstraint(fields=["client", "from_day"], name="one_need_a_day"),
+            models.CheckConstraint(
+                name="needs_end_after",
+                condition=Q(until_day=None) | Q(until_day__gt=F("from_day")),
+            ),
+        ]
+
+
+class Snooze(ClientRecord):
+    """A client put off to a day, unless something more urgent than `need` comes; insert-only, the
+    newest counts. until None = ended."""
+
+    insert_only = True
+
+    until = models.DateField(null=True)
+    need = models.PositiveSmallIntegerField()
+    reason = models.CharField(max_length=300, blank=True)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
+class HandOver(ClientRecord):
+    """A client handed to a colleague with a note; insert-only."""
+
+    insert_only = True
+
+    giver = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    taker = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    note = models.CharField(max_length=500)
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(name="handed_with_a_note", condition=~Q(note="")),
+        ]
+
+
+class NoteRead(ClientRecord):
+    """That the colleague has read the note."""
+
+    insert_only = True
+
+    hand_over = models.OneToOneField(HandOver, on_delete=models.PROTECT, related_name="note_read")
+    at = models.DateTimeField()
 
 
 class SessionResult(ClientRecord):

@@ -1,4 +1,4 @@
-"""What Rounds and the Client page read."""
+"""What the Client page reads."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -7,20 +7,17 @@ from functools import partial
 
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
 
 from core.dose.tide import Kept, TideDay, kept_of
 from core.grading.decide import decisions
-from core.grading.need import Need
 from core.plans.program import Program
 from core.plans.routine import Routine
 from core.plans.routine_words import routine_name
 from core.safety.screening import Screening
-from core.safety.stop import SIGNS, StopSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
 from web.design.drawings.reed_bed import Bed, reed_bed
-from web.design.drawings.tide_table import tide_strip, tide_table
+from web.design.drawings.tide_table import tide_table
 from web.practice.due import open_signs
 from web.practice.levels import conversations, level_references
 from web.practice.models import LevelReset
@@ -28,93 +25,12 @@ from web.practice.queries import practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
-from web.review.caseload import days_of, need_from, recent_done
 from web.review.facts import hold_grade
 from web.review.history import decisions_of, history_of, rules_for
 from web.review.models import CaseloadRow
 from web.review.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
+from web.review.row import days_of, recent_done
 from web.review.sessions import LastSession, changes_of, last_sessions
-
-
-@dataclass(frozen=True)
-class Line:
-    """One line of Rounds."""
-
-    client: Client
-    need: Need
-    reason: str
-    kept: int
-    prescribed: int
-    rung_s: float | None
-    goal_s: float | None
-    since_days: int | None
-    strip: SafeString
-
-
-def rounds(clinic, *, clinician, today: date, find: str = "") -> list[Line]:
-    """The caseload in order of need; `clinician` None = everybody's."""
-    rows = CaseloadRow.objects.for_clinic(clinic).filter(client__archived_at=None)
-    if clinician is not None:
-        rows = rows.filter(client__clinician=clinician)
-    if find:
-        rows = rows.filter(client__name__icontains=find)
-    lines = [_line(row, today) for row in rows.select_related("client__clinic")]
-    return sorted(lines, key=lambda line: (line.need, line.client.name))
-
-
-def _line(row: CaseloadRow, today: date) -> Line:
-    days = days_of(row, today=today, back=14)
-    kept = kept_of(days)
-    need = need_from(row, row.client, today)
-    since = (today - row.last_session).days if row.last_session else None
-    label = _("Last 14 days: %(kept)s of %(prescribed)s home sessions kept") % {
-        "kept": kept.kept,
-        "prescribed": kept.prescribed,
-    }
-    return Line(
-        client=row.client,
-        need=need,
-        reason=reason(need, row, kept, since),
-        kept=kept.kept,
-        prescribed=kept.prescribed,
-        rung_s=row.rung_s,
-        goal_s=row.goal_s,
-        since_days=since,
-        strip=tide_strip(days, label=label),
-    )
-
-
-def reason(need: Need, row: CaseloadRow, kept, since: int | None) -> str:
-    """Why a client stands where they stand, in words."""
-    if need is Need.STOP_SIGN:
-        sign = SIGNS[StopSign(row.stop_sign)]
-        return _("Stop sign on %(day)s: %(sign)s. Call, then clear it.") % {
-            "day": f"{row.stop_sign_on:%-d %b}",
-            "sign": sign,
-        }
-    if need is Need.SET_ASIDE:
-        return ngettext(
-            "%(count)s upload set aside: look at it.",
-            "%(count)s uploads set aside: look at them.",
-            row.set_aside,
-        ) % {"count": row.set_aside}
-    if need is Need.LAPSED:
-        if since is None:
-            return _("No home session since the program became active.")
-        return _("No home session for %(days)s days.") % {"days": since}
-    if need is Need.OVER_KEEN:
-        return _("%(done)s home sessions in 14 days where %(asked)s are prescribed.") % {
-            "done": kept.kept + kept.added,
-            "asked": kept.prescribed,
-        }
-    return {
-        Need.EXAMINATION: _("Waiting: screening or examination of the larynx."),
-        Need.READY_TO_CLIMB: _("Ready to climb: four of the last five home sessions met the goal."),
-        Need.PLATEAU: _("No climb for three weeks: teach again or change the task."),
-        Need.BASELINE: _("No baseline yet: measure one in the visit."),
-        Need.PROGRAM: _("Baseline recorded, no program yet."),
-        Need.ON_COURSE: _("On course."),
-    }[need]
 
 
 @dataclass(frozen=True)
@@ -154,7 +70,7 @@ def client_page(
     first and the latest baseline."""
     versions = versions_of(client)
     program = versions[-1].program if versions else None
-    practice = practice_of(client.pk, today, versions)
+    practice = practice_of(client.pk, today, versions, last=row.last_session)
     decided = decisions_of(client)
     history = history_of(
         client,

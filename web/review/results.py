@@ -12,7 +12,7 @@ from core.grading.figures import step_done
 from core.grading.history import StepDone, Trial
 from core.grading.rule import named_figures
 from web.clients.models import Client
-from web.practice.levels import conversations, level_references
+from web.practice.levels import conversations, device_of, level_references, resets_of
 from web.practice.models import Attempt, Entry, HomeSession, Outcome
 from web.practice.queries import attempts_in
 from web.practice.usecases.keep_entry import SHARE_KEPT
@@ -75,8 +75,10 @@ def steps_of(client: Client, sessions: Sequence[HomeSession]) -> dict[Any, tuple
     for entry in entries:
         of_step = said.setdefault(entry.home_session_id, {}).setdefault(str(entry.step_id), {})
         of_step[entry.kind] = max(float(entry.value), of_step.get(entry.kind, 0.0))
+    resets = resets_of(client.pk)
     references = References(
-        soft=level_references(client.pk, versions_of(client)), talk=conversations(client.pk)
+        soft=level_references(client.pk, versions_of(client), resets),
+        talk=conversations(client.pk, resets),
     )
     rows: dict[Any, list[Attempt]] = {}
     for attempt in attempts:
@@ -98,7 +100,9 @@ def _steps(
         own = [row for row in attempts if str(row.step_id) == step.step_id]
         if own:
             tries = [tried_of(row, step, references) for row in own]
-            found.append(_lean(step_done(step, tries, said.get(step.step_id, {}))))
+            device = next((name for row in reversed(own) if (name := device_of(row))), "")
+            done = step_done(step, tries, said.get(step.step_id, {}), device=device)
+            found.append(_lean(done))
     return tuple(found)
 
 
@@ -117,6 +121,7 @@ def _lean(done: StepDone) -> StepDone:
         trials=trials,
         figures=_only(done.figures, kept),
         said=done.said,
+        device=done.device,
     )
 
 

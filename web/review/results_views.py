@@ -14,9 +14,9 @@ from web.clinic.usecases import note_access
 from web.practice.models import HomeSession
 from web.practice.queries import strain_said
 from web.programs.queries import versions_of
-from web.review.caseload import recent_done, screening_from
 from web.review.history import decisions_of, history_of, rules_for
 from web.review.models import CaseloadRow
+from web.review.row import recent_done, screening_from
 from web.review.season import WEEKS, Results, as_csv, window_of
 from web.review.season import results as results_of
 from web.review.sessions import one_session
@@ -46,9 +46,7 @@ def _results(request, client_id, what: str) -> tuple[Client, Results]:
         said=strain_said(person.pk, today),
         since=first,
     )
-    page = results_of(
-        person, history, rules_for(person), versions, measured, first=first, last=last
-    )
+    page = results_of(history, rules_for(person), versions, measured, first=first, last=last)
     return person, page
 
 

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from statistics import median
 
-from django.urls import reverse
 from django.utils.functional import Promise
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
@@ -18,8 +17,7 @@ from core.grading.history import History, Sitting
 from core.grading.rule import Rules
 from core.grading.season import Season, SeasonReed, SeasonRow, season_of
 from web.clients.measured import MeasuredView
-from web.clients.models import Client
-from web.design.drawings.season import DrawnReed, DrawnRow, DrawnSeason, Mark, season
+from web.design.drawings.season import DrawnReed, DrawnRow, DrawnSeason, DrawnSession, Mark, season
 from web.programs.models import ProgramVersion
 
 WEEKS = (4, 8, 12)
@@ -61,7 +59,6 @@ class Results:
 
 
 def results(
-    client: Client,
     history: History | None,
     rules: Rules,
     versions: Sequence[ProgramVersion],
@@ -74,7 +71,7 @@ def results(
     if history is None:
         return Results(first, last, None, [], [])
     found = season_of(history, rules, first=first, last=last)
-    drawing = _drawn(client, found, versions, measured, history) if found.rows else None
+    drawing = _drawn(found, versions, measured, history) if found.rows else None
     heads = [(row.name, row.of, unit_of(row.code)) for row in found.rows]
     return Results(first, last, drawing, heads, _lines(found))
 
@@ -127,7 +124,6 @@ def value_words(value: float, code: str) -> str:
 
 
 def _drawn(
-    client: Client,
     found: Season,
     versions: Sequence[ProgramVersion],
     measured: Sequence[MeasuredView],
@@ -136,7 +132,7 @@ def _drawn(
     places = _places(found.sittings)
     names = [row.name for row in found.rows]
     rows = [
-        _row(client, row, places, again=n > 0 and names[n - 1] == row.name)
+        _row(row, places, again=n > 0 and names[n - 1] == row.name)
         for n, row in enumerate(found.rows)
     ]
     strain = [value for _day, value in found.strain]
@@ -145,6 +141,7 @@ def _drawn(
             first=_begins(found),
             last=found.last,
             rows=rows,
+            sessions=_sessions(found, places),
             strain=found.strain,
             strain_name=_("throat strain"),
             strain_words=_("usual %(n)s") % {"n": f"{median(strain):.0f}"} if strain else "",
@@ -171,7 +168,27 @@ def _places(sittings: Sequence[Sitting]) -> dict[str, float]:
     return {key: (n + 0.5) / len(keys) for keys in of_day.values() for n, key in enumerate(keys)}
 
 
-def _row(client: Client, row: SeasonRow, places: dict[str, float], *, again: bool) -> DrawnRow:
+def _sessions(found: Season, places: dict[str, float]) -> list[DrawnSession]:
+    """Every home session of the rows, with what was held in it in words."""
+    said: dict[str, list[str]] = {}
+    for row in found.rows:
+        name = row.of or row.name
+        for reed in row.reeds:
+            words = f"{name} {value_words(reed.value, row.code)} {unit_of(row.code)}"
+            said.setdefault(reed.sitting, []).append(words)
+    return [
+        DrawnSession(
+            day=one.day,
+            place=places[one.key],
+            title=f"{one.day:%-d %B}: {', '.join(said[one.key])}",
+            href=f"../sessions/{one.key}/",
+        )
+        for one in found.sittings
+        if one.key in said
+    ]
+
+
+def _row(row: SeasonRow, places: dict[str, float], *, again: bool) -> DrawnRow:
     unit, trend = unit_of(row.code), row.course.trend
     what = str(_NAMES[row.code])
     latest = [reed.value for reed in row.reeds[-_LAST:]]
@@ -191,8 +208,6 @@ def _row(client: Client, row: SeasonRow, places: dict[str, float], *, again: boo
                 value=reed.value,
                 target=reed.target,
                 hollow=reed.calm is False,
-                title=f"{reed.day:%-d %B}: {value_words(reed.value, row.code)} {unit}",
-                href=reverse("review:home_session", args=[client.pk, reed.sitting]),
             )
             for reed in row.reeds
         ],

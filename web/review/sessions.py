@@ -15,7 +15,7 @@ from core.plans.routine_words import routine_name
 from core.plans.step import Step
 from web.clients.models import Client
 from web.measuring.shown import in_short
-from web.practice.levels import conversations, level_references
+from web.practice.levels import conversations, level_references, resets_of
 from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession
 from web.practice.queries import Practice, attempts_in
 from web.programs.models import ProgramVersion
@@ -42,9 +42,7 @@ def last_sessions(
     changes: Mapping[str, str],
 ) -> list[LastSession]:
     """The newest home session of each routine, newest first."""
-    strong = any(s.level for v in versions for s in v.program.all_steps)
-    talk = conversations(client.pk) if strong else {}
-    references = References(soft=practice.references, talk=talk)
+    references = References(soft=practice.references, talk=practice.talk)
     by_id = {version.pk: version.program for version in versions}
     newest: dict[str, HomeSession] = {}
     for session in practice.sessions:
@@ -63,7 +61,10 @@ def one_session(client: Client, session: HomeSession) -> LastSession:
     """Any home session of a client."""
     program = session.version.program
     attempts = attempts_in(HomeSession.objects.filter(pk=session.pk))
-    references = References(soft=level_references(client.pk), talk=conversations(client.pk))
+    resets = resets_of(client.pk)
+    references = References(
+        soft=level_references(client.pk, resets=resets), talk=conversations(client.pk, resets)
+    )
     said = Entry.objects.filter(home_session=session, kind="strain").values_list("value", flat=True)
     strain = mean(float(value) for value in said) if said else None
     came = _came(client, program, attempts, references, {})

@@ -1,7 +1,7 @@
 from django.urls import path
 from django.views.generic import RedirectView
 
-from web.review import results_views, views
+from web.review import care_views, results_views, views
 
 app_name = "review"
 urlpatterns = [
@@ -17,6 +17,10 @@ urlpatterns = [
     ),
     path("clients/<uuid:client_id>/decide/", views.decide_proposal, name="decide"),
     path("clients/<uuid:client_id>/done/<uuid:decision_id>/", views.done, name="done"),
+    path("clients/<uuid:client_id>/visit/", care_views.visit, name="visit"),
+    path("clients/<uuid:client_id>/put-off/", care_views.put_off, name="put_off"),
+    path("clients/<uuid:client_id>/hand-over/", care_views.hand_over, name="hand_over"),
+    path("clients/<uuid:client_id>/note-read/", care_views.read_note, name="read_note"),
     path("clients/<uuid:client_id>/clear-stop/", views.clear_stop, name="clear_stop"),
     path("clients/<uuid:client_id>/look-at/", views.look_at, name="look_at"),
     path("clients/<uuid:client_id>/held/<uuid:attempt_id>/", views.attempt, name="attempt"),

@@ -23,12 +23,15 @@ from web.practice.usecases.correct import correct_attempt
 from web.practice.usecases.reset_level import reset_level
 from web.review import queries
 from web.review.attempt import attempt_page
-from web.review.caseload import gate_from, living_from, screening_from
+from web.review.care import care_of
 from web.review.deciding import decide, mark_done
 from web.review.export import record_of
-from web.review.forms import DecisionForm
+from web.review.forms import DecisionForm, RoundsForm
 from web.review.models import CaseloadRow
 from web.review.proposals import said_decided
+from web.review.rounds import WINDOW
+from web.review.rounds import rounds as caseload
+from web.review.row import gate_from, living_from, screening_from
 from web.review.sessions import step_names
 from web.review.since_first import since_first
 
@@ -36,17 +39,23 @@ from web.review.since_first import since_first
 @require_GET
 def rounds(request):
     today = clock.local_date(clock.now(), request.clinic.time_zone)
-    mine = request.GET.get("whose") != "all"
-    find = request.GET.get("find", "").strip()[:80]
-    lines = queries.rounds(
-        request.clinic, clinician=request.user if mine else None, today=today, find=find
+    asked = RoundsForm(request.GET)
+    found = caseload(
+        request.clinic,
+        clinician=None if asked.whole else request.user,
+        today=today,
+        find=asked.find,
+        need=asked.need,
+        put_off=asked.put_off,
+        page=asked.page,
     )
     past = Client.objects.past_retention(request.clinic, clock.now())
     context = {
-        "past_retention": past.order_by("name") if request.membership.is_lead else (),
-        "lines": lines,
-        "mine": mine,
-        "find": find,
+        "past_retention": past.order_by("name")[:WINDOW] if request.membership.is_lead else (),
+        "rounds": found,
+        "asked": asked,
+        "mine": not asked.whole,
+        "find": asked.find,
         "today": today,
         "here": "rounds",
     }
@@ -55,10 +64,11 @@ def rounds(request):
 
 @require_GET
 def client(request, client_id):
-    return _client_page(request, client_id)
+    return client_page(request, client_id)
 
 
-def _client_page(request, client_id, *, typed=None, wrong="", status=200):
+def client_page(request, client_id, *, typed=None, wrong="", care_wrong="", status=200):
+    """The Client page; typed: what was sent and could not be kept, wrong and care_wrong say why."""
     row = get_object_or_404(
         CaseloadRow.objects.for_clinic(request.clinic).select_related(
             "client__clinician", "client__clinic"
@@ -93,6 +103,8 @@ def _client_page(request, client_id, *, typed=None, wrong="", status=200):
         "new_link": request.session.pop("new_link", None),
         "typed": typed or {},
         "wrong": wrong,
+        **care_of(person, row, today, user=request.user),
+        "care_wrong": care_wrong,
         "here": "client",
     }
     return render(request, "review/client.html", context, status=status)
@@ -123,7 +135,7 @@ def decide_proposal(request, client_id):
     asked = DecisionForm(request.POST)
     if not asked.is_valid():
         wrong = _("This decision could not be read; nothing was changed.")
-        return _client_page(request, person.pk, typed=request.POST, wrong=wrong, status=422)
+        return client_page(request, person.pk, typed=request.POST, wrong=wrong, status=422)
     values = asked.cleaned_data
     try:
         decision = decide(
@@ -138,7 +150,7 @@ def decide_proposal(request, client_id):
             now=clock.now(),
         )
     except UsecaseRefused as refused:
-        return _client_page(request, person.pk, typed=request.POST, wrong=refused.words, status=422)
+        return client_page(request, person.pk, typed=request.POST, wrong=refused.words, status=422)
     messages.success(request, said_decided(decision))
     return redirect("review:client", person.pk)
 

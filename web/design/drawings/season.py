@@ -17,14 +17,22 @@ _HIGH_STRAIN = 5.0
 
 @dataclass(frozen=True)
 class DrawnReed:
-    """One home session: its day and place in the day (0–1), value and target in the row's unit,
-    hollow: pressed or unsteady; title: what hovering says; href: where it leads."""
+    """One home session in a row: its day and place in the day (0–1), value and target in the row's
+    unit, hollow: pressed or unsteady."""
 
     day: date
     place: float
     value: float
     target: float | None
     hollow: bool
+
+
+@dataclass(frozen=True)
+class DrawnSession:
+    """A home session over all rows; title: what hovering says; href: where it leads."""
+
+    day: date
+    place: float
     title: str
     href: str
 
@@ -57,6 +65,7 @@ class DrawnSeason:
     first: date
     last: date
     rows: Sequence[DrawnRow]
+    sessions: Sequence[DrawnSession]
     strain: Sequence[tuple[date, float]]
     strain_words: str
     marks: Sequence[Mark] = ()
@@ -67,7 +76,7 @@ class DrawnSeason:
 
 
 def season(drawn: DrawnSeason) -> SafeString:
-    """The drawing; every reed is a link to its home session."""
+    """The drawing; the reeds of a home session are one link to it."""
     height = _TOP + _ROW * len(drawn.rows) + _FOOT
     svg = Svg(_WIDTH, height, label=drawn.label, kind="season", role="group")
     across = _Across(drawn.first, drawn.last)
@@ -76,6 +85,8 @@ def season(drawn: DrawnSeason) -> SafeString:
     _marks(svg, drawn.marks, across, foot)
     for place, row in enumerate(drawn.rows):
         _row(svg, row, across, _TOP + _ROW * (place + 1) - 14)
+    for session in drawn.sessions:
+        _session(svg, session, across, foot)
     _strain(svg, drawn, across, foot + 14)
     _dates(svg, across, foot + 48)
     return svg.done()
@@ -103,8 +114,12 @@ def _row(svg: Svg, row: DrawnRow, across: _Across, ground: float) -> None:
 
     _band(svg, row, across, y)
     _waterline(svg, row.reeds, across, y)
-    for reed in row.reeds:
-        _reed(svg, reed, across.x(reed.day, reed.place), ground, y(reed.value))
+    for hollow in (False, True):
+        own = [reed for reed in row.reeds if reed.hollow is hollow]
+        drawn = "".join(_reed(across.x(r.day, r.place), ground, y(r.value)) for r in own)
+        if drawn:
+            fill = "#FFFDF6" if hollow else REED
+            svg.add("path", d=drawn, fill=fill, stroke=REED, stroke_width=1.3)
     svg.add("line", x1=_LEFT, y1=ground, x2=_RIGHT, y2=ground, stroke=STRAW, stroke_width=2.5)
     svg.text(_LEFT - 12, ground - 16, row.name, text_anchor="end", font_weight=700, font_size=15)
     svg.text(_LEFT - 12, ground + 1, row.under, text_anchor="end", fill=_QUIET)
@@ -140,16 +155,18 @@ def _waterline(svg: Svg, reeds: Sequence[DrawnReed], across: _Across, y) -> None
         svg.add("path", d=" ".join(parts), stroke=WATER, stroke_width=1.6, fill="none")
 
 
-def _reed(svg: Svg, reed: DrawnReed, x: float, ground: float, top: float) -> None:
-    head = min(12.0, max(ground - top, 4.0))
-    svg.open("a", href=reed.href, class_="season-reed")
-    svg.title(reed.title)
-    svg.add("rect", x=x - 5, y=ground - _TALL - 6, width=10, height=_TALL + 8, fill="transparent")
-    svg.add("line", x1=x, y1=ground, x2=x, y2=top, stroke=REED, stroke_width=1.3)
-    svg.add(
-        "rect", x=x - 2.8, y=top, width=5.6, height=head, rx=2.8,
-        fill="#FFFDF6" if reed.hollow else REED, stroke=REED, stroke_width=1.3,
-    )  # fmt: skip
+def _reed(x: float, ground: float, top: float) -> str:
+    """The path of one reed: a stem and a rounded head."""
+    head = min(12.0, max(ground - top, 4.0)) - 5.2
+    stem = f"M{x:.1f} {ground:g}V{top:.1f}"
+    return f"{stem}m-2.6 2.6a2.6 2.6 0 0 1 5.2 0v{head:.1f}a2.6 2.6 0 0 1-5.2 0z"
+
+
+def _session(svg: Svg, session: DrawnSession, across: _Across, foot: float) -> None:
+    x, wide = across.x(session.day, session.place), max(6.0, min(14.0, across.day_px / 2))
+    svg.open("a", href=session.href, class_="season-reed")
+    svg.title(session.title)
+    svg.add("path", d=f"M{x - wide / 2:.1f} {_TOP - 6:g}h{wide:.1f}V{foot:g}h-{wide:.1f}z")
     svg.close("a")
 
 

@@ -1,6 +1,6 @@
 """The tide table: a stroke for each home session; kept, short, missed, added, stopped, ahead."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from django.utils.safestring import SafeString
 
@@ -9,15 +9,24 @@ from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
 
 _BAR_W, _BAR_H = 7, 16
 _DAY_W = 17.0
+_STRIP_H = 38.0
 _MOST_ROWS = 4
 
 
 def tide_strip(days: Sequence[TideDay], *, label: str) -> SafeString:
-    """One row of days, for a line of Rounds."""
+    """One row of days, for a line of Rounds; strokes of a kind are one path, for there are many lines."""
     width = _DAY_W * len(days) + 4
     svg = Svg(width, 44, label=label, kind="tide-strip")
+    drawn: dict[Stroke, list[str]] = {}
     for place, day in enumerate(days):
-        _day(svg, day, 4 + place * _DAY_W, 40, small=True)
+        rows = _rows_of(day)
+        pitch = _STRIP_H / rows
+        for number, stroke in enumerate(day.strokes):
+            column, row = divmod(number, rows)
+            x, y = 4 + place * _DAY_W + 8 * column, 43 - pitch * (row + 1)
+            drawn.setdefault(stroke, []).append(_outline(stroke, x, y, height=pitch - 5))
+    for stroke, paths in drawn.items():
+        svg.add("path", d="".join(paths), **_PAINTED[stroke])
     svg.add("line", x1=0, y1=42, x2=width, y2=42, stroke=INK, stroke_width=0.75)
     return svg.done()
 
@@ -37,44 +46,46 @@ def tide_table(days: Sequence[TideDay], *, label: str) -> SafeString:
             stroke_width=1,
         )  # fmt: skip
         for place, day in enumerate(week):
-            _day(svg, day, 70 + place * column, ground, small=False)
+            _day(svg, day, 70 + place * column, ground)
     return svg.done()
 
 
-def _day(svg: Svg, day: TideDay, x: float, ground: float, *, small: bool) -> None:
+def _rows_of(day: TideDay) -> int:
+    """So many strokes stand on top of each other before the next column begins."""
+    asked = sum(stroke is not Stroke.ADDED for stroke in day.strokes)
+    return max(2, asked if asked <= _MOST_ROWS else -(-asked // 2))
+
+
+def _day(svg: Svg, day: TideDay, x: float, ground: float) -> None:
     svg.open("g")
     words = ", ".join(stroke.value for stroke in day.strokes) or "nothing prescribed"
     svg.title(f"{day.day:%a %-d %b}: {words}")
-    count = len(day.strokes)
-    asked = sum(stroke is not Stroke.ADDED for stroke in day.strokes)
-    rows = max(2, asked if asked <= _MOST_ROWS else -(-asked // 2))
-    pitch = 38.0 / rows
-    beside = min(11.0, 44.0 / max(count, 1))
+    beside = min(11.0, 44.0 / max(len(day.strokes), 1))
     for place, stroke in enumerate(day.strokes):
-        if small:
-            column, row = divmod(place, rows)
-            foot = ground - pitch * row
-            _stroke(svg, stroke, x + 8 * column, foot - pitch + 3, height=pitch - 5)
-        else:
-            _stroke(svg, stroke, x + beside * place, ground - _BAR_H, height=_BAR_H)
+        outline = _outline(stroke, x + beside * place, ground - _BAR_H, height=_BAR_H)
+        svg.add("path", d=outline, **_PAINTED[stroke])
     svg.close()
 
 
-def _stroke(svg: Svg, stroke: Stroke, x: float, y: float, *, height: float) -> None:
-    right, foot = x + _BAR_W, y + height
-    if stroke is Stroke.KEPT:
-        svg.add("rect", x=x, y=y, width=_BAR_W, height=height, rx=2, fill=REED)
-    elif stroke is Stroke.SHORT:
-        half = y + height / 2
-        path = f"M{x} {y} L{right} {y + 3} V{half - 2} L{x + 3} {half} L{right} {half + 2} V{foot} H{x} Z"
-        svg.add("path", d=path, fill=STRAW, stroke=INK, stroke_width=1)
-    elif stroke is Stroke.ADDED:
-        svg.add("circle", cx=x + _BAR_W / 2, cy=y + height / 2, r=2.5, fill=WATER)
-    elif stroke is Stroke.STOPPED:
-        for start, end in ((y, foot), (foot, y)):
-            svg.add("line", x1=x - 1, y1=start, x2=right + 1, y2=end, stroke=CLAY, stroke_width=2.5)
-    else:
-        svg.add(
-            "rect", x=x + 0.75, y=y + 0.75, width=_BAR_W - 1.5, height=height - 1.5, rx=2,
-            fill="none", stroke=INK if stroke is Stroke.MISSED else FAINT, stroke_width=1.25,
-        )  # fmt: skip
+def _outline(stroke: Stroke, x: float, y: float, *, height: float) -> str:
+    """The path of a stroke; x, y: its upper left corner."""
+    w, h = _BAR_W, round(height, 1)
+    at = f"M{x:g} {round(y, 1):g}"
+    if stroke is Stroke.SHORT:
+        half = round(h / 2, 1)
+        return f"{at}l{w} 3v{half - 5:g}l{3 - w} 2l{w - 3} 2v{h - half - 2:g}h{-w}z"
+    if stroke is Stroke.ADDED:
+        return f"M{x + w / 2 - 2.5:g} {round(y + h / 2, 1):g}a2.5 2.5 0 1 0 5 0a2.5 2.5 0 1 0 -5 0z"
+    if stroke is Stroke.STOPPED:
+        return f"{at}l{w} {h:g}m0 {-h:g}l{-w} {h:g}"
+    return f"{at}h{w}v{h:g}h{-w}z"
+
+
+_PAINTED: Mapping[Stroke, Mapping[str, object]] = {
+    Stroke.KEPT: {"fill": REED},
+    Stroke.SHORT: {"fill": STRAW, "stroke": INK},
+    Stroke.ADDED: {"fill": WATER},
+    Stroke.STOPPED: {"fill": "none", "stroke": CLAY, "stroke_width": 2.5},
+    Stroke.MISSED: {"fill": "none", "stroke": INK, "stroke_width": 1.25},
+    Stroke.AHEAD: {"fill": "none", "stroke": FAINT, "stroke_width": 1.25},
+}

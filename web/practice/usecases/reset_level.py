@@ -14,10 +14,13 @@ from web.practice.models import LevelReset
 @transaction.atomic
 def reset_level(client: Client, *, device: str, kind: str, by: User, now) -> None:
     """Nothing before counts for this reference; twice is harmless."""
-    known = {LevelReset.SOFT: level_references, LevelReset.CONVERSATION: conversations}
-    if kind not in known:
+    if kind == LevelReset.SOFT:
+        known = level_references(client.pk)
+    elif kind == LevelReset.CONVERSATION:
+        known = conversations(client.pk)
+    else:
         raise UsecaseRefused(_("There is no such reference."))
-    if device not in known[kind](client.pk):
+    if device not in known:
         return
     LevelReset.objects.create(
         clinic_id=client.clinic_id, client=client, device=device, kind=kind, by=by, at=now

@@ -1,0 +1,65 @@
+"""What a caseload row says, read from the row alone."""
+
+from dataclasses import replace
+from datetime import date, timedelta
+
+from core.dose.tide import Done, Prescribed, Stroke, TideDay, tide_days
+from core.formats.program_file import dose_of
+from core.safety.circumstances import Living
+from core.safety.gate import Gate
+from core.safety.program_gate import program_gate
+from core.safety.screening import Screening
+from web.clients.models import Client
+from web.programs.gates import occasion_with
+from web.review.facts import DOES, LIVING, SCREENING
+from web.review.models import CaseloadRow
+
+
+def recent_done(row: CaseloadRow) -> list[Done]:
+    """The home sessions of the last 60 days, from the row alone."""
+    return [
+        Done(date.fromisoformat(day), Stroke(stroke), routine)
+        for day, stroke, routine in row.recent
+    ]
+
+
+def days_of(row: CaseloadRow, *, today: date, back: int) -> tuple[TideDay, ...]:
+    """The tide days of the last `back` days from a row alone."""
+    return tide_days(
+        [_stretch(data) for data in row.stretches],
+        recent_done(row),
+        first=today - timedelta(days=back - 1),
+        last=today,
+        today=today,
+    )
+
+
+def gate_from(row: CaseloadRow, screening: Screening | None, today: date) -> Gate:
+    """The gate of the active program as it stands today, from the row alone."""
+    doings = DOES.validate_python((row.screening or {}).get("program_does", ()))
+    occasion = occasion_with(row.client.clinic, first=row.active_since is None)
+    return program_gate(screening, doings, today, occasion)
+
+
+def screening_from(row: CaseloadRow, client: Client, today: date) -> Screening | None:
+    """The latest screening as the rules read it, from the row alone."""
+    if row.screening is None:
+        return None
+    stands = SCREENING.validate_python(row.screening["stands"])
+    return replace(stands, minor=client.age_on(today) < 18)
+
+
+def living_from(row: CaseloadRow) -> Living:
+    """How the client lives, from the row alone."""
+    return LIVING.validate_python((row.screening or {}).get("living", {}))
+
+
+def _stretch(data: list) -> Prescribed:
+    first, last, dose, routine = data
+    return Prescribed(
+        routine=routine, first=date.fromisoformat(first), last=_date(last), dose=dose_of(dose)
+    )
+
+
+def _date(text: str | None) -> date | None:
+    return date.fromisoformat(text) if text else None
