@@ -67,7 +67,7 @@ def test_the_table_says_the_same_in_numbers(signed_in, practised):
     ]
     assert [line[-2] for line in lines] == ["2", "2", "2"]
     page = results(signed_in, practised).content.decode()
-    assert '<td>7.5</td>' in page
+    assert "<td>7.5</td>" in page
 
 
 def test_two_home_sessions_stand_side_by_side(signed_in, practised):

@@ -1,6 +1,6 @@
 """What a line of Rounds is made of: one function a fact, each from the record of one client."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from datetime import date, timedelta
 from functools import cached_property
 from typing import Any
@@ -23,6 +23,7 @@ from core.safety.circumstances import Living
 from core.safety.conditions import Doing
 from core.safety.program_gate import doings_of
 from core.safety.screening import Screening
+from core.safety.stop import OpenSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Baseline, Client, ClientAccess, StoredScreening
 from web.clients.queries import (
@@ -84,6 +85,10 @@ class Record:
         return rows.exclude(stop_sign="").order_by("-started_at").first()
 
     @cached_property
+    def signs(self) -> Sequence[OpenSign]:
+        return open_signs(self.client.pk) if self.stop else ()
+
+    @cached_property
     def baseline(self) -> Baseline | None:
         return latest_baseline(self.client)
 
@@ -109,7 +114,7 @@ class Record:
             recent=self.recent,
             screening=self.screening,
             measured=[MeasuredView(view, self.client.clinic.a4_hz) for view in views],
-            signs=open_signs(self.client.pk) if self.stop else (),
+            signs=self.signs,
             families=self.families,
             visits=self.visits,
             decided=self.decided,
@@ -183,22 +188,26 @@ def _handed(record: Record) -> dict[str, str] | None:
 
 
 def _course(record: Record) -> list[list[Any]]:
-    """Day, value and what was asked for of the step that leads, four weeks back from its last home
-    session."""
+    """Of each day what was held best in the step that leads, and what was asked for, four weeks back
+    from its last home session."""
     last = record.last_session
     if record.history is None or last is None:
         return []
     first = last - timedelta(days=COURSE_DAYS - 1)
     season = season_of(record.history, record.rules, first=first, last=last)
     found = main_course(season, record.history.program)
-    if found is None:
-        return []
-    return [[day.isoformat(), round(value, 2), asked] for day, value, asked in found.points]
+    best: dict[str, list[Any]] = {}
+    for day, value, asked in found.points if found else ():
+        there = best.get(day.isoformat())
+        if there is None or value > there[1]:
+            best[day.isoformat()] = [day.isoformat(), round(value, 2), asked]
+    return list(best.values())
 
 
 FACTS: Mapping[str, Callable[[Record], Any]] = {
     "clinic_id": lambda record: record.client.clinic_id,
     "stop_sign": lambda record: record.stop.stop_sign if record.stop else "",
+    "open_signs": lambda record: [[one.sign.value, one.step_id] for one in record.signs],
     "stop_sign_on": lambda record: record.stop.practice_day if record.stop else None,
     "set_aside": lambda record: SetAside.objects.filter(
         client=record.client, looked_at=None

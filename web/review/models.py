@@ -17,13 +17,14 @@ class CaseloadRow(ClinicRecord):
     kept by days in `ComingNeed`.
 
     snoozed_until, snoozed_need: put off to that day unless something more urgent comes; handed: who
-    handed the client over, when and with what note, until it is taken over; course: day and share
-    of what was asked, %, of the latest home sessions.
+    handed the client over, when and with what note, until it is taken over; course: day,
+    value and what was asked for of the best of each day of four weeks.
     """
 
     client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="caseload_row")
     stop_sign = models.CharField(max_length=16, blank=True)
     stop_sign_on = models.DateField(null=True)
+    open_signs = models.JSONField(default=list)
     set_aside = models.PositiveIntegerField(default=0)
     has_baseline = models.BooleanField(default=False)
     active_since = models.DateField(null=True)

@@ -18,7 +18,6 @@ from web.clients.measured import MeasuredView
 from web.clients.models import Client
 from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_table
-from web.practice.due import open_signs
 from web.practice.levels import conversations, level_references
 from web.practice.models import LevelReset
 from web.practice.queries import practice_of
@@ -29,7 +28,7 @@ from web.review.facts import hold_grade
 from web.review.history import decisions_of, history_of, rules_for
 from web.review.models import CaseloadRow
 from web.review.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
-from web.review.row import days_of, recent_done
+from web.review.row import days_of, recent_done, signs_from
 from web.review.sessions import LastSession, changes_of, last_sessions
 
 
@@ -79,7 +78,7 @@ def client_page(
         recent=recent_done(row),
         screening=screening,
         measured=measured,
-        signs=open_signs(client.pk) if row.stop_sign else (),
+        signs=signs_from(row),
         families=row.families,
         visits=row.visits,
         decided=decided,

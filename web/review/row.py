@@ -9,6 +9,7 @@ from core.safety.circumstances import Living
 from core.safety.gate import Gate
 from core.safety.program_gate import program_gate
 from core.safety.screening import Screening
+from core.safety.stop import OpenSign, StopSign
 from web.clients.models import Client
 from web.programs.gates import occasion_with
 from web.review.facts import DOES, LIVING, SCREENING
@@ -21,6 +22,11 @@ def recent_done(row: CaseloadRow) -> list[Done]:
         Done(date.fromisoformat(day), Stroke(stroke), routine)
         for day, stroke, routine in row.recent
     ]
+
+
+def signs_from(row: CaseloadRow) -> list[OpenSign]:
+    """The stop signs nobody has cleared, from the row alone."""
+    return [OpenSign(StopSign(sign), step_id) for sign, step_id in row.open_signs]
 
 
 def days_of(row: CaseloadRow, *, today: date, back: int) -> tuple[TideDay, ...]:

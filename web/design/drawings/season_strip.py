@@ -26,7 +26,7 @@ def season_strip(
         share = value / asked if asked else value / largest
         tall = unit * min(max(share, 0.03), _MOST)
         x = 3 + (_WIDTH - 6) * (day - first).days / days
-        reeds.append(f"M{x:.1f} {_FOOT:g}v{-tall:.1f}")
+        reeds.append(f"M{x:.0f} {_FOOT:g}v{-tall:.0f}")
     svg.add("path", d="".join(reeds), stroke=REED, stroke_width=3)
     if any(asked for _day, _value, asked in points):
         level = _FOOT - unit
