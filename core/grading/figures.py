@@ -121,9 +121,7 @@ def _of(step: Step, tries: Sequence[Tried]) -> dict[str, float | None]:
 
 
 def _broken(trial: Trial) -> bool | None:
-    """Whether a key broke: a gap or jump in it, or a note that is missing; None where none is known."""
-    if "in_tune" not in trial.figures:
-        return None
-    known = [trial.figures.get(code) for code in ("gaps", "jumps", "missing")]
-    values = [value for value in known if value is not None]
-    return any(value > 0 for value in values) if values else None
+    """Whether a key of a pattern broke: a note of it is missing (its silences are breaths); None where
+    it is not known."""
+    missing = trial.figures.get("missing")
+    return None if missing is None else missing > 0

@@ -194,7 +194,7 @@ class StepRule(Checked):
         ]
         if crossed:
             name, up, down = crossed[0]
-            raise ValueError(f"{name}: it would ease up to {down:g} and climb from {up:g}")
+            raise ValueError(f"{name}: {abs(up):g} to climb crosses {abs(down):g} to ease")
         return self
 
 

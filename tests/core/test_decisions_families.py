@@ -4,7 +4,8 @@ from dataclasses import replace
 
 import pytest
 
-from core.grading.history import Trial
+from core.grading.act import Act
+from core.grading.history import Climbed, Decided, Trial
 from core.plans.climbing import on_rung
 from tests.core.fitted import proposed
 from tests.core.histories import (
@@ -18,6 +19,7 @@ from tests.core.histories import (
     proposal,
     sitting,
     step_of,
+    the_cook,
 )
 
 DAYS = (8, 7, 6, 5, 4, 3, 2, 1)
@@ -282,3 +284,31 @@ def test_what_nothing_measures_is_left_to_the_clinician():
     stays = decisions(history(program, sittings), TODAY)
     assert any(one.steps == (step.step_id,) and codes(one.reasons) == {"no_rule"} for one in stays)
     assert proposal(history(program, sittings), "climb") is None
+
+
+def test_three_semitones_of_a_target_pitch_are_reviewed_before_more():
+    program, steps = pitch_program()
+    asked = next(s for s in steps if s.kind == "hold")
+    values = asked.grade.rungs
+    by_rise = {round(abs(value - values[0]), 6): rung for rung, value in enumerate(values)}
+
+    def reviewed(rung, **more):
+        there = on_rung(program, asked.step_id, rung)
+        return proposal(history(there, (), **more), "review")
+
+    assert 3 in by_rise, "the ladder climbs by semitones"
+    found = reviewed(by_rise[3])
+    assert [(why.code, dict(why.params)) for why in found.reasons] == [
+        ("review_pitch", {"semitones": 3})
+    ]
+    assert asked.step_id in found.steps
+    assert reviewed(by_rise[2]) is None
+    assert reviewed(0) is None
+    seen = Decided(act=Act.REVIEW, day=ago(3), step_id=asked.step_id)
+    assert reviewed(by_rise[3], decided=(seen,)) is None
+    # a climb after the review asks again
+    up = Climbed(step_id=asked.step_id, day=ago(2), rung=by_rise[3], from_rung=by_rise[2])
+    assert reviewed(by_rise[3], decided=(seen,), climbs=(up,))
+    assert reviewed(by_rise[3], decided=(replace(seen, day=ago(2)),), climbs=(up,)) is None
+    # only what is about a target pitch
+    assert proposal(history(the_cook()[0], ()), "review") is None

@@ -1,0 +1,447 @@
+"""What the rules say in full: act, steps, rung, reasons and what speaks against, with every number.
+
+The program is the worked case's on its second rung: five notes of 7 s, a warm-up that climbs with them, two home
+sessions a day; seven days of one session each are half of the practice.
+"""
+
+from dataclasses import replace
+
+import pytest
+
+from core.grading.act import Act
+from core.grading.history import Answer, Climbed, Decided, Trial, VisitHeld
+from core.plans.climbing import on_rung
+from core.plans.dosing import TaperStage
+from core.reason import Reason
+from core.safety.condition import Condition
+from core.safety.stop import OpenSign, StopSign
+from tests.core.fitted import proposed
+from tests.core.histories import (
+    TODAY,
+    ago,
+    decisions,
+    done,
+    held,
+    history,
+    loud_program,
+    sitting,
+    soft,
+    step_of,
+    the_cook,
+)
+
+WEEK = (7, 6, 5, 4, 3, 2, 1)
+COOK, POWER = the_cook()
+BOTH = ("sustained_warm_up", "sustained_power")
+MET = ("meets_goal", {"sessions": 5, "looked": 5})
+LITTLE = ("little_kept", {"needed": 50})
+NONE_MET = ("too_few_met", {"met": 0, "sessions": 5, "needed": 4})
+
+
+def said(record, numbers=None):
+    """Act, tasks, rung, reasons and what is against, each reason by its code and numbers."""
+    names = {step.step_id: step.task for step in record.program.all_steps}
+    return [
+        (
+            one.act.value,
+            tuple(names[s] for s in one.steps),
+            one.rung,
+            _told(one.reasons),
+            _told(one.against),
+        )
+        for one in decisions(record, TODAY, numbers)
+    ]
+
+
+def _told(reasons):
+    return [
+        (why.code, {name: _plain(value) for name, value in why.params.items()}) for why in reasons
+    ]
+
+
+def _plain(value):
+    if isinstance(value, Reason):
+        return value.code
+    return round(value, 3) if isinstance(value, float) else value
+
+
+def stays(*against, steps=BOTH):
+    return ("stay", steps, None, [], list(against))
+
+
+def missing(figure):
+    return ("held_back", {"figures": (figure,)})
+
+
+def on(days, *steps, program=COOK, **more):
+    return [sitting(program, ago(day), *steps, **more) for day in days]
+
+
+def fine(days=WEEK, **more):
+    return on(days, soft(POWER, 5), **more)
+
+
+def each(days, values, made):
+    return [sitting(COOK, ago(day), made(value)) for day, value in zip(days, values, strict=True)]
+
+
+def met(count):
+    return soft(POWER, count)
+
+
+def strained(value):
+    return soft(POWER, 5, strain=value)
+
+
+def best(seconds):
+    return done(POWER, [{**held(), "best_s": seconds}] * 5, over_db=1.0)
+
+
+def spoilt(**figures):
+    """Three notes with these figures, two as they should be."""
+    return done(POWER, [{**held(), **figures}] * 3 + [held()] * 2, over_db=1.0)
+
+
+TIMED = tuple(
+    Trial(note=str(n), heard=False, figures={"share": 104.0, "best_s": 7.3}) for n in range(5)
+)
+UNKNOWN_LEVEL = {"share": 101.0, "pitch_sd": 0.3, "trail_off": -2.0}
+
+
+@pytest.mark.parametrize(
+    ("sittings", "expected"),
+    [
+        (fine(), ("climb", BOTH, 2, [MET], [])),
+        (fine((2, 1)), stays(LITTLE, ("few_sessions", {"sessions": 2, "of": 5}))),
+        (
+            each(WEEK, (5, 5, 5, 3, 5, 3, 3), met),
+            stays(("too_few_met", {"met": 2, "sessions": 5, "needed": 4}), missing("length")),
+        ),
+        (
+            on(WEEK, done(POWER, [held()] * 3 + [UNKNOWN_LEVEL] * 2, strain=None)),
+            stays(
+                ("strain_unanswered", {"sessions": 5}),
+                ("too_few_known", {"met": 0, "sessions": 5, "needed": 4, "unknown": 5}),
+            ),
+        ),
+        (
+            on((2, 2, 2, 1, 1), soft(POWER, 5)),
+            stays(LITTLE, ("few_days", {"days": 2, "needed": 3})),
+        ),
+        (fine((9, 8, 5, 3, 2)), stays(LITTLE)),
+        (on(WEEK, spoilt(pitch_sd=0.6)), stays(NONE_MET, missing("steadiness"))),
+        (on(WEEK, spoilt(trail_off=-5.0)), stays(NONE_MET, missing("it fades"))),
+        (
+            on(WEEK, spoilt(over_db=2.5)),
+            stays(NONE_MET, missing("louder than the soft reference")),
+        ),
+        (
+            # steadiness and fade in three notes a session, length in two
+            on(
+                WEEK,
+                done(
+                    POWER,
+                    [{**held(), "pitch_sd": 0.6, "trail_off": -5.0}] * 3 + [held(share=90.0)] * 2,
+                    over_db=1.0,
+                ),
+            ),
+            stays(NONE_MET, ("held_back", {"figures": ("steadiness", "it fades", "length")})),
+        ),
+        (
+            on(WEEK, done(POWER, TIMED)),
+            stays(
+                ("too_few_known", {"met": 0, "sessions": 5, "needed": 4, "unknown": 5}),
+                ("ready_by_clock", {}),
+            ),
+        ),
+    ],
+)
+def test_what_a_ladder_says(sittings, expected):
+    assert said(history(COOK, sittings)) == [expected]
+
+
+def test_a_week_lies_between_two_climbs():
+    def climbed(days):
+        return history(
+            COOK,
+            fine(),
+            climbs=(Climbed(step_id=POWER.step_id, day=ago(days), rung=1, from_rung=0),),
+        )
+
+    lately = ("climbed_lately", {"days": 6, "needed": 7})
+    assert said(climbed(6)) == [stays(lately)]
+    assert said(climbed(7)) == [("climb", BOTH, 2, [MET], [])]
+
+
+def test_strain_at_four_or_over_the_baseline_keeps_it_down():
+    four = history(COOK, on(WEEK, soft(POWER, 5, strain=4.0)), strain=4.0)
+    assert said(four) == [stays(("strain_high", {"strain": 4}))]
+    # the baseline's 1 and one more are 2; 3 is over it
+    over = history(COOK, on(WEEK, soft(POWER, 5, strain=3.0)), strain=1.0)
+    assert said(over) == [stays(("strain_high", {"strain": 3}))]
+
+
+def test_easing_goes_one_rung_down_with_its_figures():
+    short = soft(POWER, 2, short=held(share=60.0))
+    why = [("falls_short", {"sessions": 5, "looked": 5}), missing("length")]
+    stay = stays(NONE_MET, missing("length"))
+    assert said(history(COOK, on(WEEK, short))) == [("ease", BOTH, 0, why, []), stay]
+    first = on_rung(COOK, POWER.step_id, 0)
+    there = soft(first.step(POWER.step_id), 2, short=held(share=60.0))
+    assert said(history(first, on(WEEK, there, program=first))) == [
+        ("ease", BOTH, None, why, [("first_rung", {})]),
+        stay,
+    ]
+
+
+def test_pressing_is_taught_again():
+    pressed = done(POWER, [held(over=2.5)] * 5, over_db=2.5)
+    assert said(history(COOK, on(WEEK, pressed))) == [
+        ("teach", ("sustained_power",), None, [("pressed", {"sessions": 5, "looked": 5})], []),
+        stays(NONE_MET, missing("louder than the soft reference")),
+    ]
+
+
+LAST = on_rung(COOK, POWER.step_id, 9)
+LAST_FINE = on(WEEK, soft(LAST.step(POWER.step_id), 5), program=LAST)
+HELD = [("last_rung_held", {}), MET]
+
+
+def with_dose(program, **dose):
+    routine = program.routines[0]
+    return program.with_routine(replace(routine, dose=replace(routine.dose, **dose)))
+
+
+def stages(*weeks):
+    return tuple(
+        TaperStage(words=str(n), sessions_a_day=1, every_days=1, repetitions=1, weeks=own)
+        for n, own in enumerate(weeks)
+    )
+
+
+def test_after_the_last_rung_comes_the_taper_or_a_review():
+    assert said(history(LAST, LAST_FINE)) == [("taper", BOTH, None, HELD, [])]
+    reviewed = [("review", BOTH, None, HELD, [])]
+    assert said(history(with_dose(LAST, taper=()), LAST_FINE)) == reviewed
+    for_good = history(LAST, LAST_FINE, conditions=frozenset({Condition.PROGRESSIVE}))
+    assert said(for_good) == reviewed
+
+
+def test_a_taper_that_runs_is_said_and_steps_back():
+    tapering = with_dose(LAST, weeks=1, taper=stages(4, 4), starts_on=ago(15))
+    back = ("stage_back", BOTH, None, [("stage_back", {"percent": 85, "days": 2})], [])
+    # the best of 7 s is under 85 % of 17.6 s
+    assert said(history(tapering, LAST_FINE, active_since=ago(15))) == [
+        back,
+        ("stay", BOTH, None, [("taper_runs", {}), *HELD], []),
+    ]
+    long = [replace(one, steps=(best(15.0),)) for one in LAST_FINE]
+    long = [replace(one, steps=(replace(one.steps[0], rung=9),)) for one in long]
+    assert said(history(tapering, long, active_since=ago(15))) == [
+        ("stay", BOTH, None, [("taper_runs", {}), *HELD], [])
+    ]
+
+
+def test_a_ladder_that_ends_at_what_a_visit_showed_is_measured_again():
+    program = loud_program()
+    step = next(s for s in program.steps if s.kind == "level")
+    last = on_rung(program, step.step_id, len(step.grade.rungs) - 1)
+    top = last.step(step.step_id)
+    good = done(top, strain=1.0, over_target=75.0)
+    sittings = [sitting(last, ago(day), good) for day in WEEK]
+    names = tuple(s.task for s in last.steps if s.grade and s.grade.key == top.grade.key)
+    (found,) = [one for one in said(history(last, sittings)) if one[0] == "remeasure"]
+    assert found == ("remeasure", names, None, HELD, [])
+
+
+def test_open_signs_come_first_and_wait_for_nothing():
+    signs = (OpenSign(StopSign.PAIN, POWER.step_id), OpenSign(StopSign.BREATHING, None))
+    breathing = ("stop_sign_open", {"sign": "sign_breathing"})
+    assert said(history(COOK, fine(), open_signs=signs)) == [
+        ("emergency", (), None, [breathing], []),
+        ("contact", ("sustained_power",), None, [("stop_sign_open", {"sign": "sign_pain"})], []),
+        stays(breathing, MET),
+    ]
+
+
+@pytest.mark.parametrize(
+    ("with_step", "steps"), [(POWER.step_id, ("sustained_power",)), (None, ())]
+)
+def test_light_headed_twice_names_the_step_it_came_with(with_step, steps):
+    dizzy = [
+        sitting(COOK, ago(day), sign=StopSign.LIGHT_HEADED, sign_step=with_step) for day in (6, 1)
+    ]
+    why = [("light_headed_twice", {"times": 2, "days": 7})]
+    assert said(history(COOK, dizzy)) == [
+        ("contact", (), None, why, []),
+        ("swap", steps, None, why, []),
+        stays(LITTLE, ("few_sessions", {"sessions": 0, "of": 5})),
+    ]
+
+
+ROSE = ("ease", BOTH, 0, [("strain_rose_with", {"step": "Power notes"})], [])
+UP = ("strain_up", {"points": 2})
+
+
+def test_strain_that_rose_eases_the_step_it_came_with():
+    rose = history(COOK, each(WEEK, (1, 1, 1, 1, 1, 3, 3), strained), strain=1.0)
+    assert said(rose) == [ROSE, stays(UP, ("strain_high", {"strain": 3}))]
+
+
+def test_strain_of_five_twice_calls_also_where_only_answered():
+    call = ("contact", (), None, [("call_for_strain", {"strain": 5})], [])
+    high = ("strain_high", {"strain": 5})
+    answers = tuple(Answer(day=ago(day), step_id=POWER.step_id, strain=5.0) for day in (2, 1))
+    assert said(history(COOK, fine(), strain=2.0, answers=answers)) == [call, ROSE, stays(UP, high)]
+    in_sessions = history(COOK, each((5, 4, 3, 2, 1), (2, 2, 2, 5, 5), strained), strain=2.0)
+    assert said(in_sessions) == [call, ROSE, stays(UP, high, LITTLE)]
+
+
+def test_after_an_answer_five_sessions_at_the_usual_come_first():
+    days = (9, 8, 7, 6, 5, 4, 3, 2, 1)
+
+    def answered(changed_on, values):
+        return history(COOK, each(days, values, strained), strain=1.0, changed_on=changed_on)
+
+    was_up = ("strain_was_up", {"sessions": 5})
+    assert said(answered(ago(4), (1, 1, 1, 3, 3, 1, 1, 1, 1))) == [stays(was_up)]
+    # the fifth session at the usual is that of the day it was changed
+    assert said(answered(ago(5), (1, 1, 3, 3, 1, 1, 1, 1, 1))) == [("climb", BOTH, 2, [MET], [])]
+
+
+def test_mornings():
+    today = sitting(COOK, TODAY, soft(POWER, 5), hoarser=True)
+    once = ("hoarser_once", {})
+    assert said(history(COOK, [*fine(), today])) == [
+        ("stay", (), None, [once], []),
+        stays(once, MET),
+    ]
+    twice = ("hoarser_twice", {"times": 2, "days": 7})
+    before = sitting(COOK, ago(6), soft(POWER, 5), hoarser=True, number=1)
+    assert said(history(COOK, [*fine(), before, today])) == [
+        ("contact", (), None, [twice], []),
+        stays(twice, MET),
+    ]
+    lost = ("soft_high_lost", {})
+    gone = sitting(COOK, TODAY, soft(POWER, 5), soft_high_lost=True)
+    assert said(history(COOK, [*fine(), gone])) == [
+        ("examine", (), None, [lost], []),
+        stays(lost, MET),
+    ]
+
+
+def away(last, expected):
+    found = said(history(COOK, fine(tuple(last + n for n in (4, 3, 2, 1, 0)))))
+    assert found[:-1] == expected
+    assert found[-1][0] == "stay"
+
+
+def test_days_away_by_their_number():
+    # after six whole days without practice nothing yet; the seventh day lets 6 × 2 sessions lie
+    away(6, [])
+    away(7, [("rung_down", (), None, [("away", {"days": 7, "missed": 12})], [])])
+    away(13, [("rung_down", (), None, [("away", {"days": 13, "missed": 24})], [])])
+    away(14, [("probe", (), None, [("away_long", {"days": 14})], [])])
+
+
+def test_a_fall_by_its_seconds():
+    before, after = (9, 9.2, 9.1, 8.9, 9), (7, 7.2, 7.1, 6.9, 7)
+    # the bests fall from 9.04 to 7.04; 2√2 × 0.114 s, the SD of each five, is 0.322 s
+    fell = ("fell", {"by": 2.0, "smallest": 0.322})
+    assert said(history(COOK, each(range(10, 0, -1), (*before, *after), best))) == [
+        ("contact", BOTH, None, [fell], []),
+        ("examine", BOTH, None, [fell], []),
+        stays(fell, MET),
+    ]
+    rose = said(history(COOK, each(range(10, 0, -1), (*after, *before), best)))
+    assert rose == [("climb", BOTH, 2, [MET], [])]
+
+
+def test_weeks_without_a_climb():
+    three = on(range(1, 30), soft(POWER, 3))
+    flat = [("flat", {"days": 30}), missing("length")]
+    stay = stays(NONE_MET, missing("length"))
+    assert said(history(COOK, three, active_since=ago(30))) == [
+        ("teach", BOTH, None, flat, []),
+        stay,
+    ]
+    long = on(range(1, 40), soft(POWER, 3))
+    taught = (Decided(act=Act.TEACH, day=ago(21), step_id=POWER.step_id),)
+    again = [("flat", {"days": 45}), missing("length"), ("taught_before", {"days": 21})]
+    assert said(history(COOK, long, active_since=ago(45), decided=taught)) == [
+        ("swap", BOTH, None, again, []),
+        stay,
+    ]
+    swapped = (*taught, Decided(act=Act.SWAP, day=ago(20), step_id=POWER.step_id))
+    assert said(history(COOK, long, active_since=ago(45), decided=swapped)) == [stay]
+    elsewhere = (Decided(act=Act.SWAP, day=ago(20), step_id="another"),)
+    assert said(history(COOK, long, active_since=ago(45), decided=elsewhere))[0][0] == "teach"
+
+
+def test_too_little_practice_on_a_rung_is_not_flat():
+    since = ago(30)
+    five = on((25, 20, 15, 10, 5), soft(POWER, 3))
+    assert "teach" in [one[0] for one in said(history(COOK, five, active_since=since))]
+    assert "teach" not in [one[0] for one in said(history(COOK, five[1:], active_since=since))]
+
+
+def test_six_weeks_without_a_climb_are_examined():
+    twice = [
+        sitting(COOK, ago(day), soft(POWER, 3), number=number)
+        for day in range(1, 43)
+        for number in (0, 1)
+    ]
+    found = said(history(COOK, twice, active_since=ago(42)))
+    assert found[0] == ("examine", (), None, [("unchanged", {"days": 42, "kept": 100})], [])
+    assert found[1][:2] == ("teach", BOTH)
+
+
+def test_visits_and_reminders():
+    held_at = (
+        VisitHeld(day=ago(20), goal_held=True),
+        VisitHeld(day=ago(6), goal_held=True, corrects=True),
+    )
+    climb = ("climb", BOTH, 2, [MET], [])
+    held_twice = [("goal_held", {"days": 14})]
+    assert said(history(COOK, fine(), visits=held_at, gain_real=True)) == [
+        ("discharge", (), None, held_twice, []),
+        climb,
+    ]
+    for_good = frozenset({Condition.PROGRESSIVE})
+    due = [("progressive_review", {"condition": "progressive", "days": 91})]
+    assert said(history(COOK, fine(), conditions=for_good, measured_on=ago(91))) == [
+        ("review", (), None, due, []),
+        climb,
+    ]
+    assert said(history(COOK, fine(), conditions=for_good, measured_on=ago(90))) == [climb]
+
+
+def test_discomfort_that_rises_twice_eases_release():
+    program = proposed("release").program
+
+    def rated(*values):
+        return history(
+            program,
+            [sitting(program, ago(10 - n), discomfort=value) for n, value in enumerate(values)],
+        )
+
+    steps = tuple(step.task for step in program.steps)
+    why = [("discomfort_up", {"points": 1})]
+    # the two before the last five are the usual: 1; two of the five are 2
+    assert said(rated(1, 1, 1, 1, 2, 1, 2)) == [("ease", steps, None, why, [])]
+    assert said(rated(1, 1, 1, 1, 2, 1, 1)) == []
+    assert said(rated(1, 1, 1, 2, 2)) == []
+
+
+def test_the_weeks_of_a_dose_and_what_no_rule_judges():
+    program = proposed("breath_hiss").program
+    hiss = step_of(program, "hiss")
+    once = [sitting(program, ago(1), done(hiss, [{}], strain=None))]
+    few = ("few_sessions", {"sessions": 1, "of": 5})
+    none = ("few_sessions", {"sessions": 0, "of": 5})
+    assert said(history(program, once, active_since=ago(42))) == [
+        ("review", (), None, [("weeks_over", {"routine": "Breath", "weeks": 6})], []),
+        ("stay", ("low_breath",), None, [("no_rule", {})], []),
+        stays(LITTLE, few, steps=("hiss",)),
+        stays(LITTLE, none, steps=("hiss_swell",)),
+    ]
