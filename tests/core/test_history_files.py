@@ -66,7 +66,7 @@ def test_numbers_of_the_clinic_are_used():
         ({"strain": float("inf")}, "strain"),
         ({"nonsense": 1}, "nonsense"),
         ({"numbers": {"sustained.climb.need": 9}}, "more home sessions are needed"),
-        ({"numbers": {"sustained.ease.when.share.under": 120}}, "it would ease up to 120"),
+        ({"numbers": {"sustained.ease.when.share.under": 120}}, "100 to climb crosses 120 to ease"),
         ({"numbers": {"no.such.number": 1}}, "no rule has a number no.such.number"),
         ({"numbers": {"common.probe_days": 3}}, "probing again comes after"),
         ({"sittings": [{"day": "2026-06-14"}]}, "routine"),

@@ -28,6 +28,7 @@ STAFF = {
     "review:done": "post",
     "review:clear_stop": "post",
     "review:visit": "post",
+    "review:client_numbers": "get",
     "review:put_off": "post",
     "review:hand_over": "get",
     "review:read_note": "post",
@@ -70,6 +71,9 @@ LEAD = {
     "clinic:set_staff": "post",
     "clients:erase": "post",
     "review:export": "get",
+    "review:clinic_numbers": "get",
+    "review:try_number": "get",
+    "review:bring": "post",
 }
 CLIENT = {
     "practice:today": "get",

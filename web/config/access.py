@@ -41,5 +41,14 @@ CLIENT_VIEWS = frozenset(
 )
 TICKET_VIEWS = frozenset({"attempt", "practice:entry"})
 LEAD_VIEWS = frozenset(
-    {"clinic:clinic", "clinic:invite", "clinic:set_staff", "clients:erase", "review:export"}
+    {
+        "clinic:clinic",
+        "clinic:invite",
+        "clinic:set_staff",
+        "clients:erase",
+        "review:export",
+        "review:clinic_numbers",
+        "review:try_number",
+        "review:bring",
+    }
 )

@@ -1,5 +1,6 @@
 """A clinician accepts, alters or refuses a proposal; each in one transaction."""
 
+from collections.abc import Mapping
 from datetime import date, timedelta
 
 from django.db import transaction
@@ -19,6 +20,7 @@ from web.programs.models import ProgramVersion
 from web.programs.usecases import StaleVersion, put_in_force
 from web.review.facts import Record
 from web.review.models import Decision, DecisionDone, Verdict
+from web.review.numbers import otherwise
 from web.review.proposals import DUE_DAYS, key_of, shown
 
 LONGEST_REASON = 500
@@ -71,7 +73,9 @@ def decide(
         rung=rung if altered else found.rung,
         verdict=verdict,
         reason=reason,
-        evidence=_evidence(found, history.program, today),
+        evidence=_evidence(
+            found, history.program, today, otherwise(client.clinic, client).values()
+        ),
         day=today,
         due_on=_due(found, accept, due_on, today),
         version=version,
@@ -110,7 +114,8 @@ def _changed_by(version: ProgramVersion | None) -> str:
     ) % {"name": version.activated_by.name, "number": version.number}
 
 
-def _evidence(found: Proposal, program, today: date) -> dict:
+def _evidence(found: Proposal, program, today: date, numbers: Mapping[str, float]) -> dict:
+    """The proposal in words and codes, with the numbers that were otherwise than shipped."""
     (view,) = shown([found], program, today)
     return {
         "about": view.about,
@@ -118,6 +123,7 @@ def _evidence(found: Proposal, program, today: date) -> dict:
             {"code": r.code, "params": dict(r.params), "words": str(r)} for r in found.reasons
         ],
         "against": [str(why) for why in found.against],
+        "numbers": dict(numbers),
     }
 
 

@@ -59,9 +59,10 @@ DOES = TypeAdapter(tuple[Doing, ...])
 class Record:
     """The record of one client as it stands on a day; each part is read once, when it is asked for."""
 
-    def __init__(self, client: Client, today: date) -> None:
+    def __init__(self, client: Client, today: date, *, since: date | None = None) -> None:
         self.client = client
         self.today = today
+        self.since = since
 
     @cached_property
     def versions(self) -> list[ProgramVersion]:
@@ -118,7 +119,8 @@ class Record:
             families=self.families,
             visits=self.visits,
             decided=self.decided,
-            said=strain_said(self.client.pk, self.today),
+            said=strain_said(self.client.pk, self.since or self.today),
+            since=self.since,
         )
 
     @cached_property

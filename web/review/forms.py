@@ -85,3 +85,12 @@ def _need(came: str) -> Need | None:
 
 def _page(came: str) -> int:
     return int(came) if came.isascii() and came.isdecimal() and len(came) < 6 else 1
+
+
+class NumberForm(forms.Form):
+    """A number of the rules; value empty: the one it was before."""
+
+    act = forms.ChoiceField(choices=[("try", "try"), ("set", "set")])
+    path = forms.CharField(max_length=120)
+    value = forms.FloatField(required=False, min_value=-1000, max_value=1000)
+    reason = forms.CharField(max_length=300, required=False)

@@ -8,7 +8,7 @@ from core.dose.tide import Done
 from core.grading.act import Act
 from core.grading.between import Compared, between
 from core.grading.history import Answer, Decided, History, Sitting, VisitHeld
-from core.grading.rule import Changed, Rules, rules
+from core.grading.rule import Rules
 from core.safety.condition import Condition
 from core.safety.conditions import known_conditions
 from core.safety.screening import Screening
@@ -19,7 +19,8 @@ from web.library.queries import catalogue_of
 from web.practice.models import Entry, HomeSession, Outcome
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches, rung_changes
-from web.review.models import Decision, RuleNumber, Verdict
+from web.review.models import Decision, Verdict
+from web.review.numbers import otherwise, rules_with
 from web.review.results import STEPS
 from web.review.since_first import baseline_figures
 
@@ -174,13 +175,4 @@ def families_of(client: Client, versions: Sequence[ProgramVersion]) -> dict[str,
 
 def rules_for(client: Client) -> Rules:
     """The rules with the clinic's numbers, and the client's own before those."""
-    rows = RuleNumber.objects.filter(clinic_id=client.clinic_id).order_by("at")
-    mine: dict[str, float | None] = {}
-    theirs: dict[str, float | None] = {}
-    for row in rows:
-        if row.client_id is None:
-            theirs[row.path] = row.value
-        elif row.client_id == client.pk:
-            mine[row.path] = row.value
-    own = {**theirs, **{path: value for path, value in mine.items() if value is not None}}
-    return rules([Changed(path, value) for path, value in own.items() if value is not None])
+    return rules_with(otherwise(client.clinic, client).values())

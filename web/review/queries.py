@@ -25,8 +25,9 @@ from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
 from web.review.facts import hold_grade
-from web.review.history import decisions_of, history_of, rules_for
+from web.review.history import decisions_of, history_of
 from web.review.models import CaseloadRow
+from web.review.numbers import otherwise, rules_with
 from web.review.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
 from web.review.row import days_of, recent_done, signs_from
 from web.review.sessions import LastSession, changes_of, last_sessions
@@ -44,7 +45,8 @@ class RoutineKept:
 
 @dataclass(frozen=True)
 class ClientPage:
-    """Everything of the Client page about practice."""
+    """Everything of the Client page about practice; otherwise: how many numbers of the rules are not as
+    shipped."""
 
     program: Program | None
     version: ProgramVersion | None
@@ -55,6 +57,7 @@ class ClientPage:
     staying: list[tuple[str, list[str]]]
     to_do: list[ToDo]
     lasts: list[LastSession]
+    otherwise: int
 
 
 def client_page(
@@ -84,7 +87,8 @@ def client_page(
         decided=decided,
         said=practice.said,
     )
-    proposals = decisions(history, today, rules_for(client)) if history else []
+    found = otherwise(client.clinic, client).values()
+    proposals = decisions(history, today, rules_with(found)) if history else []
     lasts = last_sessions(client, practice, versions, changes_of(history, today))
     days = days_of(row, today=today, back=28)
     held = [attempt for one in lasts for attempt in one.attempts]
@@ -100,6 +104,7 @@ def client_page(
         staying=staying(proposals, program) if program else [],
         to_do=to_do(decided, today),
         lasts=lasts,
+        otherwise=len(found),
     )
 
 

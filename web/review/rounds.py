@@ -24,7 +24,7 @@ from web.review.needs import in_order, needs_on
 from web.review.proposals import TITLES
 from web.review.row import days_of
 
-WINDOW = 50
+WINDOW = 30
 NAMES: Mapping[Need, Promise] = {
     Need.STOP_SIGN: gettext_lazy("Stop sign"),
     Need.SET_ASIDE: gettext_lazy("Set aside"),

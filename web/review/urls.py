@@ -1,7 +1,7 @@
 from django.urls import path
 from django.views.generic import RedirectView
 
-from web.review import care_views, results_views, views
+from web.review import care_views, numbers_views, results_views, views
 
 app_name = "review"
 urlpatterns = [
@@ -17,6 +17,10 @@ urlpatterns = [
     ),
     path("clients/<uuid:client_id>/decide/", views.decide_proposal, name="decide"),
     path("clients/<uuid:client_id>/done/<uuid:decision_id>/", views.done, name="done"),
+    path("rules/", numbers_views.clinic_numbers, name="clinic_numbers"),
+    path("rules/try/", numbers_views.try_number, name="try_number"),
+    path("rules/bring/", numbers_views.bring, name="bring"),
+    path("clients/<uuid:client_id>/rules/", numbers_views.client_numbers, name="client_numbers"),
     path("clients/<uuid:client_id>/visit/", care_views.visit, name="visit"),
     path("clients/<uuid:client_id>/put-off/", care_views.put_off, name="put_off"),
     path("clients/<uuid:client_id>/hand-over/", care_views.hand_over, name="hand_over"),

@@ -1,5 +1,7 @@
 """Rounds, Client and Results of a large clinic: what they cost, as a table; fails over a limit."""
 
+import gc
+
 from django.core.management.base import BaseCommand, CommandError
 from django.urls import reverse
 
@@ -20,6 +22,7 @@ class Command(BaseCommand):
         lead = max(set(treated), key=list(treated).count)
         mine = Client.objects.filter(clinician=lead).select_related("clinician", "clinic")
         user, count = mine[0].clinician, mine.count()
+        gc.freeze()  # as web/config/asgi.py does
         step = max(1, count // pages)
         sample = list(mine.filter(caseload_row__active_since__isnull=False).order_by("name"))[
             ::step

@@ -1,0 +1,168 @@
+"""Numbers of the rules that a clinic or a client has otherwise: who changed them, when and why."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from django.db import transaction
+from django.db.models import Q
+from django.utils.functional import Promise
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+
+from core.errors import CoreError
+from core.grading.figures import UNITS
+from core.grading.rule import Changed, Rules, numbers, rules
+from web.clients.models import Client
+from web.clients.signals import record_changed
+from web.clinic.models import Clinic, User
+from web.clinic.usecases import UsecaseRefused
+from web.clinic.words import core_words
+from web.review.models import RuleNumber
+
+LONGEST_REASON = 300
+_WORDS: Mapping[str, Promise] = {
+    "climb": gettext_lazy("climb"),
+    "ease": gettext_lazy("ease"),
+    "teach": gettext_lazy("teach again"),
+    "share": gettext_lazy("share of what is asked for, %"),
+    "under_share": gettext_lazy("under this share, %"),
+    "count": gettext_lazy("so many notes or attempts"),
+    "of": gettext_lazy("home sessions looked at"),
+    "need": gettext_lazy("home sessions needed"),
+    "days": gettext_lazy("spread over days"),
+    "on_days": gettext_lazy("on so many days"),
+    "least": gettext_lazy("at least"),
+    "most": gettext_lazy("at most"),
+    "under": gettext_lazy("under"),
+    "over": gettext_lazy("over"),
+    "own": gettext_lazy("with a tremor, times the own"),
+    "contact_strain": gettext_lazy("call at throat strain, 0–10"),
+    "days_between_climbs": gettext_lazy("days between two climbs"),
+    "kept_to_climb": gettext_lazy("practice kept in 7 days to climb, share of 1"),
+    "away_days": gettext_lazy("days away: one rung lower"),
+    "away_missed": gettext_lazy("home sessions missed to be away"),
+    "probe_days": gettext_lazy("days away: probe again"),
+    "flat_days": gettext_lazy("days without a climb: teach again"),
+    "flat_sessions": gettext_lazy("home sessions in them"),
+    "unchanged_days": gettext_lazy("days without a climb: examine"),
+    "unchanged_kept": gettext_lazy("practice kept in them, share of 1"),
+    "twice_days": gettext_lazy("days in which twice counts"),
+    "taper_back_percent": gettext_lazy("taper: back a stage under, % of the goal"),
+    "taper_back_days": gettext_lazy("taper: on so many days"),
+    "visits_apart_days": gettext_lazy("days between the visits of a discharge"),
+    "pitch_review_semitones": gettext_lazy("semitones of target pitch to a review"),
+    "discomfort_rise": gettext_lazy("rise of discomfort, points"),
+    "strain_rise": gettext_lazy("rise of throat strain, points"),
+    "strain_days": gettext_lazy("days throat strain is looked back over"),
+    "strain_answers": gettext_lazy("answers that make the usual throat strain"),
+    "strain_high": gettext_lazy("nothing climbs from throat strain"),
+    "strain_over_baseline": gettext_lazy("nor over the baseline by more than"),
+    "strain_contact": gettext_lazy("call from throat strain"),
+    "strain_sessions_since": gettext_lazy("home sessions at the usual after a rise"),
+}
+
+
+@dataclass(frozen=True)
+class Otherwise:
+    """The numbers that are otherwise: the clinic's, and the client's own."""
+
+    clinic: Mapping[str, RuleNumber] = field(default_factory=dict)
+    client: Mapping[str, RuleNumber] = field(default_factory=dict)
+
+    def values(self, **more: float | None) -> dict[str, float]:
+        """Those in force by their path, the client's before the clinic's; more: as if these were set."""
+        ours = {path: row.value for path, row in {**self.clinic, **self.client}.items()}
+        return {p: value for p, value in {**ours, **more}.items() if value is not None}
+
+
+def otherwise(clinic: Clinic, client: Client | None = None) -> Otherwise:
+    """What stands now, the newest of each path; a number that was taken back is left out."""
+    whose = Q(client=None) if client is None else Q(client=None) | Q(client=client)
+    ours: dict[str, RuleNumber] = {}
+    own: dict[str, RuleNumber] = {}
+    rows = RuleNumber.objects.filter(whose, clinic=clinic).select_related("by").order_by("at")
+    for row in rows:
+        (ours if row.client_id is None else own)[row.path] = row
+    return Otherwise(_set(ours), _set(own))
+
+
+def _set(rows: Mapping[str, RuleNumber]) -> dict[str, RuleNumber]:
+    return {path: row for path, row in rows.items() if row.value is not None}
+
+
+def rules_with(values: Mapping[str, float]) -> Rules:
+    """The rules with these numbers; UsecaseRefused for what cannot be."""
+    try:
+        return rules([Changed(path, value) for path, value in values.items()])
+    except CoreError as error:
+        raise UsecaseRefused(core_words(error)) from error
+
+
+@transaction.atomic
+def set_number(
+    clinic: Clinic,
+    client: Client | None,
+    *,
+    path: str,
+    value: float | None,
+    reason: str,
+    by: User,
+    now,
+) -> RuleNumber:
+    """Set a number for a client or the whole clinic (None), or take it back (value None).
+
+    UsecaseRefused for an unknown path, a value that contradicts another, or no reason; then nothing
+    changes. Of a client Rounds follows at once, of the clinic by `bring_up_to_date`.
+    """
+    Clinic.objects.select_for_update().get(pk=clinic.pk)
+    reason = " ".join(reason.split())[:LONGEST_REASON]
+    if not reason:
+        raise UsecaseRefused(_("Say why; nothing was changed."))
+    if path not in numbers(rules()):
+        raise UsecaseRefused(_("No rule has this number; nothing was changed."))
+    rules_with(otherwise(clinic, client).values(**{path: value}))
+    row = RuleNumber.objects.create(
+        clinic=clinic, client=client, path=path, value=value, reason=reason, by=by, at=now
+    )
+    if client is not None:
+        record_changed.send(RuleNumber, client_id=client.pk)
+    return row
+
+
+@dataclass(frozen=True)
+class NumberLine:
+    """One number of the page: what it is in words, as shipped, the clinic's and the client's own."""
+
+    path: str
+    words: str
+    shipped: float
+    clinic: RuleNumber | None
+    client: RuleNumber | None
+
+
+def number_lines(found: Otherwise) -> list[tuple[str, list[NumberLine]]]:
+    """Every number of every rule, rule by rule under its name."""
+    shipped = rules()
+    names = {rule.code: rule.name for rule in shipped.steps}
+    lines: dict[str, list[NumberLine]] = {}
+    for path, value in numbers(shipped).items():
+        rule, *rest = path.split(".")
+        line = NumberLine(
+            path, number_words(rest), value, found.clinic.get(path), found.client.get(path)
+        )
+        lines.setdefault(rule, []).append(line)
+    return [(str(names.get(rule, _("every step"))), own) for rule, own in lines.items()]
+
+
+def number_words(rest: list[str]) -> str:
+    """What a number is: its place within a rule in words."""
+    said = []
+    for part in rest:
+        if part in ("when", "besides"):
+            continue
+        unit = UNITS.get(part)
+        if part in UNITS and part not in ("share",):
+            said.append(f"{part.replace('_', ' ')}{f', {unit}' if unit else ''}")
+        else:
+            said.append(str(_WORDS[part]))
+    return ": ".join([said[0], ", ".join(said[1:])]) if len(said) > 1 else said[0]
