@@ -69,6 +69,7 @@ LEAD = {
     "clinic:clinic": "get",
     "clinic:invite": "post",
     "clinic:set_staff": "post",
+    "clinic:set_deputy": "post",
     "clients:erase": "post",
     "review:export": "get",
     "review:clinic_numbers": "get",

@@ -6,7 +6,7 @@ from django import forms
 from django.contrib.auth.password_validation import validate_password
 from django.utils.translation import gettext_lazy as _
 
-from web.clinic.models import Clinic, Role
+from web.clinic.models import Clinic, Role, User
 
 _MINUTES = _("minutes")
 
@@ -27,9 +27,17 @@ class ClinicForm(forms.ModelForm):
             "examination_days",
             "emergency_number",
             "retention_years",
+            "cover",
             "policy_text",
         ]
         widgets = {"policy_text": forms.Textarea(attrs={"rows": 2})}
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        working = User.objects.filter(membership__clinic=self.instance, membership__active=True)
+        self.fields["cover"] = forms.ModelChoiceField(
+            working.order_by("name"), required=False, label=self.fields["cover"].label
+        )
 
     def clean_time_zone(self):
         zone = self.cleaned_data["time_zone"]

@@ -70,6 +70,14 @@ class Clinic(Record):
     retention_years = models.PositiveSmallIntegerField(_("keep records, years"), default=10)
     telephone = models.CharField(_("telephone shown to clients"), max_length=40, blank=True)
     policy_text = models.TextField(_("the clinic's own safety text"), blank=True)
+    cover = models.ForeignKey(
+        User,
+        on_delete=models.PROTECT,
+        null=True,
+        blank=True,
+        related_name="+",
+        verbose_name=_("cover: told of a stop sign nobody answered in a working day"),
+    )
 
     class Meta:
         constraints = [
@@ -114,6 +122,14 @@ class Membership(ClinicRecord):
     user = models.OneToOneField(User, on_delete=models.PROTECT, related_name="membership")
     role = models.CharField(max_length=12, choices=Role, default=Role.CLINICIAN)
     active = models.BooleanField(default=True)
+    deputy = models.ForeignKey(
+        User,
+        on_delete=models.PROTECT,
+        null=True,
+        blank=True,
+        related_name="+",
+        verbose_name=_("deputy"),
+    )
 
     @property
     def is_lead(self) -> bool:
@@ -145,11 +161,15 @@ class AccessEvent(ClinicRecord):
 
 
 class OutboxMessage(Record):
-    """A mail to be sent; holds no client data."""
+    """A mail to be sent; holds no client data. not_before: it waits until then; about: the id of what
+    it is about, by which it is withdrawn when that is dealt with."""
 
     to = models.EmailField()
     subject = models.CharField(max_length=200)
     body = models.TextField()
     written_at = models.DateTimeField()
+    not_before = models.DateTimeField(null=True)
+    about = models.UUIDField(null=True)
+    withdrawn_at = models.DateTimeField(null=True)
     sent_at = models.DateTimeField(null=True)
     failure = models.CharField(max_length=300, blank=True)

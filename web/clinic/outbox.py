@@ -1,11 +1,17 @@
 """Mail leaves through the outbox: written in the transaction, delivered after it."""
 
 import logging
+import threading
+import time
+from collections.abc import Iterable
+from datetime import datetime
+from uuid import UUID
 
 from django.conf import settings
 from django.core.mail import EmailMessage, get_connection
 from django.core.mail.backends.base import BaseEmailBackend
-from django.db import transaction
+from django.db import DatabaseError, close_old_connections, transaction
+from django.db.models import Q
 
 from web.clinic import clock
 from web.clinic.models import OutboxMessage
@@ -27,12 +33,57 @@ class OutboxBackend(BaseEmailBackend):
         return len(messages)
 
 
+def write(
+    to: Iterable[str], subject: str, body: str, *, about: UUID, not_before: datetime | None = None
+) -> None:
+    """Write mails about something; they leave after the transaction, or from a moment on."""
+    now = clock.now()
+    OutboxMessage.objects.bulk_create(
+        OutboxMessage(
+            to=one,
+            subject=subject[:200],
+            body=body,
+            written_at=now,
+            about=about,
+            not_before=not_before,
+        )
+        for one in to
+    )
+    transaction.on_commit(deliver)
+
+
+def withdraw(about: Iterable[UUID]) -> None:
+    """What was dealt with needs no mail any more."""
+    rows = OutboxMessage.objects.filter(about__in=list(about), sent_at=None, withdrawn_at=None)
+    rows.update(withdrawn_at=clock.now())
+
+
+def keep_delivering(every_s: float = 60.0) -> threading.Thread:
+    """Send what is due again and again beside the server: what waits for its hour, what failed."""
+
+    def run() -> None:
+        while True:
+            time.sleep(every_s)
+            try:
+                deliver()
+            except DatabaseError:
+                log.exception("the outbox could not be looked through")
+            finally:
+                close_old_connections()
+
+    thread = threading.Thread(target=run, name="outbox", daemon=True)
+    thread.start()
+    return thread
+
+
 def deliver() -> int:
     """Send what is unsent through the real or the stand-in backend; what fails stays for later."""
     sent = 0
     with transaction.atomic():
+        due = Q(not_before=None) | Q(not_before__lte=clock.now())
         waiting = OutboxMessage.objects.select_for_update(skip_locked=True)
-        for row in waiting.filter(sent_at=None).order_by("written_at")[:50]:
+        waiting = waiting.filter(due, sent_at=None, withdrawn_at=None)
+        for row in waiting.order_by("written_at")[:50]:
             mail = EmailMessage(row.subject, row.body, settings.DEFAULT_FROM_EMAIL, [row.to])
             try:
                 get_connection(settings.DELIVERY_BACKEND).send_messages([mail])

@@ -7,5 +7,6 @@ urlpatterns = [
     path("clinic/", views.clinic_page, name="clinic"),
     path("clinic/invite/", views.invite, name="invite"),
     path("clinic/staff/<uuid:membership_id>/", views.set_staff, name="set_staff"),
+    path("clinic/deputy/<uuid:membership_id>/", views.set_deputy, name="set_deputy"),
     path("invitation/<str:token>/", views.accept_invitation, name="accept_invitation"),
 ]

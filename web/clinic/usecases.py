@@ -83,6 +83,18 @@ def set_staff(membership: Membership, *, active: bool, role: str, by: User) -> N
     membership.save(update_fields=["active", "role"])
 
 
+@transaction.atomic
+def set_deputy(membership: Membership, *, deputy_id: str) -> None:
+    """Who stands in for a member; "" = nobody. UsecaseRefused for who does not work at the clinic, or
+    the member themself."""
+    others = Membership.objects.filter(clinic_id=membership.clinic_id, active=True)
+    known = {str(one.user_id): one.user_id for one in others.exclude(pk=membership.pk)}
+    if deputy_id and deputy_id not in known:
+        raise UsecaseRefused(_("Choose a colleague who works at the clinic; nothing was changed."))
+    membership.deputy_id = known.get(deputy_id)
+    membership.save(update_fields=["deputy"])
+
+
 def note_access(clinic: Clinic, *, user: User | None, what: str, subject_id=None, now) -> None:
     """Record that somebody read, exported or erased something."""
     AccessEvent.objects.create(clinic=clinic, user=user, what=what, subject_id=subject_id, at=now)

@@ -70,6 +70,18 @@ def set_staff(request, membership_id):
     return redirect("clinic:clinic")
 
 
+@require_POST
+def set_deputy(request, membership_id):
+    membership = get_object_or_404(Membership.objects.for_clinic(request.clinic), pk=membership_id)
+    try:
+        usecases.set_deputy(membership, deputy_id=request.POST.get("deputy", ""))
+    except usecases.UsecaseRefused as refused:
+        messages.error(request, refused.words)
+    else:
+        messages.success(request, _("Deputy kept."))
+    return redirect("clinic:clinic")
+
+
 @require_http_methods(["GET", "POST"])
 def accept_invitation(request, token):
     try:

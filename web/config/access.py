@@ -45,6 +45,7 @@ LEAD_VIEWS = frozenset(
         "clinic:clinic",
         "clinic:invite",
         "clinic:set_staff",
+        "clinic:set_deputy",
         "clients:erase",
         "review:export",
         "review:clinic_numbers",

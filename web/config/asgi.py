@@ -13,6 +13,7 @@ from channels.routing import ProtocolTypeRouter, URLRouter  # noqa: E402
 from channels.security.websocket import AllowedHostsOriginValidator  # noqa: E402
 from django.urls import path  # noqa: E402
 
+from web.clinic.outbox import keep_delivering  # noqa: E402
 from web.config.ends import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
 
@@ -23,6 +24,8 @@ application = ProtocolTypeRouter(
         "websocket": AllowedHostsOriginValidator(URLRouter(websocket_urlpatterns)),
     }
 )
+
+keep_delivering()
 
 # What is loaded stays for good: looking through it again and again made one answer in twenty twice as slow.
 gc.collect()

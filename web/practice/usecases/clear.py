@@ -4,6 +4,7 @@ from django.db import transaction
 
 from web.clients.models import Client
 from web.clients.signals import record_changed
+from web.clinic import outbox
 from web.clinic.models import User
 from web.practice.models import HomeSession, LookedAt, SetAside
 
@@ -12,6 +13,7 @@ from web.practice.models import HomeSession, LookedAt, SetAside
 def clear_stop_signs(client: Client, *, by: User, now) -> int:
     """The clinician has dealt with every open stop sign of this client."""
     rows = HomeSession.objects.filter(client=client, stop_cleared_at=None).exclude(stop_sign="")
+    outbox.withdraw(rows.values_list("pk", flat=True))
     count = rows.update(stop_cleared_at=now, stop_cleared_by=by)
     record_changed.send(HomeSession, client_id=client.pk)
     return count

@@ -19,6 +19,7 @@ from web.measuring.tickets import Ticket
 from web.practice.due import practicable
 from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession, Outcome, State
 from web.practice.usecases.keep_attempt import session_of, set_aside
+from web.practice.usecases.tell_stop import tell_of_stop
 
 SHARE_KEPT = 0.8
 _RATINGS = ("effort", "discomfort")
@@ -113,6 +114,8 @@ def _end(session: HomeSession, said: Said, now) -> None:
         session.discomfort = said.value.get("discomfort")
     session.ended_at = session.ended_at or now
     session.save()
+    if said.kind == "stop":
+        tell_of_stop(session, now=now)
     record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
 
 

@@ -1,0 +1,46 @@
+"""Mails about a stop sign: who treats the client and their deputy at once, the cover after a working day."""
+
+from datetime import UTC
+
+from django.conf import settings
+from django.urls import reverse
+from django.utils.translation import gettext as _
+
+from core.dose.working_day import a_working_day_after
+from web.clinic import clock, outbox
+from web.clinic.models import Membership
+from web.practice.models import HomeSession
+
+
+def tell_of_stop(session: HomeSession, *, now) -> None:
+    """Write the mails, without a word about the client. The cover's waits, and is withdrawn when the sign
+    is cleared before. Who no longer works at the clinic gets none."""
+    clinic = session.client.clinic
+    working = Membership.objects.filter(clinic=clinic, active=True).select_related(
+        "user", "deputy__membership"
+    )
+    by_user = {one.user_id: one for one in working}
+    treating = by_user.get(session.client.clinician_id)
+    at_once = [treating.user.email] if treating else []
+    if treating and treating.deputy_id in by_user:
+        at_once.append(by_user[treating.deputy_id].user.email)
+    cover = by_user.get(clinic.cover_id) if clinic.cover_id else None
+    address = settings.CSRF_TRUSTED_ORIGINS[0] + reverse("review:rounds")
+    subject = _("A stop sign was reported at home")
+    body = _(
+        "A client of yours, or of a colleague you stand in for, reported a stop sign. Open Rounds:"
+    )
+    if at_once:
+        outbox.write(at_once, subject, f"{body}\n{address}\n", about=session.pk)
+    if cover is not None:
+        later = a_working_day_after(clock.local(now, clinic.time_zone)).astimezone(UTC)
+        unanswered = _(
+            "A stop sign was not answered for a working day. Open Rounds of the whole clinic:"
+        )
+        outbox.write(
+            [cover.user.email],
+            _("A stop sign was not answered"),
+            f"{unanswered}\n{address}?whose=all\n",
+            about=session.pk,
+            not_before=later,
+        )
