@@ -28,6 +28,8 @@ STAFF = {
     "review:done": "post",
     "review:clear_stop": "post",
     "review:visit": "post",
+    "review:remark_session": "post",
+    "review:remark_attempt": "post",
     "review:client_numbers": "get",
     "review:put_off": "post",
     "review:hand_over": "get",

@@ -10,6 +10,7 @@ from django.db.models.fields.json import KeyTextTransform
 from django.db.models.functions import Coalesce, FirstValue, Left, NullIf
 
 from web.practice.models import USUAL_TALK, Attempt, LevelReset
+from web.practice.remarks import left_out
 from web.programs.models import ProgramVersion
 
 
@@ -56,7 +57,7 @@ def _with_device(client_id, kind: str, resets: Resets | None) -> QuerySet[Any]:
     label = NullIf(KeyTextTransform("label", "measurement__device"), Value(""))
     named = Left(Coalesce(label, F("measurement__input")), 200)
     rows = Attempt.objects.filter(client_id=client_id, measurement__level_mean_db__isnull=False)
-    rows = rows.annotate(device_named=named)
+    rows = rows.filter(~left_out()).annotate(device_named=named)
     for (of_kind, device), at in (resets_of(client_id) if resets is None else resets).items():
         if of_kind == kind:
             rows = rows.exclude(device_named=device, received_at__lte=at)

@@ -73,6 +73,7 @@ class Attempt(ClientRecord):
 
     insert_only = True
     corrected: bool = False
+    left_out: bool = False
     step_name: str = ""
     in_short: str = ""
     number: str = ""
@@ -147,6 +148,34 @@ class Correction(ClientRecord):
     @property
     def hold_s(self) -> float:
         return self.offset_s - self.onset_s
+
+
+class RemarkKind(models.TextChoices):
+    NOTE = "note", "note"
+    LEAVE_OUT = "leave_out", "left out"
+    COUNT_AGAIN = "count_again", "counts again"
+
+
+class Remark(ClientRecord):
+    """What a clinician says of a home session, or of one attempt of it: a note, or that it is left out of
+    figures, trends and climbs (the newest of these counts). What was kept stays; stop signs, strain, pain
+    and practice kept count all the same."""
+
+    insert_only = True
+
+    home_session = models.ForeignKey(HomeSession, on_delete=models.PROTECT, related_name="remarks")
+    attempt = models.ForeignKey(
+        Attempt, on_delete=models.PROTECT, null=True, related_name="remarks"
+    )
+    kind = models.CharField(max_length=12, choices=RemarkKind)
+    words = models.CharField(max_length=300)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(name="remark_has_words", condition=~Q(words="")),
+        ]
 
 
 class Entry(ClientRecord):

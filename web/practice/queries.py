@@ -22,6 +22,7 @@ from web.practice.models import (
     HomeSession,
     Outcome,
 )
+from web.practice.remarks import left_out
 from web.programs.models import ProgramVersion
 
 STROKES = {
@@ -61,15 +62,17 @@ def recent_held(client_id, *, last: date, most: int) -> tuple[list[HomeSession],
 
 def attempts_in(sessions: QuerySet[HomeSession]) -> list[Attempt]:
     """Attempts of these home sessions with their measurements, in order; the newest correction of
-    each is its seconds, and `corrected` says so. What was measured stays in the measurement."""
+    each is its seconds, and `corrected` says so. What was measured stays in the measurement. `left_out`:
+    a clinician has left it, or its home session, out of figures."""
     newest = Correction.objects.filter(attempt=OuterRef("pk")).order_by("-at")
     held_s = newest.values_list(F("offset_s") - F("onset_s"))[:1]
     rows = Attempt.objects.filter(home_session__in=sessions.values("pk"))
-    rows = rows.annotate(corrected_s=Subquery(held_s))
+    rows = rows.annotate(corrected_s=Subquery(held_s), is_left_out=left_out())
     attempts = list(
         rows.select_related("measurement", "home_session").order_by("started_at", "place")
     )
     for attempt in attempts:
+        attempt.left_out = attempt.is_left_out
         if attempt.corrected_s is not None:
             attempt.corrected = True
             attempt.seconds = round(attempt.corrected_s, 2)
@@ -86,7 +89,7 @@ def last_power_attempts(client_id, program: Program) -> list[Attempt]:
         return []
     sessions, attempts = recent_held(client_id, last=last, most=BROKEN_OFF)
     for session in sessions:
-        own = [a for a in attempts if a.home_session_id == session.pk]
+        own = [a for a in attempts if a.home_session_id == session.pk and not a.left_out]
         if step and any(a.seconds and str(a.step_id) == step.step_id for a in own):
             return own
     return []
@@ -153,7 +156,7 @@ class BestHold:
 
 def bests_by_place(attempts: Iterable[Attempt], step: Step, references) -> list[BestHold]:
     """For each note of a step the best of these attempts."""
-    rows = [a for a in attempts if str(a.step_id) == step.step_id and a.seconds]
+    rows = [a for a in attempts if str(a.step_id) == step.step_id and a.seconds and not a.left_out]
     bests = []
     for place in range(len(step.holds)):
         held = [a for a in rows if a.place == place]

@@ -15,9 +15,9 @@ from web.clients.models import (
     Visit,
 )
 from web.measuring.models import DeviceReference, Measurement
-from web.practice.models import Attempt, Correction, Entry, HomeSession, SetAside
+from web.practice.models import Attempt, Correction, Entry, HomeSession, Remark, SetAside
 from web.programs.models import ProgramVersion, TriedTask
-from web.review.models import Decision, DecisionDone, RuleNumber
+from web.review.models import Decision, DecisionDone, HandOver, NoteRead, RuleNumber, Snooze
 
 FORMAT = "still-reed-record/1"
 _TABLES: dict[str, type[Any]] = {
@@ -38,6 +38,10 @@ _TABLES: dict[str, type[Any]] = {
     "decisions": Decision,
     "decisions_done": DecisionDone,
     "rule_numbers": RuleNumber,
+    "remarks": Remark,
+    "put_off": Snooze,
+    "handed_over": HandOver,
+    "notes_read": NoteRead,
 }
 _LEFT_OUT = {"clinic", "client", "access", "sha256"}
 

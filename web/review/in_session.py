@@ -156,9 +156,9 @@ def steps_came(
     names: Mapping[str, str],
     changes: Mapping[str, str],
 ) -> list[StepCame]:
-    """Every step of which something was tried, in the order of the program. changes: whether it
+    """Every step of which something was tried that counts, in the order of the program. changes: whether it
     changes, in words, by the id of the step."""
-    rows = list(attempts)
+    rows = [row for row in attempts if not row.left_out]
     found = []
     for step in steps:
         own = [row for row in rows if str(row.step_id) == step.step_id]

@@ -91,7 +91,7 @@ def client_page(
     proposals = decisions(history, today, rules_with(found)) if history else []
     lasts = last_sessions(client, practice, versions, changes_of(history, today))
     days = days_of(row, today=today, back=28)
-    held = [attempt for one in lasts for attempt in one.attempts]
+    held = [attempt for one in lasts for attempt in one.attempts if not attempt.left_out]
     return ClientPage(
         program=program,
         version=versions[-1] if versions else None,

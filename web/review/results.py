@@ -13,7 +13,7 @@ from core.grading.history import StepDone, Trial
 from core.grading.rule import named_figures
 from web.clients.models import Client
 from web.practice.levels import conversations, device_of, level_references, resets_of
-from web.practice.models import Attempt, Entry, HomeSession, Outcome
+from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession, Outcome
 from web.practice.queries import attempts_in
 from web.practice.usecases.keep_entry import SHARE_KEPT
 from web.programs.queries import versions_of
@@ -43,7 +43,7 @@ def keep_results(client: Client, *, sessions: Iterable[Any] = (), every: bool = 
             client=client,
             home_session=session,
             steps=STEPS.dump_python(steps[session.pk], mode="json"),
-            whole=_whole(session, steps[session.pk]),
+            whole=_whole(session),
             sign_step=sign_steps.get(session.pk),
         )
         for session in found
@@ -57,13 +57,14 @@ def keep_results(client: Client, *, sessions: Iterable[Any] = (), every: bool = 
         )
 
 
-def _whole(session: HomeSession, steps: Sequence[StepDone]) -> bool:
-    """Whether it counts for more than kept: as it ended; left open, by what was done of it."""
+def _whole(session: HomeSession) -> bool:
+    """Whether it counts for more than kept: as it ended; left open, by what was done of it, also where
+    some of that is left out of figures."""
     if session.outcome != Outcome.OPEN:
         return session.outcome == Outcome.KEPT
     program = on_day(session.version.program, session.practice_day)
     asked = sum(step.attempts for step in program.routine(session.routine).steps)
-    return sum(len(done.trials) for done in steps) >= SHARE_KEPT * asked
+    return session.attempts.exclude(step_id=USUAL_TALK).count() >= SHARE_KEPT * asked
 
 
 def steps_of(client: Client, sessions: Sequence[HomeSession]) -> dict[Any, tuple[StepDone, ...]]:
@@ -97,7 +98,7 @@ def _steps(
 ) -> tuple[StepDone, ...]:
     found = []
     for step in session.version.program.all_steps:
-        own = [row for row in attempts if str(row.step_id) == step.step_id]
+        own = [r for r in attempts if str(r.step_id) == step.step_id and not r.left_out]
         if own:
             tries = [tried_of(row, step, references) for row in own]
             device = next((name for row in reversed(own) if (name := device_of(row))), "")

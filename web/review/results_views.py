@@ -13,6 +13,7 @@ from web.clinic import clock
 from web.clinic.usecases import note_access
 from web.practice.models import HomeSession
 from web.practice.queries import strain_said
+from web.practice.remarks import counts, remarks_on
 from web.programs.queries import versions_of
 from web.review.history import decisions_of, history_of, rules_for
 from web.review.models import CaseloadRow
@@ -82,6 +83,13 @@ def home_session(request, client_id, session_id):
     note_access(
         request.clinic, user=request.user, what="read", subject_id=client_id, now=clock.now()
     )
+    return session_page(request, session)
+
+
+def session_page(request, session: HomeSession, *, remark_wrong: str = "", status: int = 200):
+    """The page of a home session, beside another where one is asked for."""
+    rows = HomeSession.objects.for_clinic(request.clinic).filter(client_id=session.client_id)
+    rows = rows.select_related("client__clinic", "version")
     other = _beside(rows, request.GET.get("beside", ""))
     shown = [one_session(session.client, one) for one in (session, other) if one is not None]
     near = rows.exclude(pk=session.pk).filter(routine=session.routine, attempts__isnull=False)
@@ -91,9 +99,13 @@ def home_session(request, client_id, session_id):
         "session": session,
         "other": other,
         "near": near.distinct().order_by("-started_at")[:60],
+        "remarks": (remarks := remarks_on(session)),
+        "counting": counts(remarks),
+        "remark_wrong": remark_wrong,
+        "typed": request.POST,
         "here": "results",
     }
-    return render(request, "review/home_session.html", context)
+    return render(request, "review/home_session.html", context, status=status)
 
 
 def _beside(rows, asked: str) -> HomeSession | None:

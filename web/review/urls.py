@@ -1,7 +1,7 @@
 from django.urls import path
 from django.views.generic import RedirectView
 
-from web.review import care_views, numbers_views, results_views, views
+from web.review import care_views, numbers_views, remark_views, results_views, views
 
 app_name = "review"
 urlpatterns = [
@@ -14,6 +14,16 @@ urlpatterns = [
         "clients/<uuid:client_id>/sessions/<uuid:session_id>/",
         results_views.home_session,
         name="home_session",
+    ),
+    path(
+        "clients/<uuid:client_id>/sessions/<uuid:session_id>/remark/",
+        remark_views.on_session,
+        name="remark_session",
+    ),
+    path(
+        "clients/<uuid:client_id>/held/<uuid:attempt_id>/remark/",
+        remark_views.on_attempt,
+        name="remark_attempt",
     ),
     path("clients/<uuid:client_id>/decide/", views.decide_proposal, name="decide"),
     path("clients/<uuid:client_id>/done/<uuid:decision_id>/", views.done, name="done"),

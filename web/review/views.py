@@ -18,6 +18,7 @@ from web.clients.queries import BaselineView
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
 from web.practice.models import Attempt, SetAside
+from web.practice.remarks import counts, remarks_on
 from web.practice.usecases.clear import clear_stop_signs, look_at_set_aside
 from web.practice.usecases.correct import correct_attempt
 from web.practice.usecases.reset_level import reset_level
@@ -207,7 +208,7 @@ def look_at(request, client_id):
 
 def _attempt(request, client_id, attempt_id) -> Attempt:
     rows = Attempt.objects.for_clinic(request.clinic).select_related(
-        "client", "version", "measurement__contour"
+        "client", "home_session", "version", "measurement__contour"
     )
     return get_object_or_404(rows, pk=attempt_id, client_id=client_id)
 
@@ -218,10 +219,11 @@ def attempt(request, client_id, attempt_id):
     note_access(
         request.clinic, user=request.user, what="read", subject_id=held.client_id, now=clock.now()
     )
-    return _attempt_page(request, held)
+    return attempt_page_of(request, held)
 
 
-def _attempt_page(request, held: Attempt, *, typed=None, wrong="", status=200):
+def attempt_page_of(request, held: Attempt, *, typed=None, wrong="", remark_wrong="", status=200):
+    """The page of an attempt; typed, wrong: ends that could not be kept, remark_wrong: a remark."""
     page = attempt_page(held)
     found = page.shown.ends_s if page.shown else None
     ends = [f"{end:.2f}" for end in found] if found else ["", ""]
@@ -238,6 +240,10 @@ def _attempt_page(request, held: Attempt, *, typed=None, wrong="", status=200):
         "offset_s": typed.get("offset_s", ends[1]),
         "reason": typed.get("reason", ""),
         "wrong": wrong,
+        "remarks": (remarks := remarks_on(held.home_session, held)),
+        "counting": counts(remarks),
+        "remark_wrong": remark_wrong,
+        "typed": request.POST,
         "here": "client",
     }
     return render(request, "review/attempt.html", context, status=status)
@@ -257,9 +263,9 @@ def correct(request, client_id, attempt_id):
         )
     except ValueError:
         wrong = _("Begin and end are seconds, for example 0.62 and 8.40. Nothing was changed.")
-        return _attempt_page(request, held, typed=request.POST, wrong=wrong, status=422)
+        return attempt_page_of(request, held, typed=request.POST, wrong=wrong, status=422)
     except UsecaseRefused as refused:
-        return _attempt_page(request, held, typed=request.POST, wrong=refused.words, status=422)
+        return attempt_page_of(request, held, typed=request.POST, wrong=refused.words, status=422)
     messages.success(request, _("Correction kept beside the measured value."))
     return redirect("review:attempt", client_id, attempt_id)
 
