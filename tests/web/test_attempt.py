@@ -163,18 +163,14 @@ def test_a_correction_stands_beside_the_measured_value(signed_in, held, clinicia
 @pytest.mark.django_db
 def test_the_corrected_seconds_are_what_the_rules_and_pages_see(signed_in, held, clinician):
     correct_attempt(held, onset_s=0.6, offset_s=2.1, reason="A cough", by=clinician, now=NOW)
-    (attempt,) = practice_of(
-        held.client_id, NOW.date(), versions_of(held.client), last=NOW.date()
-    ).attempts
+    (attempt,) = practice_of(held.client_id, NOW.date(), versions_of(held.client)).attempts
     assert attempt.seconds == pytest.approx(1.5)
     text = signed_in.get(reverse("review:client", args=[held.client_id])).content.decode()
     assert "1.5 s" in text
     assert "corrected" in text
     later = NOW + timedelta(minutes=1)
     correct_attempt(held, onset_s=0.6, offset_s=2.6, reason="Heard again", by=clinician, now=later)
-    (attempt,) = practice_of(
-        held.client_id, NOW.date(), versions_of(held.client), last=NOW.date()
-    ).attempts
+    (attempt,) = practice_of(held.client_id, NOW.date(), versions_of(held.client)).attempts
     assert attempt.seconds == pytest.approx(2.0)
     assert Correction.objects.count() == 2
 

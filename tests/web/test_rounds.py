@@ -1,5 +1,6 @@
 """Rounds: order of need, windows, filters, putting off, handing over; visits."""
 
+import uuid
 from datetime import date, timedelta
 
 import pytest
@@ -12,7 +13,9 @@ from tests.conftest import NOW, activate_program, enrol, member
 from tests.web.test_deciding import send
 from tests.web.test_practice import practise, ready, session_on
 from web.clients.models import Visit
+from web.measuring.ends import Caught, Offer
 from web.practice.models import HomeSession
+from web.practice.usecases.keep_attempt import PracticeEnd
 from web.review.models import ComingNeed, HandOver, Snooze
 from web.review.rounds import WINDOW, rounds
 
@@ -262,3 +265,17 @@ def test_rebuilding_makes_the_same_needs(clinic, climbing):
     ComingNeed.objects.all().delete()
     call_command("rebuild_rows")
     assert stored() == before
+
+
+def test_practising_again_is_seen_with_the_first_attempt(clinic, person, home, version):
+    """A page that is closed before the end must not leave the client among those who are away."""
+    ready(person)
+    assert needs(clinic) == [(person.name, Need.LAPSED)]
+    _session, ticket = home
+    end, step = PracticeEnd(), version.program.main_step
+    offer = Offer(attempt_id=str(uuid.uuid4()), step_id=step.step_id, elapsed_ms=9_000)
+    caught = Caught(taken="stopwatch", sha256="0" * 64, seconds=6.0)
+    assert end.keep(ticket, offer, end.permit(ticket, offer), caught, NOW).status == "kept"
+    (line,) = lines(clinic)
+    assert line.need is not Need.LAPSED
+    assert line.since_days == 1

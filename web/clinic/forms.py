@@ -36,7 +36,10 @@ class ClinicForm(forms.ModelForm):
         super().__init__(*args, **kwargs)
         working = User.objects.filter(membership__clinic=self.instance, membership__active=True)
         self.fields["cover"] = forms.ModelChoiceField(
-            working.order_by("name"), required=False, label=self.fields["cover"].label
+            working.order_by("name"),
+            required=False,
+            label=self.fields["cover"].label,
+            empty_label="–",
         )
 
     def clean_time_zone(self):

@@ -11,6 +11,7 @@ _http = get_asgi_application()
 
 from channels.routing import ProtocolTypeRouter, URLRouter  # noqa: E402
 from channels.security.websocket import AllowedHostsOriginValidator  # noqa: E402
+from django.conf import settings  # noqa: E402
 from django.urls import path  # noqa: E402
 
 from web.clinic.outbox import keep_delivering  # noqa: E402
@@ -25,7 +26,8 @@ application = ProtocolTypeRouter(
     }
 )
 
-keep_delivering()
+if settings.KEEP_DELIVERING:
+    keep_delivering()
 
 # What is loaded stays for good: looking through it again and again made one answer in twenty twice as slow.
 gc.collect()

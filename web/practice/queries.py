@@ -6,7 +6,19 @@ from datetime import date, timedelta
 from functools import cached_property
 from statistics import mean
 
-from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery, Window
+from django.db.models import (
+    Count,
+    DateTimeField,
+    Exists,
+    ExpressionWrapper,
+    F,
+    OuterRef,
+    Q,
+    QuerySet,
+    Subquery,
+    Value,
+    Window,
+)
 from django.db.models.functions import RowNumber
 
 from core.dose.tide import Done, Stroke
@@ -47,11 +59,15 @@ def done_since(client_id, *, since: date) -> list[Done]:
     return [Done(row.practice_day, STROKES[Outcome(row.outcome)], row.routine) for row in rows]
 
 
-def recent_held(client_id, *, last: date, most: int) -> tuple[list[HomeSession], list[Attempt]]:
+def recent_held(client_id, *, most: int) -> tuple[list[HomeSession], list[Attempt]]:
     """The last home sessions of each routine in which something was held, newest first, and their
-    attempts; last: the day of the client's last home session, from which 60 days are looked back."""
+    attempts; it is looked back 60 days from the client's last."""
+    days = HomeSession.objects.filter(client_id=client_id).order_by("-practice_day")
+    newest_day = Subquery(days.values("practice_day")[:1])
+    since = ExpressionWrapper(
+        newest_day - Value(timedelta(days=LOOKED_BACK_DAYS)), output_field=DateTimeField()
+    )
     own = Attempt.objects.filter(home_session=OuterRef("pk")).exclude(step_id=USUAL_TALK)
-    since = last - timedelta(days=LOOKED_BACK_DAYS)
     held = HomeSession.objects.filter(Exists(own), client_id=client_id, practice_day__gte=since)
     place = Window(RowNumber(), partition_by=F("routine"), order_by=F("started_at").desc())
     newest = held.annotate(place=place).filter(place__lte=most)
@@ -83,11 +99,7 @@ def last_power_attempts(client_id, program: Program) -> list[Attempt]:
     """Attempts of the newest home session in which a graded note was held; a session that was
     broken off before does not hide the ones behind it."""
     step = program.main_step
-    rows = HomeSession.objects.filter(client_id=client_id).order_by("-practice_day")
-    last = rows.values_list("practice_day", flat=True).first()
-    if last is None:
-        return []
-    sessions, attempts = recent_held(client_id, last=last, most=BROKEN_OFF)
+    sessions, attempts = recent_held(client_id, most=BROKEN_OFF)
     for session in sessions:
         own = [a for a in attempts if a.home_session_id == session.pk and not a.left_out]
         if step and any(a.seconds and str(a.step_id) == step.step_id for a in own):
@@ -123,12 +135,9 @@ def strain_said(client_id, today: date) -> list[Entry]:
     return list(said.select_related("home_session"))
 
 
-def practice_of(
-    client_id, today: date, versions: Sequence[ProgramVersion], *, last: date | None
-) -> Practice:
-    """Read the last home session of each routine; `versions`: all of the client's, `last`: the day of
-    the last home session."""
-    sessions, attempts = recent_held(client_id, last=last, most=1) if last else ([], [])
+def practice_of(client_id, today: date, versions: Sequence[ProgramVersion]) -> Practice:
+    """Read the last home session of each routine; `versions`: all of the client's."""
+    sessions, attempts = recent_held(client_id, most=1)
     since = today - timedelta(days=STRAIN_DAYS.number)
     looked_at = Q(pk__in=[s.pk for s in sessions]) | Q(practice_day__gte=since)
     of_them = HomeSession.objects.filter(looked_at, client_id=client_id)

@@ -10,7 +10,6 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from core.errors import CoreError
-from core.grading.figures import UNITS
 from core.grading.rule import Changed, Rules, numbers, rules
 from web.clients.models import Client
 from web.clients.signals import record_changed
@@ -20,6 +19,28 @@ from web.clinic.words import core_words
 from web.review.models import RuleNumber
 
 LONGEST_REASON = 300
+_FIGURES: Mapping[str, Promise] = {
+    "share": gettext_lazy("length, % of what is asked for"),
+    "pitch_sd": gettext_lazy("pitch SD, semitones"),
+    "trail_off": gettext_lazy("trail-off, dB (negative: it fades)"),
+    "over_db": gettext_lazy("level over the reference, dB"),
+    "over_aim": gettext_lazy("level over what was aimed at, dB"),
+    "over_target": gettext_lazy("voiced time over the target, %"),
+    "level_sd": gettext_lazy("level SD, dB"),
+    "ends": gettext_lazy("glides that reach both ends, %"),
+    "gaps": gettext_lazy("cut-outs"),
+    "gaps_each": gettext_lazy("cut-outs an attempt"),
+    "stops": gettext_lazy("bubble stops in 10 s"),
+    "from_end": gettext_lazy("beats from the end (negative: too soon)"),
+    "joined": gettext_lazy("attempts with both sounds, %"),
+    "gap": gettext_lazy("silence between the sounds, s"),
+    "in_tune": gettext_lazy("notes within 50 cents, %"),
+    "broken_keys": gettext_lazy("broken keys, %"),
+    "off_note": gettext_lazy("semitones from the note"),
+    "done": gettext_lazy("how much was right, %"),
+    "strain": gettext_lazy("throat strain, 0–10"),
+    "gasped": gettext_lazy("gasped back (1 = yes)"),
+}
 _WORDS: Mapping[str, Promise] = {
     "climb": gettext_lazy("climb"),
     "ease": gettext_lazy("ease"),
@@ -142,27 +163,29 @@ class NumberLine:
 
 def number_lines(found: Otherwise) -> list[tuple[str, list[NumberLine]]]:
     """Every number of every rule, rule by rule under its name."""
-    shipped = rules()
-    names = {rule.code: rule.name for rule in shipped.steps}
     lines: dict[str, list[NumberLine]] = {}
-    for path, value in numbers(shipped).items():
+    for path, value in numbers(rules()).items():
         rule, *rest = path.split(".")
         line = NumberLine(
             path, number_words(rest), value, found.clinic.get(path), found.client.get(path)
         )
         lines.setdefault(rule, []).append(line)
-    return [(str(names.get(rule, _("every step"))), own) for rule, own in lines.items()]
+    return [(rule_name(rule), own) for rule, own in lines.items()]
 
 
 def number_words(rest: list[str]) -> str:
     """What a number is: its place within a rule in words."""
-    said = []
-    for part in rest:
-        if part in ("when", "besides"):
-            continue
-        unit = UNITS.get(part)
-        if part in UNITS and part not in ("share",):
-            said.append(f"{part.replace('_', ' ')}{f', {unit}' if unit else ''}")
-        else:
-            said.append(str(_WORDS[part]))
-    return ": ".join([said[0], ", ".join(said[1:])]) if len(said) > 1 else said[0]
+    figure = rest[2] if len(rest) > 2 else ""
+    told = [str(_FIGURES[part] if part == figure else _WORDS[part]) for part in _told(rest)]
+    return f"{told[0]}: {', '.join(told[1:])}" if len(told) > 1 else told[0]
+
+
+def _told(rest: list[str]) -> list[str]:
+    return [part for part in rest if part not in ("when", "besides")]
+
+
+def rule_name(path: str) -> str:
+    """The name of the rule a number is of."""
+    code = path.split(".")[0]
+    names = {rule.code: rule.name for rule in rules().steps}
+    return names.get(code, str(_("every step")))

@@ -14,7 +14,7 @@ from web.clinic.usecases import UsecaseRefused
 from web.review.caseload import rebuilt
 from web.review.dry import caseload_window, tried, tried_as_own
 from web.review.forms import NumberForm
-from web.review.numbers import number_lines, number_words, otherwise, set_number
+from web.review.numbers import number_lines, number_words, otherwise, rule_name, set_number
 
 
 @require_http_methods(["GET", "POST"])
@@ -71,6 +71,7 @@ def _shown(request, client, typed, *, wrong="", tried=None, trying=False, status
         "path": path if path in known else "",
         "shipped": known.get(path),
         "what": number_words(path.split(".")[1:]) if path in known else "",
+        "rule": rule_name(path),
         "tried": tried,
         "trying": trying,
         "bring": request.GET.get("bring") == "yes",

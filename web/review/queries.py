@@ -72,7 +72,7 @@ def client_page(
     first and the latest baseline."""
     versions = versions_of(client)
     program = versions[-1].program if versions else None
-    practice = practice_of(client.pk, today, versions, last=row.last_session)
+    practice = practice_of(client.pk, today, versions)
     decided = decisions_of(client)
     history = history_of(
         client,

@@ -13,7 +13,9 @@ from web.design.drawings.svg import CLAY, FAINT, INK, PAPER, REED, STRAW, WATER,
 WIDTH, HEIGHT = 880, 440
 _LEFT, _RIGHT, _TOP, _GROUND = 52, 28, 34, 356
 _BEYOND = 3
-_HZ_WIDTH = 44
+_HZ_WIDTH = 62
+_TEXT = 14.5
+"""Size of every text: the Client page shows the drawing at nine tenths, and 13 px are the least."""
 _MOST_LINES = 8
 
 
@@ -98,7 +100,7 @@ def _seconds(svg: Svg, place: _Scale) -> None:
     while value < place.top_s:
         y = place.y(value)
         svg.add("line", x1=_LEFT, y1=y, x2=WIDTH - _RIGHT, y2=y, stroke=FAINT, stroke_width=1)
-        svg.text(_LEFT - 8, y + 4, f"{value} s", text_anchor="end", font_size=12)
+        svg.text(_LEFT - 8, y + 4, f"{value} s", text_anchor="end", font_size=_TEXT)
         value += step
 
 
@@ -119,13 +121,17 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
         nearest = min((abs(note.number - n) for n in numbers if n != note.number), default=99)
         unit = " Hz" if nearest * place.step >= _HZ_WIDTH else ""
         ends = note in (comfort.lowest, comfort.highest)
-        svg.text(x, _GROUND + 33, note.name, text_anchor="middle", font_weight=600)
+        svg.text(x, _GROUND + 33, note.name, text_anchor="middle", font_weight=600, font_size=_TEXT)
         svg.text(
-            x, _GROUND + 47, f"{note.hz(bed.a4_hz):.0f}{unit}", text_anchor="middle", font_size=11
+            x,
+            _GROUND + 48,
+            f"{note.hz(bed.a4_hz):.0f}{unit}",
+            text_anchor="middle",
+            font_size=_TEXT,
         )
         if ends:
             word = "lowest" if note == comfort.lowest else "highest"
-            svg.text(x, _GROUND + 61, word, text_anchor="middle", font_size=11)
+            svg.text(x, _GROUND + 63, word, text_anchor="middle", font_size=_TEXT)
     if comfort.transition:
         x = place.x(comfort.transition.number)
         svg.add(
@@ -133,7 +139,11 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
             stroke_dasharray="2 5",
         )  # fmt: skip
         svg.text(
-            x, _GROUND + 75, f"transition {comfort.transition}", text_anchor="middle", font_size=11
+            x,
+            _GROUND + 79,
+            f"transition {comfort.transition}",
+            text_anchor="middle",
+            font_size=_TEXT,
         )
     if comfort.speaking:
         x = place.x(comfort.speaking.number)
@@ -142,7 +152,7 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
             stroke_width=2, fill="none",
         )  # fmt: skip
         svg.text(
-            x, _GROUND + 75, f"speaking {comfort.speaking}", text_anchor="middle", font_size=11
+            x, _GROUND + 79, f"speaking {comfort.speaking}", text_anchor="middle", font_size=_TEXT
         )
 
 
@@ -153,7 +163,9 @@ def _waterline(svg: Svg, goal_s: float, place: _Scale) -> None:
         "path", d=f"M{_LEFT} {y:.1f} q6 -3 12 0 {waves}", stroke=WATER, stroke_width=1.5,
         fill="none",
     )  # fmt: skip
-    svg.text(WIDTH - _RIGHT, y - 6, f"goal {goal_s:g} s", text_anchor="end", fill=WATER)
+    svg.text(
+        WIDTH - _RIGHT, y - 6, f"goal {goal_s:g} s", text_anchor="end", fill=WATER, font_size=_TEXT
+    )
 
 
 def _reed(svg: Svg, reed: Reed, place: _Scale, *, editable: bool) -> None:
@@ -185,7 +197,7 @@ def _reed(svg: Svg, reed: Reed, place: _Scale, *, editable: bool) -> None:
     for number, seconds in enumerate(reed.attempts_s):
         side = 15 if number % 2 == 0 else 25
         svg.add(
-            "circle", cx=x + (side if reed.lane == 0 else -side), cy=place.y(seconds), r=4, fill=PAPER, stroke=INK,
+            "circle", cx=x + (-side if reed.lane == 0 else side), cy=place.y(seconds), r=4, fill=PAPER, stroke=INK,
             stroke_width=1.5,
         )  # fmt: skip
     svg.open("g", class_="head")
@@ -197,6 +209,6 @@ def _reed(svg: Svg, reed: Reed, place: _Scale, *, editable: bool) -> None:
     svg.close()
     svg.text(
         x + bend, y - 12, f"{reed.seconds:g}", text_anchor="middle", font_weight=600,
-        fill=colour, class_="seconds",
+        fill=colour, class_="seconds", font_size=_TEXT,
     )  # fmt: skip
     svg.close()

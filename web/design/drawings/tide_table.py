@@ -10,6 +10,7 @@ from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
 _BAR_W, _BAR_H = 7, 16
 _DAY_W = 17.0
 _STRIP_H = 38.0
+_TEXT = 13.2
 _MOST_ROWS = 4
 
 
@@ -34,19 +35,21 @@ def tide_strip(days: Sequence[TideDay], *, label: str) -> SafeString:
 def tide_table(days: Sequence[TideDay], *, label: str) -> SafeString:
     """Weeks down, days across; the first row starts with the first day given."""
     weeks = [days[at : at + 7] for at in range(0, len(days), 7)]
-    column, row = 46, 44
-    svg = Svg(70 + 7 * column, 22 + row * len(weeks), label=label, kind="tide-table")
+    column, row = 36, 44
+    svg = Svg(74 + 7 * column, 22 + row * len(weeks), label=label, kind="tide-table")
     for place, day in enumerate(weeks[0] if weeks else ()):
-        svg.text(70 + place * column + 16, 14, f"{day.day:%a}", text_anchor="middle", font_size=12)
+        svg.text(
+            74 + place * column + 14, 14, f"{day.day:%a}", text_anchor="middle", font_size=_TEXT
+        )
     for number, week in enumerate(weeks):
         ground = 22 + row * number + row - 8
-        svg.text(60, ground - 4, f"{week[0].day:%-d %b}", text_anchor="end", font_size=12)
+        svg.text(62, ground - 4, f"{week[0].day:%-d %b}", text_anchor="end", font_size=_TEXT)
         svg.add(
-            "line", x1=66, y1=ground + 2, x2=70 + 7 * column, y2=ground + 2, stroke=FAINT,
+            "line", x1=68, y1=ground + 2, x2=74 + 7 * column, y2=ground + 2, stroke=FAINT,
             stroke_width=1,
         )  # fmt: skip
         for place, day in enumerate(week):
-            _day(svg, day, 70 + place * column, ground)
+            _day(svg, day, 74 + place * column, ground)
     return svg.done()
 
 
@@ -60,7 +63,7 @@ def _day(svg: Svg, day: TideDay, x: float, ground: float) -> None:
     svg.open("g")
     words = ", ".join(stroke.value for stroke in day.strokes) or "nothing prescribed"
     svg.title(f"{day.day:%a %-d %b}: {words}")
-    beside = min(11.0, 44.0 / max(len(day.strokes), 1))
+    beside = min(11.0, 33.0 / max(len(day.strokes), 1))
     for place, stroke in enumerate(day.strokes):
         outline = _outline(stroke, x + beside * place, ground - _BAR_H, height=_BAR_H)
         svg.add("path", d=outline, **_PAINTED[stroke])

@@ -42,7 +42,7 @@ def fine(value, unit: str = "") -> str:
 @register.filter
 def compact(value) -> str:
     """A number without needless zeros: 6.5, 7."""
-    return "–" if _missing(value) else f"{float(value):g}"
+    return "–" if _missing(value) else f"{float(value):g}".replace("-", "−")
 
 
 @register.inclusion_tag("design/field.html")

@@ -73,8 +73,8 @@ class PracticeEnd:
                 if before is None:
                     raise
             else:
-                if session.ended_at is not None:
-                    _came_late(session)
+                if session.ended_at is not None or session.attempts.count() == 1:
+                    _practised(session)
                 return Kept("kept", offer.attempt_id)
         if before.sha256 == caught.sha256 and before.client_id == session.client_id:
             return Kept("again", offer.attempt_id)
@@ -118,8 +118,9 @@ class PracticeEnd:
         )
 
 
-def _came_late(session: HomeSession) -> None:
-    """An attempt that arrives after its home session has ended counts in it all the same."""
+def _practised(session: HomeSession) -> None:
+    """The first attempt says that the client practises again, one that arrives after its home session
+    has ended counts in it all the same; those between are told with the answers and at the end."""
     record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
 
 

@@ -99,7 +99,7 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
         return Kept("again" if same else "differs", said.entry_id)
     if said.kind in ("stop", "finish"):
         _end(session, said, now)
-    elif session.ended_at is not None:
+    else:
         record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
     return Kept("kept", said.entry_id)
 
