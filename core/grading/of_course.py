@@ -164,7 +164,7 @@ def _away(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
         return
     if days >= rules.common.probe_days:
         yield Proposal(act=Act.PROBE, reasons=(_AWAY_LONG(days=days),))
-    else:
+    elif any(step.grade and step.grade.rung for step in history.program.all_steps):
         lacking = missed.prescribed - missed.kept
         yield Proposal(act=Act.RUNG_DOWN, reasons=(_AWAY(days=days, missed=lacking),))
 

@@ -160,10 +160,10 @@ def fed_with(wav):
     return FED % base64.b64encode(own.tobytes()).decode()
 
 
-def sign_in(page, site, user):
+def sign_in(page, site, user, *, password=PASSWORD):
     page.goto(f"{site.url}/rounds/")
     page.fill("input[name=login]", user.email)
-    page.fill("input[name=password]", PASSWORD)
+    page.fill("input[name=password]", password)
     page.click("button.main-action")
     page.wait_for_url("**/rounds/")
 

@@ -445,3 +445,10 @@ def test_the_weeks_of_a_dose_and_what_no_rule_judges():
         stays(LITTLE, few, steps=("hiss",)),
         stays(LITTLE, none, steps=("hiss_swell",)),
     ]
+
+
+def test_days_away_on_the_first_rung_lower_nothing():
+    first = on_rung(COOK, POWER.step_id, 0)
+    there = soft(first.step(POWER.step_id), 5)
+    found = said(history(first, on((11, 10, 9, 8, 7), there, program=first)))
+    assert [one[0] for one in found] == ["stay"]
