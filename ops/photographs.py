@@ -30,7 +30,7 @@ class Camera:
 
 
 def clinician(camera: Camera, address: str, password: str) -> None:
-    """Rounds, Client, attempts, Library, Screening, Device and level, Baseline, Bench, Clinic."""
+    """Rounds, Client, attempts, Results, Library, Screening, Device and level, Baseline, Bench, Clinic."""
     page = camera.page
     _sign_in(page, address, "lead@harrow-quay.example", password)
     page.goto(f"{address}/clinic/")
@@ -53,10 +53,10 @@ def clinician(camera: Camera, address: str, password: str) -> None:
     page.goto(client)
     page.click("main >> text=Tube in water")
     camera.take("tube")
+    page.goto(f"{client}results/")
+    camera.take("results")
     page.goto(f"{address}/library/?family=C")
     camera.take("library")
-    page.click("main >> text=Thin straw in water")
-    camera.take("task")
     page.goto(f"{client}screening/")
     camera.take("screening")
     page.goto(f"{client}baseline/")
