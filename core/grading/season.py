@@ -1,6 +1,7 @@
 """What was held, home session by home session: the rows of the Season drawing and of its table."""
 
 import itertools
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -89,13 +90,15 @@ class Main:
 
 
 def main_course(found: Season, program: Program) -> Main | None:
-    """The course of the first step with a ladder that was practised, else of the first that was; None
-    where nothing was."""
-    graded = {step.step_id for step in program.all_steps if step.grade}
-    first = next((row for row in found.rows if row.step_id in graded), None)
-    first = first or next(iter(found.rows), None)
-    if first is None:
+    """The course of the first ladder that was practised, of its step with the most notes (a warm-up
+    only goes with them); else of the first step that was; None where nothing was."""
+    keys = {step.step_id: step.grade.key for step in program.all_steps if step.grade}
+    ladder = next((keys[row.step_id] for row in found.rows if row.step_id in keys), None)
+    rows = [row for row in found.rows if keys.get(row.step_id) == ladder]
+    if not rows:
         return None
+    notes = Counter(row.step_id for row in rows)
+    first = max(rows, key=lambda row: notes[row.step_id])
     of_sitting: dict[str, list[SeasonReed]] = {}
     for row in found.rows:
         if row.step_id == first.step_id:

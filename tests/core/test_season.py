@@ -171,6 +171,15 @@ def test_the_course_that_leads_is_the_mean_of_its_notes():
     assert main.points == ((ago(3), 6.0, 6.5), (ago(2), 7.0, 7.0))
 
 
+def test_of_steps_that_climb_together_the_one_with_the_most_notes_leads():
+    warm = step_of(COOK, "sustained_warm_up")
+    note = f"0 {warm.holds[0].note.name}"
+    warmed = done(warm, (Trial(note=note, figures=held()),))
+    found = season([sitting(COOK, ago(1), warmed, hold_all(7, 7, 7, 7, 7))])
+    assert found.rows[0].name == warm.name
+    assert main_course(found, COOK).name == "Power notes"
+
+
 def test_a_ladder_leads_before_what_has_none():
     program = proposed("release", "sustained").program
     power = step_of(program, "sustained_power")

@@ -279,3 +279,10 @@ def test_practising_again_is_seen_with_the_first_attempt(clinic, person, home, v
     (line,) = lines(clinic)
     assert line.need is not Need.LAPSED
     assert line.since_days == 1
+
+
+def test_four_weeks_at_a_glance_stand_on_the_client_page(signed_in, climbing):
+    page = signed_in.get(reverse("review:client", args=[climbing.pk])).content.decode()
+    assert "Four weeks: Power notes" in page
+    # held 7 s on each of the last three days, the rung asks for 6.5 s
+    assert "7.0 s, asked for 6.5 s" in page

@@ -189,21 +189,23 @@ def _handed(record: Record) -> dict[str, str] | None:
     return {"by": row.giver.name, "on": local.date().isoformat(), "note": row.note}
 
 
-def _course(record: Record) -> list[list[Any]]:
-    """Of each day what was held best in the step that leads, and what was asked for, four weeks back
-    from its last home session."""
+def _course(record: Record) -> dict[str, Any]:
+    """The step that leads, by name and figure, and of each day what was held best in it and what was
+    asked for, four weeks back from its last home session."""
     last = record.last_session
     if record.history is None or last is None:
-        return []
+        return {}
     first = last - timedelta(days=COURSE_DAYS - 1)
     season = season_of(record.history, record.rules, first=first, last=last)
     found = main_course(season, record.history.program)
+    if found is None:
+        return {}
     best: dict[str, list[Any]] = {}
-    for day, value, asked in found.points if found else ():
+    for day, value, asked in found.points:
         there = best.get(day.isoformat())
         if there is None or value > there[1]:
             best[day.isoformat()] = [day.isoformat(), round(value, 2), asked]
-    return list(best.values())
+    return {"name": found.name, "code": found.code, "points": list(best.values())}
 
 
 FACTS: Mapping[str, Callable[[Record], Any]] = {

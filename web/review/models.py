@@ -17,8 +17,8 @@ class CaseloadRow(ClinicRecord):
     kept by days in `ComingNeed`.
 
     snoozed_until, snoozed_need: put off to that day unless something more urgent comes; handed: who
-    handed the client over, when and with what note, until it is taken over; course: day,
-    value and what was asked for of the best of each day of four weeks.
+    handed the client over, when and with what note, until it is taken over; course: the
+    step that leads with the best of each day of four weeks.
     """
 
     client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="caseload_row")
@@ -40,7 +40,7 @@ class CaseloadRow(ClinicRecord):
     snoozed_until = models.DateField(null=True)
     snoozed_need = models.PositiveSmallIntegerField(null=True)
     handed = models.JSONField(null=True)
-    course = models.JSONField(default=list)
+    course = models.JSONField(default=dict)
 
 
 class ComingNeed(ClientRecord):

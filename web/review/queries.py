@@ -25,6 +25,7 @@ from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
 from web.review.facts import hold_grade
+from web.review.four_weeks import FourWeeks, course_from
 from web.review.history import decisions_of, history_of
 from web.review.models import CaseloadRow
 from web.review.numbers import otherwise, rules_with
@@ -58,6 +59,7 @@ class ClientPage:
     to_do: list[ToDo]
     lasts: list[LastSession]
     otherwise: int
+    four_weeks: FourWeeks | None
 
 
 def client_page(
@@ -105,6 +107,7 @@ def client_page(
         to_do=to_do(decided, today),
         lasts=lasts,
         otherwise=len(found),
+        four_weeks=course_from(row, today),
     )
 
 

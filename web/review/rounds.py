@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 from django.db.models import Count, F, Q, QuerySet
@@ -16,9 +16,8 @@ from core.grading.act import Act
 from core.grading.need import Need
 from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client
-from web.design.drawings.season_strip import season_strip
 from web.design.drawings.tide_table import tide_strip
-from web.review.facts import COURSE_DAYS
+from web.review.four_weeks import course_from
 from web.review.models import CaseloadRow, ComingNeed
 from web.review.needs import in_order, needs_on
 from web.review.proposals import TITLES
@@ -140,7 +139,7 @@ def _line(coming: ComingNeed, today: date) -> Line:
     client = coming.client
     row: CaseloadRow = client.caseload_row
     days = days_of(row, today=today, back=14)
-    kept = kept_of(days)
+    kept, course = kept_of(days), course_from(row, today)
     label = _("Last 14 days: %(kept)s of %(prescribed)s home sessions kept") % {
         "kept": kept.kept,
         "prescribed": kept.prescribed,
@@ -154,24 +153,10 @@ def _line(coming: ComingNeed, today: date) -> Line:
         goal_s=row.goal_s,
         since_days=(today - row.last_session).days if row.last_session else None,
         strip=tide_strip(days, label=label),
-        course=_course(row, today),
+        course=course.strip if course else None,
         handed=handed_words(row.handed),
         put_off_until=row.snoozed_until,
     )
-
-
-def _course(row: CaseloadRow, today: date) -> SafeString | None:
-    first = today - timedelta(days=COURSE_DAYS - 1)
-    points = [(date.fromisoformat(day), value, asked) for day, value, asked in row.course]
-    points = [one for one in points if first <= one[0] <= today]
-    if not points:
-        return None
-    label = ngettext(
-        "What was held in %(count)s home session of four weeks",
-        "What was held in %(count)s home sessions of four weeks",
-        len(points),
-    ) % {"count": len(points)}
-    return season_strip(points, first=first, last=today, label=label)
 
 
 def handed_words(handed: Mapping[str, Any] | None) -> str:

@@ -31,7 +31,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='caseloadrow',
             name='course',
-            field=models.JSONField(default=list),
+            field=models.JSONField(default=dict),
         ),
         migrations.AddField(
             model_name='caseloadrow',

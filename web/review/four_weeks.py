@@ -1,0 +1,49 @@
+"""The last four weeks of the step that leads, from a caseload row alone."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from statistics import median
+
+from django.utils.safestring import SafeString
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
+from web.design.drawings.season_strip import season_strip
+from web.review.facts import COURSE_DAYS
+from web.review.models import CaseloadRow
+from web.review.season import unit_of, value_words
+
+_LAST = 3
+
+
+@dataclass(frozen=True)
+class FourWeeks:
+    """What is followed, in words where it stands (the middle of the last three days), and the drawing."""
+
+    name: str
+    words: str
+    strip: SafeString
+
+
+def course_from(row: CaseloadRow, today: date) -> FourWeeks | None:
+    """None where nothing was practised in the four weeks."""
+    first = today - timedelta(days=COURSE_DAYS - 1)
+    found = row.course.get("points", ()) if row.course else ()
+    points = [(date.fromisoformat(day), value, asked) for day, value, asked in found]
+    points = [one for one in points if first <= one[0] <= today]
+    if not points:
+        return None
+    code = row.course["code"]
+    now = f"{value_words(median(value for _day, value, _asked in points[-_LAST:]), code)} {unit_of(code)}"
+    asked = points[-1][2]
+    words = now
+    if asked is not None:
+        told = f"{value_words(asked, code)} {unit_of(code)}"
+        words = _("%(now)s, asked for %(asked)s") % {"now": now, "asked": told}
+    label = ngettext(
+        "%(name)s: what was held on %(count)s day of four weeks",
+        "%(name)s: what was held on %(count)s days of four weeks",
+        len(points),
+    ) % {"name": row.course["name"], "count": len(points)}
+    strip = season_strip(points, first=first, last=today, label=label)
+    return FourWeeks(row.course["name"], words, strip)
