@@ -8,6 +8,7 @@ from dataclasses import replace
 
 import pytest
 
+from core.dose.tide import Done, Stroke
 from core.grading.act import Act
 from core.grading.history import Answer, Climbed, Decided, Trial, VisitHeld
 from core.plans.climbing import on_rung
@@ -452,3 +453,58 @@ def test_days_away_on_the_first_rung_lower_nothing():
     there = soft(first.step(POWER.step_id), 5)
     found = said(history(first, on((11, 10, 9, 8, 7), there, program=first)))
     assert [one[0] for one in found] == ["stay"]
+
+
+def test_two_reasons_for_the_same_are_one_proposal():
+    hoarse = [sitting(COOK, ago(d), soft(POWER, 5, strain=5.0), hoarser=True) for d in (2, 1)]
+    calm = on((7, 6, 5, 4, 3), soft(POWER, 5, strain=2.0))
+    lost = [replace(hoarse[0], soft_high_lost=True), hoarse[1]]
+    found = said(history(COOK, [*calm, *lost], strain=2.0, fell=True))
+    call, twice = ("call_for_strain", {"strain": 5}), ("hoarser_twice", {"times": 2, "days": 7})
+    assert found[0] == ("contact", (), None, [call, twice], [])
+    assert found[1] == (
+        "examine",
+        (),
+        None,
+        [("soft_high_lost", {}), ("fell_at_visit", {})],
+        [],
+    )
+
+
+def test_a_fall_and_six_weeks_without_a_change_are_one_examination():
+    program = [
+        sitting(COOK, ago(day), soft(POWER, 3), number=number)
+        for day in range(1, 43)
+        for number in (0, 1)
+    ]
+    found = said(history(COOK, program, active_since=ago(42), fell=True))
+    assert found[0][3] == [("fell_at_visit", {}), ("unchanged", {"days": 42, "kept": 100})]
+
+
+def test_what_holds_back_is_counted_over_the_sessions_looked_at():
+    # six sessions: in the last five steadiness fails in one note of two, fade in two notes of three
+    shaky = done(POWER, [{**held(), "pitch_sd": 0.6}] + [held()] * 4, over_db=1.0)
+    fading = done(POWER, [{**held(), "trail_off": -5.0}] * 2 + [held()] * 3, over_db=1.0)
+    short = done(POWER, [held(share=60.0)] * 5, over_db=1.0)
+    days = [
+        sitting(COOK, ago(day), one)
+        for day, one in zip(
+            (7, 6, 5, 4, 3, 2, 1), (short, short, shaky, shaky, fading, fading, fading), strict=True
+        )
+    ]
+    (stay,) = [one for one in said(history(COOK, days)) if one[0] == "stay"]
+    assert stay[4][-1] == ("held_back", {"figures": ("it fades", "steadiness")})
+
+
+def test_away_counts_whole_days_since_the_last_that_was_done():
+    # a version for a bad day counts as practised too
+    short = [*fine((17, 16, 15, 14, 13)), sitting(COOK, ago(6), short=True)]
+    assert "rung_down" not in [one[0] for one in said(history(COOK, short))]
+    kept = (Done(ago(6), Stroke.KEPT, "ladder"),)
+    assert "rung_down" not in [
+        one[0] for one in said(history(COOK, fine((17, 16, 15, 14, 13)), kept_too=kept))
+    ]
+    # of a program that nobody began, from the day before it became active: seven days
+    begun = history(COOK, (), active_since=ago(6))
+    assert said(begun)[0] == ("rung_down", (), None, [("away", {"days": 7, "missed": 12})], [])
+    assert said(history(COOK, (), active_since=ago(5)))[0][0] == "stay"

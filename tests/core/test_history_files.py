@@ -1,11 +1,17 @@
 """`./reed decide`: a client's practice from a file, and what the rules propose for it."""
 
 import json
+from datetime import date
 from pathlib import Path
 
 import pytest
 
-from core.grading.history_file import history_schema
+from core.formats.reading import FileRefused
+from core.grading.act import Act
+from core.grading.history import Climbed, Decided, VisitHeld
+from core.grading.history_file import history_schema, read_history
+from core.safety.condition import Condition
+from core.safety.stop import OpenSign, StopSign
 from ops.terminal.decide import decided, main
 
 ROOT = Path(__file__).parent.parent.parent
@@ -122,3 +128,66 @@ def test_the_command_says_what_is_refused_and_what_is_not_there(tmp_path, capsys
     assert "cannot be read" in capsys.readouterr().err
     assert main(["--numbers"]) == 0
     assert "sustained.climb.need = 4" in capsys.readouterr().out
+
+
+def test_everything_a_file_says_is_read():
+    step = example()["sittings"][0]["steps"][0]["step_id"]
+    text = changed(
+        today="2026-07-01",
+        families={step: "E"},
+        conditions=["progressive"],
+        open_signs=[{"sign": "pain", "step_id": step}],
+        decided=[{"act": "teach", "day": "2026-06-09", "step_id": step}],
+        visits=[{"day": "2026-06-10", "goal_held": True, "corrects": False}],
+        changed_on="2026-06-08",
+        strain=2.5,
+        measured_on="2026-05-20",
+        own_sd=0.7,
+        gain_real=True,
+        fell=True,
+    )
+    read, today, _rules = read_history(text)
+    assert today == date(2026, 7, 1)
+    assert (read.active_since, read.changed_on) == (date(2026, 5, 26), date(2026, 6, 8))
+    assert read.families[step] == "E"
+    # the others as the shipped tasks are: sustained notes
+    assert set(read.families.values()) == {"D", "E"}
+    assert read.conditions == {Condition.PROGRESSIVE}
+    assert read.open_signs == (OpenSign(StopSign.PAIN, step),)
+    assert read.decided == (Decided(act=Act.TEACH, day=date(2026, 6, 9), step_id=step),)
+    assert read.visits == (VisitHeld(day=date(2026, 6, 10), goal_held=True, corrects=False),)
+    assert read.climbs == (Climbed(step_id=step, day=date(2026, 6, 7), rung=1, from_rung=0),)
+    assert (read.strain, read.own_sd, read.measured_on) == (2.5, 0.7, date(2026, 5, 20))
+    assert (read.gain_real, read.fell) == (True, True)
+    assert len(read.sittings) == len(example()["sittings"])
+    (ladder,) = read.stretches
+    # the practice is asked for from the day it became active on, as the routine says
+    assert (ladder.routine, ladder.first, ladder.last) == ("ladder", date(2026, 5, 26), None)
+    assert ladder.dose.starts_on is not None
+
+
+def problems(text):
+    with pytest.raises(FileRefused) as refused:
+        read_history(text)
+    return refused.value.problems
+
+
+def test_each_problem_is_told_with_its_place():
+    strange = example()["sittings"]
+    strange[0]["steps"][0]["figures"]["charm"] = 3.0
+    (only,) = problems(changed(sittings=strange))
+    assert (only.line, only.where) == (1, "sittings")
+    assert only.words.startswith("no figure is called charm: ")
+    (only,) = problems(changed(numbers={"no.such": 1}))
+    assert (only.line, only.where) == (1, "numbers")
+    (only,) = problems(changed(program={**example()["program"], "format": 9}))
+    assert only.where == "program"
+    (only,) = problems("[]")
+    assert (only.line, only.words) == (1, "a history is an object in braces")
+
+
+def test_the_figures_a_file_may_hold_stand_in_its_schema():
+    schema = history_schema()
+    assert schema["$id"] == "still-reed/history/1"
+    assert schema["title"] == "Still Reed history"
+    assert schema["$schema"].endswith("2020-12/schema")
