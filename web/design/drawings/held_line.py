@@ -117,7 +117,7 @@ def _ground(svg: Svg, place: _Scale, line: HeldLine) -> None:
     for number in range(first, last + 1, step) if place.pitched else ():
         y = place.y(number)
         svg.add("line", x1=LEFT, x2=WIDTH - RIGHT, y1=y, y2=y, stroke=FAINT, stroke_width=1)
-        svg.text(LEFT - 8, y + 4, Note(number), text_anchor="end", font_size=12)
+        svg.text(LEFT - 8, y + 4, Note(number), text_anchor="end", font_size=14)
     if line.target:
         middle = line.target.number
         svg.add(
@@ -128,13 +128,13 @@ def _ground(svg: Svg, place: _Scale, line: HeldLine) -> None:
         y = place.y(middle)
         svg.add("line", x1=LEFT, x2=WIDTH - RIGHT, y1=y, y2=y, stroke=WATER, stroke_width=1.5)
         words = f"{line.words['target']} {line.target}"
-        svg.text(WIDTH - RIGHT, y - 6, words, text_anchor="end", fill=WATER, font_size=12)
+        svg.text(WIDTH - RIGHT, y - 6, words, text_anchor="end", fill=WATER, font_size=14)
     for y in (PITCH_FOOT, LEVEL_FOOT) if place.pitched else (LEVEL_FOOT,):
         svg.add("line", x1=LEFT, x2=WIDTH - RIGHT, y1=y, y2=y, stroke=INK, stroke_width=1)
     for second in _ticks(place.seconds):
         x = place.x(second)
         svg.add("line", x1=x, x2=x, y1=LEVEL_FOOT, y2=LEVEL_FOOT + 5, stroke=INK, stroke_width=1)
-        svg.text(x, LEVEL_FOOT + 20, f"{second:g} s", text_anchor="middle", font_size=12)
+        svg.text(x, LEVEL_FOOT + 20, f"{second:g} s", text_anchor="middle", font_size=14)
 
 
 def _ticks(seconds: float) -> list[float]:
@@ -175,10 +175,10 @@ def _level(svg: Svg, place: _Scale, line: HeldLine) -> None:
             place.level_y(level) + 4,
             f"{level:g}".replace("-", "−"),
             text_anchor="end",
-            font_size=12,
+            font_size=14,
         )
     svg.text(
-        WIDTH - RIGHT, place.level_top - 6, line.words["level"], text_anchor="end", font_size=12
+        WIDTH - RIGHT, place.level_top - 6, line.words["level"], text_anchor="end", font_size=14
     )
 
 
@@ -188,13 +188,13 @@ def _breaks(svg: Svg, place: _Scale, line: HeldLine) -> None:
         svg.add("rect", x=x, y=PITCH_TOP, width=max(wide, 2), height=PITCH_FOOT - PITCH_TOP,
                 fill=STRAW, fill_opacity=0.45, stroke=CLAY, stroke_width=1)  # fmt: skip
         words = f"{line.words['gap']} {end - start:.2f} s"
-        svg.text(x + wide / 2, PITCH_TOP + 12, words, text_anchor="middle", font_size=12, fill=CLAY)
+        svg.text(x + wide / 2, PITCH_TOP + 12, words, text_anchor="middle", font_size=14, fill=CLAY)
     for second in line.jumps_s:
         x = place.x(second)
         svg.add("line", x1=x, x2=x, y1=PITCH_TOP + 16, y2=PITCH_FOOT, stroke=CLAY,
                 stroke_width=1.5, stroke_dasharray="2 3")  # fmt: skip
         svg.text(
-            x, PITCH_TOP + 12, line.words["jump"], text_anchor="middle", font_size=12, fill=CLAY
+            x, PITCH_TOP + 12, line.words["jump"], text_anchor="middle", font_size=14, fill=CLAY
         )
 
 

@@ -57,7 +57,7 @@ def draw_stretches(svg: Svg, stretches: Sequence[Stretch], x: Place, row: float 
                 fill_opacity=0.5 if one.needs_care else 0.25, stroke=colour, stroke_width=1,
                 class_="stretch")  # fmt: skip
         if wide >= _NARROWEST or one.needs_care:
-            svg.text(left + wide / 2, row - 9, one.words, text_anchor="middle", font_size=12,
+            svg.text(left + wide / 2, row - 9, one.words, text_anchor="middle", font_size=14,
                      fill=colour)  # fmt: skip
 
 
@@ -68,4 +68,4 @@ def draw_notes(svg: Svg, notes: Sequence[tuple[float, float, Note]], x: Place, y
         svg.add("line", x1=x(start_s), x2=x(end_s), y1=height, y2=height, stroke=WATER,
                 stroke_width=2, class_="wanted")  # fmt: skip
         svg.text((x(start_s) + x(end_s)) / 2, height - 14, note, text_anchor="middle",
-                 font_size=12, fill=WATER)  # fmt: skip
+                 font_size=14, fill=WATER)  # fmt: skip

@@ -10,12 +10,13 @@ from core.notes.note import Note
 from core.notes.range import ComfortableRange
 from web.design.drawings.svg import CLAY, FAINT, INK, PAPER, REED, STRAW, WATER, Svg
 
-WIDTH, HEIGHT = 880, 440
+WIDTH, HEIGHT = 880, 452
 _LEFT, _RIGHT, _TOP, _GROUND = 52, 28, 34, 356
 _BEYOND = 3
 _HZ_WIDTH = 62
-_TEXT = 14.5
-"""Size of every text: the Client page shows the drawing at nine tenths, and 13 px are the least."""
+_TEXT, _TEXT_EDITABLE = 14.5, 17.0
+"""Sizes of every text: the Client page shows the drawing at nine tenths, the Bench at eight, and 13 px are
+the least."""
 _MOST_LINES = 8
 
 
@@ -45,16 +46,20 @@ class Bed:
     label: str = field(default="Reed bed")
 
 
+def _size(bed: Bed) -> float:
+    return _TEXT_EDITABLE if bed.editable else _TEXT
+
+
 def reed_bed(bed: Bed) -> SafeString:
     """The drawing as SVG. Editable reeds carry data-key and can be focused."""
     place = _Scale(bed)
     role = "group" if bed.editable else "img"
     svg = Svg(WIDTH, HEIGHT, label=bed.label, kind="reed-bed", role=role)
     _hatch(svg)
-    _seconds(svg, place)
+    _seconds(svg, place, _size(bed))
     _foot(svg, bed, place)
     if bed.goal_s:
-        _waterline(svg, bed.goal_s, place)
+        _waterline(svg, bed.goal_s, place, _size(bed))
     for reed in bed.reeds:
         _reed(svg, reed, place, editable=bed.editable)
     return svg.done()
@@ -93,19 +98,20 @@ def _hatch(svg: Svg) -> None:
     svg.close("defs")
 
 
-def _seconds(svg: Svg, place: _Scale) -> None:
+def _seconds(svg: Svg, place: _Scale, size: float) -> None:
     steps = (s for s in (1, 2, 5, 10, 20, 40) if place.top_s / s <= _MOST_LINES)
     step = next(steps, math.ceil(place.top_s / _MOST_LINES))
     value = step
     while value < place.top_s:
         y = place.y(value)
         svg.add("line", x1=_LEFT, y1=y, x2=WIDTH - _RIGHT, y2=y, stroke=FAINT, stroke_width=1)
-        svg.text(_LEFT - 8, y + 4, f"{value} s", text_anchor="end", font_size=_TEXT)
+        svg.text(_LEFT - 8, y + 4, f"{value} s", text_anchor="end", font_size=size)
         value += step
 
 
 def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
-    comfort, half = bed.comfort, place.step / 2
+    comfort, half, size = bed.comfort, place.step / 2, _size(bed)
+    line = size + 1
     for number in range(place.first, place.last + 1):
         inside = comfort.lowest.number <= number <= comfort.highest.number
         x = place.x(number) - half
@@ -121,17 +127,17 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
         nearest = min((abs(note.number - n) for n in numbers if n != note.number), default=99)
         unit = " Hz" if nearest * place.step >= _HZ_WIDTH else ""
         ends = note in (comfort.lowest, comfort.highest)
-        svg.text(x, _GROUND + 33, note.name, text_anchor="middle", font_weight=600, font_size=_TEXT)
+        svg.text(x, _GROUND + 33, note.name, text_anchor="middle", font_weight=600, font_size=size)
         svg.text(
             x,
-            _GROUND + 48,
+            _GROUND + 33 + line,
             f"{note.hz(bed.a4_hz):.0f}{unit}",
             text_anchor="middle",
-            font_size=_TEXT,
+            font_size=size,
         )
         if ends:
             word = "lowest" if note == comfort.lowest else "highest"
-            svg.text(x, _GROUND + 63, word, text_anchor="middle", font_size=_TEXT)
+            svg.text(x, _GROUND + 33 + 2 * line, word, text_anchor="middle", font_size=size)
     if comfort.transition:
         x = place.x(comfort.transition.number)
         svg.add(
@@ -140,10 +146,10 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
         )  # fmt: skip
         svg.text(
             x,
-            _GROUND + 79,
+            _GROUND + 34 + 3 * line,
             f"transition {comfort.transition}",
             text_anchor="middle",
-            font_size=_TEXT,
+            font_size=size,
         )
     if comfort.speaking:
         x = place.x(comfort.speaking.number)
@@ -152,11 +158,15 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
             stroke_width=2, fill="none",
         )  # fmt: skip
         svg.text(
-            x, _GROUND + 79, f"speaking {comfort.speaking}", text_anchor="middle", font_size=_TEXT
+            x,
+            _GROUND + 34 + 3 * line,
+            f"speaking {comfort.speaking}",
+            text_anchor="middle",
+            font_size=size,
         )
 
 
-def _waterline(svg: Svg, goal_s: float, place: _Scale) -> None:
+def _waterline(svg: Svg, goal_s: float, place: _Scale, size: float) -> None:
     y = place.y(goal_s)
     waves = " ".join("t12 0" for _ in range(int((WIDTH - _LEFT - _RIGHT) / 12)))
     svg.add(
@@ -164,7 +174,7 @@ def _waterline(svg: Svg, goal_s: float, place: _Scale) -> None:
         fill="none",
     )  # fmt: skip
     svg.text(
-        WIDTH - _RIGHT, y - 6, f"goal {goal_s:g} s", text_anchor="end", fill=WATER, font_size=_TEXT
+        WIDTH - _RIGHT, y - 6, f"goal {goal_s:g} s", text_anchor="end", fill=WATER, font_size=size
     )
 
 
@@ -197,7 +207,7 @@ def _reed(svg: Svg, reed: Reed, place: _Scale, *, editable: bool) -> None:
     for number, seconds in enumerate(reed.attempts_s):
         side = 15 if number % 2 == 0 else 25
         svg.add(
-            "circle", cx=x + (-side if reed.lane == 0 else side), cy=place.y(seconds), r=4, fill=PAPER, stroke=INK,
+            "circle", cx=x + (side if reed.lane == 0 else 0), cy=place.y(seconds), r=4, fill=PAPER, stroke=INK,
             stroke_width=1.5,
         )  # fmt: skip
     svg.open("g", class_="head")
@@ -207,8 +217,9 @@ def _reed(svg: Svg, reed: Reed, place: _Scale, *, editable: bool) -> None:
     )  # fmt: skip
     svg.add("line", x1=x + bend, y1=y - 8, x2=x + bend, y2=y, stroke=colour, stroke_width=1.5)
     svg.close()
-    svg.text(
-        x + bend, y - 12, f"{reed.seconds:g}", text_anchor="middle", font_weight=600,
-        fill=colour, class_="seconds", font_size=_TEXT,
-    )  # fmt: skip
+    if editable or reed.lane == 0:
+        svg.text(
+            x + bend, y - 12, f"{reed.seconds:g}", text_anchor="middle", font_weight=600,
+            fill=colour, class_="seconds", font_size=_TEXT_EDITABLE if editable else _TEXT,
+        )  # fmt: skip
     svg.close()
