@@ -128,3 +128,12 @@ def test_two_months_of_practice_take_as_many_queries_as_a_day(
     ready(person)
     with django_assert_max_num_queries(MOST_QUERIES):
         assert results(signed_in, person).status_code == 200
+
+
+def test_a_new_device_is_flagged_once(signed_in, person, version):
+    for day, device in ((10, "tablet"), (11, "tablet"), (12, "telephone"), (13, "tablet")):
+        session_on(person, version, day, device=device)
+    ready(person)
+    page = results(signed_in, person).content.decode()
+    assert page.count("◇ new device") == 1
+    assert "12 June: new device" in page

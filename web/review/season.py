@@ -242,6 +242,7 @@ def _marks(
 ) -> list[Mark]:
     days = [(row.active_from, "▶", _("version %(n)s") % {"n": row.number}) for row in versions]
     days += [(one.day, "△", _("visit")) for one in history.visits]
+    days += [(day, "◇", _("new device")) for day in _new_devices(found.sittings)]
     for one in measured:
         at = one.view.baseline.recorded_at
         if at is not None:
@@ -249,6 +250,18 @@ def _marks(
     return [
         Mark(day, sign, words) for day, sign, words in days if _begins(found) <= day <= found.last
     ]
+
+
+def _new_devices(sittings: Sequence[Sitting]) -> list[date]:
+    """The days on which something was first heard with another device than before."""
+    known: set[str] = set()
+    days = []
+    for one in sittings:
+        heard = {done.device for done in one.steps if done.device}
+        if known and heard - known:
+            days.append(one.day)
+        known |= heard
+    return days
 
 
 def as_csv(page: Results) -> str:
