@@ -286,3 +286,11 @@ def test_four_weeks_at_a_glance_stand_on_the_client_page(signed_in, climbing):
     assert "Four weeks: Power notes" in page
     # held 7 s on each of the last three days, the rung asks for 6.5 s
     assert "7.0 s, asked for 6.5 s" in page
+
+
+def test_after_an_update_nobody_is_missing_from_rounds(clinic, climbing):
+    """Rows that a former version never wrote are worked out by the migration."""
+    ComingNeed.objects.all().delete()
+    assert needs(clinic) == []
+    call_command("migrate", verbosity=0)
+    assert needs(clinic) == [(climbing.name, Need.READY_TO_CLIMB)]

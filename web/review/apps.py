@@ -1,4 +1,5 @@
 from django.apps import AppConfig
+from django.db.models.signals import post_migrate
 
 
 class ReviewConfig(AppConfig):
@@ -6,4 +7,6 @@ class ReviewConfig(AppConfig):
     label = "review"
 
     def ready(self) -> None:
-        from web.review import caseload  # noqa: F401  (connects the receiver)
+        from web.review import caseload
+
+        post_migrate.connect(caseload.work_out_missing, sender=self, dispatch_uid="needs")

@@ -1,5 +1,10 @@
 """Keeps the caseload row of a client; runs inside the transaction of what changed."""
 
+import pkgutil
+from importlib import import_module
+
+from django.db import connection
+from django.db.migrations.recorder import MigrationRecorder
 from django.dispatch import receiver
 
 from web.clients.models import Client
@@ -7,7 +12,7 @@ from web.clients.signals import record_changed
 from web.clinic import clock
 from web.practice.models import LevelReset
 from web.review.facts import FACTS, Record
-from web.review.models import CaseloadRow
+from web.review.models import CaseloadRow, ComingNeed
 from web.review.needs import keep_coming
 from web.review.results import keep_results
 
@@ -30,3 +35,20 @@ def rebuilt(client: Client) -> CaseloadRow:
     row.client = client
     keep_coming(record, row)
     return row
+
+
+def work_out_missing(sender, **kwargs) -> None:
+    """After a migration to this version: whose needs were never worked out would be missing from
+    Rounds. Of a migration to an older one nothing is asked."""
+    applied = MigrationRecorder(connection).applied_migrations()
+    if not all(("review", name) in applied for name in _migrations()):
+        return
+    known = ComingNeed.objects.values("client")
+    for client in Client.objects.exclude(pk__in=known).select_related("clinic"):
+        keep_results(client)
+        rebuilt(client)
+
+
+def _migrations() -> list[str]:
+    folder = import_module("web.review.migrations").__path__
+    return [one.name for one in pkgutil.iter_modules(folder)]
