@@ -10,8 +10,8 @@ function show(place, done, of) {
   const count = place.querySelector(".count");
   if (bar) {
     bar.hidden = false;
-    bar.max = Math.max(of, 1);
-    bar.value = done;
+    bar.setAttribute("max", String(Math.max(of, 1)));
+    bar.setAttribute("value", String(done));
   }
   if (count) count.textContent = `${done} / ${of}`;
 }
@@ -65,10 +65,11 @@ async function bring(form) {
 const caseload = document.querySelector("#caseload");
 if (caseload instanceof HTMLElement) tryOnCaseload(caseload);
 const form = document.querySelector("#bring");
-if (form instanceof HTMLFormElement) {
-  form.addEventListener("submit", (event) => {
+if (form instanceof HTMLElement) {
+  const asked = /** @type {HTMLFormElement} */ (/** @type {unknown} */ (form));
+  asked.addEventListener("submit", (event) => {
     event.preventDefault();
-    bring(form);
+    bring(asked);
   });
-  if (form.dataset.now) bring(form);
+  if (asked.dataset.now) bring(asked);
 }
