@@ -8,10 +8,10 @@ from web.clients.models import Client
 from web.clients.usecases.link import make_link
 from web.clinic import clock
 from web.clinic.models import User
-from web.demo.load import PASSWORD, load_demo
+from web.demo.load import LEAD, PASSWORD, load_demo
 from web.demo.takes import Takes
 from web.programs.queries import active_version
-from web.review.models import Decision
+from web.review.models import Decision, RuleNumber
 
 
 @pytest.mark.parametrize(
@@ -61,3 +61,24 @@ def test_a_decision_is_practised_the_same_evening(browsers, site, name, title):
     clinic.goto(f"{site.url}/rounds/?whose=all")
     assert clinic.locator("tr", has_text=name).inner_text() != needed
     assert not client.errors + clinic.errors
+
+
+def test_a_number_of_the_clinic_is_tried_on_the_caseload_and_rounds_follow(browsers, site):
+    load_demo(clock.now(), Takes.shipped(), only=["Maren Tidewell"])
+    page = browsers()
+    sign_in(page, site, User.objects.get(email=LEAD), password=PASSWORD)
+    page.goto(f"{site.url}/rounds/?whose=all")
+    assert "Climb one rung" in page.inner_text("main")
+    page.goto(f"{site.url}/rules/?path=common.kept_to_climb")
+    page.fill("input[name=value]", "1")
+    page.click("button[value=try]")
+    page.wait_for_selector("#caseload .count:has-text('1 / 1')")
+    assert "Maren Tidewell: Climb one rung" in page.inner_text("#caseload li")
+    assert not RuleNumber.objects.exists()
+    page.fill("input[name=reason]", "Here everybody practises more.")
+    page.click("button[value=set]")
+    page.wait_for_selector("#bring .count:has-text('1 / 1')")
+    assert RuleNumber.objects.get().value == 1.0
+    page.goto(f"{site.url}/rounds/?whose=all")
+    assert "Climb one rung" not in page.inner_text("main")
+    assert not page.errors
