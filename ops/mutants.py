@@ -35,6 +35,7 @@ TESTS = (
     "conditions",
     "change",
     "course",
+    "course_said",
     "decisions",
     "decisions_course",
     "decisions_families",

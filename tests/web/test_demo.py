@@ -192,3 +192,12 @@ def test_performing_keeps_nothing_in_the_database_and_needs_an_empty_one(tmp_pat
     load_demo(NOW, Takes({}), only=["Bryony Sallow"])
     with pytest.raises(CommandError, match="empty database"):
         call_command("perform_demo", only=["Bryony Sallow"], file=file)
+
+
+def test_the_simulated_voice_is_there_for_the_demo_only(client, settings):
+    address = reverse("simulated_voice")
+    assert client.get(address, {"hz": 220, "seconds": 1}).content[:4] == b"RIFF"
+    for odd in ({"hz": 5}, {"hz": "x"}, {"seconds": 900}, {"end_hz": 9999}, {"seed": -1}):
+        assert client.get(address, odd).status_code == 400
+    settings.OFFER_SIMULATED_VOICE = False
+    assert client.get(address).status_code == 404

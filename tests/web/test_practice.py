@@ -375,15 +375,6 @@ def test_the_client_page_of_the_clinician_shows_how_each_attempt_was_taken(
     assert "throat strain 2/10" in shown
 
 
-def test_the_simulated_voice_is_there_for_the_demo_only(client, settings):
-    address = reverse("simulated_voice")
-    assert client.get(address, {"hz": 220, "seconds": 1}).content[:4] == b"RIFF"
-    for odd in ({"hz": 5}, {"hz": "x"}, {"seconds": 900}, {"end_hz": 9999}, {"seed": -1}):
-        assert client.get(address, odd).status_code == 400
-    settings.OFFER_SIMULATED_VOICE = False
-    assert client.get(address).status_code == 404
-
-
 def test_a_refused_activation_leaves_the_draft_as_it_was(person, version, clinician):
     before = Draft.objects.get(client=person)
     record_screening(
