@@ -1,7 +1,7 @@
 """A client's practice as JSON for `./reed decide`; the schema is published in docs/formats."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field, fields, replace
 from datetime import date
 from typing import Annotated, Any, Literal
 
@@ -104,23 +104,15 @@ def _history(came: HistoryFile, program: Program) -> History:
         )
         for one in program.routines
     )
+    shared = {one.name for one in fields(HistoryFile)} & {one.name for one in fields(History)}
+    said = {name: getattr(came, name) for name in shared}
     return History(
-        program=program,
-        active_since=came.active_since,
-        sittings=came.sittings,
-        stretches=stretches,
-        families={**families, **came.families},
-        conditions=came.conditions,
-        open_signs=came.open_signs,
-        climbs=came.climbs,
-        decided=came.decided,
-        visits=came.visits,
-        changed_on=came.changed_on,
-        strain=came.strain,
-        measured_on=came.measured_on,
-        own_sd=came.own_sd,
-        gain_real=came.gain_real,
-        fell=came.fell,
+        **{
+            **said,
+            "program": program,
+            "stretches": stretches,
+            "families": {**families, **came.families},
+        }
     )
 
 

@@ -156,3 +156,30 @@ def test_another_clinics_numbers_do_not_count(signed_in, climbing, other_clinic)
         at=NOW,
     )
     assert "Climb one rung" in page_of(signed_in, climbing)
+
+
+def test_a_number_of_the_clinic_that_a_clients_own_contradicts_is_refused(
+    signed_in, lead, climbing
+):
+    """Alone each fits; together they would leave the client without rules and the page broken."""
+    ask(signed_in, climbing, path="common.flat_days", value="40", reason="Slow and glad of it.")
+    answer = ask(lead, path="common.unchanged_days", value="30", reason="We look sooner.")
+    assert answer.status_code == 422
+    words = answer.content.decode()
+    assert climbing.name in words
+    assert "examining again comes after teaching again" in words
+    assert RuleNumber.objects.count() == 1
+    assert "Climb one rung" in page_of(signed_in, climbing)
+    # the other way round the client's is refused
+    ask(signed_in, climbing, path="common.flat_days", value="", reason="Usual again.")
+    assert ask(lead, path="common.unchanged_days", value="30", reason="Sooner.").status_code == 302
+    assert (
+        ask(signed_in, climbing, path="common.flat_days", value="40", reason="x").status_code == 422
+    )
+
+
+def test_taking_a_clients_own_back_is_tried_against_the_clinics(signed_in, lead, climbing):
+    ask(lead, path="common.kept_to_climb", value="1", reason="All practise more here.")
+    ask(signed_in, climbing, path="common.kept_to_climb", value="0.5", reason="Busy weeks.")
+    tried = ask(signed_in, climbing, act="try", path="common.kept_to_climb", value="")
+    assert "not proposed on" in tried.content.decode()

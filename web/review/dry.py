@@ -1,6 +1,5 @@
 """What other numbers of the rules would have proposed for a client in the past eight weeks."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -8,6 +7,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from core.grading.dry_run import DAYS, Difference, differences
+from core.grading.rule import Rules
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Clinic
@@ -29,33 +29,22 @@ class Tried:
     lines: list[str]
 
 
-def tried(client: Client, *, change: Mapping[str, float | None]) -> Tried:
-    """The past eight weeks of a client with a changed number; UsecaseRefused for one that cannot be."""
+def tried(client: Client, path: str, value: float | None, *, own: bool) -> Tried:
+    """The past eight weeks of a client with a number changed or taken back, as their own or the clinic's;
+    UsecaseRefused for one that cannot be."""
     today = clock.local_date(clock.now(), client.time_zone)
     found = otherwise(client.clinic, client)
-    own = {path for path in change if path in found.client}
-    other = rules_with(found.values(**{p: v for p, v in change.items() if p not in own}))
-    return Tried(client, _lines(client, found.values(), other, today))
+    other = rules_with(found.with_number(path, value, own=own))
+    return Tried(client, _lines(client, rules_with(found.values()), other, today))
 
 
-def tried_as_own(client: Client, *, change: Mapping[str, float | None]) -> Tried:
-    """The same where the number would be the client's own."""
-    today = clock.local_date(clock.now(), client.time_zone)
-    found = otherwise(client.clinic, client)
-    values = found.values(**change)
-    for path, value in change.items():
-        if value is None and path in found.clinic:
-            values[path] = float(found.clinic[path].value or 0.0)
-    return Tried(client, _lines(client, found.values(), rules_with(values), today))
-
-
-def _lines(client: Client, now: Mapping[str, float], other, today: date) -> list[str]:
+def _lines(client: Client, now: Rules, other: Rules, today: date) -> list[str]:
     since = today - timedelta(days=DAYS + LOOKED_BACK_DAYS)
     record = Record(client, today, since=since)
     if record.history is None:
         return []
     programs = [(version.active_from, version.program) for version in record.versions]
-    found = differences(record.history, programs, rules_with(now), other, until=today)
+    found = differences(record.history, programs, now, other, until=today)
     return [_words(one) for one in found]
 
 

@@ -162,6 +162,11 @@ class Decision(ClientRecord):
             ),
         ]
 
+    @property
+    def to_do(self) -> bool:
+        """Whether it is a task that is not done yet."""
+        return self.due_on is not None and not hasattr(self, "done")
+
 
 class DecisionDone(ClientRecord):
     """That the task of a decision is done, and by whom."""

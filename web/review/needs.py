@@ -69,7 +69,7 @@ class Ahead:
         due = [
             (row.due_on, row)
             for row in self._record.decided
-            if row.due_on is not None and not hasattr(row, "done")
+            if row.to_do and row.due_on is not None
         ]
         return min(due, key=lambda pair: pair[0])[1] if due else None
 

@@ -1,7 +1,8 @@
 """Numbers of the rules that a clinic or a client has otherwise: who changed them, when and why."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from django.db import transaction
 from django.db.models import Q
@@ -90,25 +91,44 @@ class Otherwise:
     clinic: Mapping[str, RuleNumber] = field(default_factory=dict)
     client: Mapping[str, RuleNumber] = field(default_factory=dict)
 
-    def values(self, **more: float | None) -> dict[str, float]:
-        """Those in force by their path, the client's before the clinic's; more: as if these were set."""
-        ours = {path: row.value for path, row in {**self.clinic, **self.client}.items()}
-        return {p: value for p, value in {**ours, **more}.items() if value is not None}
+    def values(self) -> dict[str, float]:
+        """Those in force by their path, the client's before the clinic's."""
+        return {**_plain(self.clinic), **_plain(self.client)}
+
+    def with_number(self, path: str, value: float | None, *, own: bool) -> dict[str, float]:
+        """Those in force if this were set, or (None) taken back: as the client's own, or the clinic's."""
+        clinic, client = _plain(self.clinic), _plain(self.client)
+        whose = client if own else clinic
+        if value is None:
+            whose.pop(path, None)
+        else:
+            whose[path] = value
+        return {**clinic, **client}
+
+
+def _plain(rows: Mapping[str, RuleNumber]) -> dict[str, float]:
+    return {path: row.value for path, row in rows.items() if row.value is not None}
 
 
 def otherwise(clinic: Clinic, client: Client | None = None) -> Otherwise:
     """What stands now, the newest of each path; a number that was taken back is left out."""
     whose = Q(client=None) if client is None else Q(client=None) | Q(client=client)
-    ours: dict[str, RuleNumber] = {}
-    own: dict[str, RuleNumber] = {}
     rows = RuleNumber.objects.filter(whose, clinic=clinic).select_related("by").order_by("at")
+    by_client = _by_client(rows)
+    return Otherwise(by_client.get(None, {}), by_client.get(client.pk, {}) if client else {})
+
+
+def _by_client(rows: Iterable[RuleNumber]) -> dict[Any, dict[str, RuleNumber]]:
+    """Of rows in order of time the newest of each path that stands, by the client it is of, None = the
+    clinic's."""
+    found: dict[Any, dict[str, RuleNumber]] = {}
     for row in rows:
-        (ours if row.client_id is None else own)[row.path] = row
-    return Otherwise(_set(ours), _set(own))
-
-
-def _set(rows: Mapping[str, RuleNumber]) -> dict[str, RuleNumber]:
-    return {path: row for path, row in rows.items() if row.value is not None}
+        own = found.setdefault(row.client_id, {})
+        if row.value is None:
+            own.pop(row.path, None)
+        else:
+            own[row.path] = row
+    return found
 
 
 def rules_with(values: Mapping[str, float]) -> Rules:
@@ -141,13 +161,33 @@ def set_number(
         raise UsecaseRefused(_("Say why; nothing was changed."))
     if path not in numbers(rules()):
         raise UsecaseRefused(_("No rule has this number; nothing was changed."))
-    rules_with(otherwise(clinic, client).values(**{path: value}))
+    rules_with(otherwise(clinic, client).with_number(path, value, own=client is not None))
+    if client is None:
+        _fits_clients(clinic, path, value)
     row = RuleNumber.objects.create(
         clinic=clinic, client=client, path=path, value=value, reason=reason, by=by, at=now
     )
     if client is not None:
         record_changed.send(RuleNumber, client_id=client.pk)
     return row
+
+
+def _fits_clients(clinic: Clinic, path: str, value: float | None) -> None:
+    """UsecaseRefused, naming the first client whose own numbers a number of the clinic contradicts: their
+    rules could not be read any more."""
+    rows = RuleNumber.objects.filter(clinic=clinic).select_related("client").order_by("at")
+    by_client = _by_client(rows)
+    ours = by_client.pop(None, {})
+    for own in by_client.values():
+        if not own:
+            continue
+        try:
+            rules_with(Otherwise(ours, own).with_number(path, value, own=False))
+        except UsecaseRefused as refused:
+            client = next(iter(own.values())).client
+            words = _("It contradicts an own number of %(name)s: %(why)s")
+            name = client.name if client else ""
+            raise UsecaseRefused(words % {"name": name, "why": refused.words}) from refused
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.review.caseload import rebuilt
-from web.review.dry import caseload_window, tried, tried_as_own
+from web.review.dry import caseload_window, tried
 from web.review.forms import NumberForm
 from web.review.numbers import number_lines, number_words, otherwise, rule_name, set_number
 
@@ -38,16 +38,16 @@ def _page(request, client: Client | None):
         wrong = _("A number is missing or none; nothing was changed.")
         return _shown(request, client, request.POST, wrong=wrong, status=422)
     values = asked.cleaned_data
-    change = {values["path"]: values["value"]}
+    path, value = values["path"], values["value"]
     try:
         if values["act"] == "try":
-            found = tried_as_own(client, change=change) if client else None
+            found = tried(client, path, value, own=True) if client else None
             return _shown(request, client, request.POST, tried=found, trying=client is None)
         set_number(
             request.clinic,
             client,
-            path=values["path"],
-            value=values["value"],
+            path=path,
+            value=value,
             reason=values["reason"],
             by=request.user,
             now=clock.now(),
@@ -89,10 +89,10 @@ def try_number(request):
     start = request.GET.get("start", "0")
     if not asked.is_valid() or not start.isdecimal() or len(start) > 7:
         return JsonResponse({"wrong": _("A number is missing or none.")}, status=422)
-    change = {asked.cleaned_data["path"]: asked.cleaned_data["value"]}
+    path, value = asked.cleaned_data["path"], asked.cleaned_data["value"]
     clients, total = caseload_window(request.clinic, start=int(start))
     try:
-        found = [tried(client, change=change) for client in clients]
+        found = [tried(client, path, value, own=False) for client in clients]
     except UsecaseRefused as refused:
         return JsonResponse({"wrong": refused.words}, status=422)
     done = int(start) + len(clients)

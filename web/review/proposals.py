@@ -94,9 +94,7 @@ def still_to_decide(
     answered = {
         "|".join((row.act, *row.steps))
         for row in decided
-        if (row.due_on is not None and not hasattr(row, "done"))
-        or last_session is None
-        or row.day >= last_session
+        if row.to_do or last_session is None or row.day >= last_session
     }
     return [one for one in proposals if key_of(one) not in answered]
 
@@ -152,7 +150,7 @@ def to_do(decided: Iterable[Decision], today: date) -> list[ToDo]:
             late=row.due_on < today,
         )
         for row in decided
-        if row.due_on is not None and not hasattr(row, "done")
+        if row.to_do and row.due_on is not None
     ]
     return sorted(found, key=lambda task: task.due_on)
 
