@@ -15,6 +15,7 @@ _FIRST = says("comes_first", "{act} comes first")
 _STRAIN_ROSE = says("strain_rose_with", "throat strain rose with {step}")
 _WAITS = frozenset({Act.CLIMB, Act.TAPER, Act.DISCHARGE})
 """What waits while anything that is to be looked into stands before it."""
+_IN_THE_VISIT = frozenset({Act.TEACH, Act.SWAP, Act.REVIEW, Act.REMEASURE})
 _HOLDS_BACK = frozenset(
     {
         Act.EMERGENCY,
@@ -38,7 +39,7 @@ def decisions(history: History, today: date, numbers: Rules | None = None) -> li
     found = of_course(history, own, strain, today)
     for group in groups_of(history, own):
         found += _of_group(group, history, own, strain, today)
-    found = _one_each(_held(found))
+    found = _taught_together(_one_each(_held(found)))
     return sorted(found, key=lambda one: one.act.place)
 
 
@@ -99,6 +100,15 @@ def _one_each(found: list[Proposal]) -> list[Proposal]:
     return list(merged.values())
 
 
-def climbing(found: list[Proposal]) -> list[Proposal]:
-    """Those of the proposals that go up a rung."""
-    return [one for one in found if one.act is Act.CLIMB]
+def _taught_together(found: list[Proposal]) -> list[Proposal]:
+    """Ladders that are to be looked at in the visit for the same reasons as one proposal: it is one visit
+    and one decision."""
+    merged: dict[tuple[object, ...], Proposal] = {}
+    for one in found:
+        key: tuple[object, ...] = (one.act, one.steps)
+        if one.act in _IN_THE_VISIT and one.steps:
+            key = (one.act, one.reasons, one.against)
+        there = merged.get(key)
+        steps = one.steps if there is None else tuple(dict.fromkeys((*there.steps, *one.steps)))
+        merged[key] = replace(there or one, steps=steps)
+    return list(merged.values())

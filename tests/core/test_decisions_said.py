@@ -13,6 +13,7 @@ from core.plans.climbing import on_rung
 from core.plans.dosing import TaperStage
 from core.reason import Reason
 from core.safety.condition import Condition
+from tests.core.fitted import proposed
 from tests.core.histories import (
     TODAY,
     ago,
@@ -263,3 +264,21 @@ def test_what_holds_back_is_counted_over_the_sessions_looked_at():
     ]
     (stay,) = [one for one in said(history(COOK, days)) if one[0] == "stay"]
     assert stay[4][-1] == ("held_back", {"figures": ("it fades", "steadiness")})
+
+
+def test_ladders_to_be_taught_for_the_same_reasons_are_one_proposal():
+    """Two ladders flat for as long and held back by the same: one visit teaches both."""
+    program = proposed("range_full").program
+    three, five = (step for step in program.steps if step.kind == "pattern")
+    fails = [done(step, [{}], in_tune=50.0, broken_keys=0.0) for step in (three, five)]
+    days = on(range(1, 30), *fails, program=program)
+    found = [one for one in said(history(program, days, active_since=ago(30))) if one[0] == "teach"]
+    why = [("flat", {"days": 30}), missing("notes in tune")]
+    assert found == [("teach", ("pattern_three", "pattern_five"), None, why, [])]
+    # what holds one back is not what holds the other: two
+    broken = done(five, [{}], in_tune=95.0, broken_keys=15.0)
+    other = on(range(1, 30), fails[0], broken, program=program)
+    found = [
+        one for one in said(history(program, other, active_since=ago(30))) if one[0] == "teach"
+    ]
+    assert [one[1] for one in found] == [("pattern_three",), ("pattern_five",)]

@@ -97,6 +97,17 @@ def test_only_an_editable_bed_can_be_focused_and_reads_out_its_values():
     assert live.get("data-key") == "a:0"
 
 
+def test_no_hertz_stand_on_each_other_in_a_wide_range():
+    """Two octaves: a semitone is 24 px, and "165" beside "175" would run into each other."""
+    wide = ComfortableRange(lowest=Note.named("E2"), highest=Note.named("E4"))
+    tree = parsed(
+        reed_bed(Bed(comfort=wide, reeds=[reed("E3", 7.0), reed("F3", 7.0), reed("C3", 7.0)]))
+    )
+    said = texts(tree)
+    assert {"E3", "F3", "C3", "131"} <= {word.removesuffix(" Hz") for word in said if word}
+    assert not {"165", "175"} & set(said)
+
+
 def test_drawings_say_what_they_are():
     assert bed(reed(), label="My label").get("aria-label") == "My label"
 

@@ -14,6 +14,8 @@ WIDTH, HEIGHT = 880, 452
 _LEFT, _RIGHT, _TOP, _GROUND = 52, 28, 34, 356
 _BEYOND = 3
 _HZ_WIDTH = 62
+_HZ_ROOM = 2.3
+"""Three figures need so many times the size of the text; with less room the note's name stands alone."""
 _TEXT, _TEXT_EDITABLE = 14.5, 17.0
 """Sizes of every text: the Client page shows the drawing at nine tenths, the Bench at eight, and 13 px are
 the least."""
@@ -125,16 +127,13 @@ def _foot(svg: Svg, bed: Bed, place: _Scale) -> None:
     for note in sorted(named):
         x = place.x(note.number)
         nearest = min((abs(note.number - n) for n in numbers if n != note.number), default=99)
-        unit = " Hz" if nearest * place.step >= _HZ_WIDTH else ""
+        room = nearest * place.step
         ends = note in (comfort.lowest, comfort.highest)
         svg.text(x, _GROUND + 33, note.name, text_anchor="middle", font_weight=600, font_size=size)
-        svg.text(
-            x,
-            _GROUND + 33 + line,
-            f"{note.hz(bed.a4_hz):.0f}{unit}",
-            text_anchor="middle",
-            font_size=size,
-        )
+        if room >= _HZ_ROOM * size:
+            unit = " Hz" if room >= _HZ_WIDTH else ""
+            hz = f"{note.hz(bed.a4_hz):.0f}{unit}"
+            svg.text(x, _GROUND + 33 + line, hz, text_anchor="middle", font_size=size)
         if ends:
             word = "lowest" if note == comfort.lowest else "highest"
             svg.text(x, _GROUND + 33 + 2 * line, word, text_anchor="middle", font_size=size)
