@@ -1,10 +1,12 @@
 """Rounds: order of need, windows, filters, putting off, handing over; visits."""
 
+import threading
 import uuid
 from datetime import date, timedelta
 
 import pytest
 from django.core.management import call_command
+from django.db import OperationalError
 from django.test import Client as Browser
 from django.urls import reverse
 
@@ -13,10 +15,13 @@ from tests.conftest import NOW, activate_program, enrol, member
 from tests.web.test_deciding import send
 from tests.web.test_practice import practise, ready, session_on
 from web.clients.models import Visit
+from web.clinic.beside import keep_doing
 from web.measuring.ends import Caught, Offer
 from web.practice.models import HomeSession
 from web.practice.usecases.keep_attempt import PracticeEnd
-from web.review.models import ComingNeed, HandOver, Snooze
+from web.practice.usecases.keep_entry import Said, keep_entry
+from web.review.caseload import work_out_stale
+from web.review.models import CaseloadRow, ComingNeed, HandOver, Snooze
 from web.review.rounds import WINDOW, rounds
 
 pytestmark = pytest.mark.django_db
@@ -276,9 +281,11 @@ def test_practising_again_is_seen_with_the_first_attempt(clinic, person, home, v
     offer = Offer(attempt_id=str(uuid.uuid4()), step_id=step.step_id, elapsed_ms=9_000)
     caught = Caught(taken="stopwatch", sha256="0" * 64, seconds=6.0)
     assert end.keep(ticket, offer, end.permit(ticket, offer), caught, NOW).status == "kept"
+    assert work_out_stale() == 1
     (line,) = lines(clinic)
     assert line.need is not Need.LAPSED
     assert line.since_days == 1
+    assert work_out_stale() == 0
 
 
 def test_four_weeks_at_a_glance_stand_on_the_client_page(signed_in, climbing):
@@ -294,3 +301,34 @@ def test_after_an_update_nobody_is_missing_from_rounds(clinic, climbing):
     assert needs(clinic) == []
     call_command("migrate", verbosity=0)
     assert needs(clinic) == [(climbing.name, Need.READY_TO_CLIMB)]
+
+
+def test_a_strain_of_four_in_an_open_session_is_worked_in_at_once(clinic, person, home, version):
+    """Less waits for the work beside the server; four may ask for a call."""
+    _session, ticket = home
+    step = version.program.main_step.step_id
+
+    def answer(value):
+        said = Said(entry_id=str(uuid.uuid4()), kind="strain", step_id=step, value=value)
+        keep_entry(ticket, said, now=NOW)
+        return CaseloadRow.objects.get(client=person).stale_since
+
+    ready(person)
+    assert answer(3) is not None
+    assert answer(4) is None
+
+
+def test_work_beside_the_server_goes_on_after_the_database_failed():
+    asked, again = [], threading.Event()
+
+    def job():
+        asked.append(1)
+        if len(asked) == 1:
+            raise OperationalError("gone for a moment")
+        again.set()
+
+    ended = keep_doing([job], every_s=0.01)
+    try:
+        assert again.wait(20)
+    finally:
+        ended.set()

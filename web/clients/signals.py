@@ -4,3 +4,7 @@ session_id where it was something of one home session."""
 from django.dispatch import Signal
 
 record_changed = Signal()
+
+practice_goes_on = Signal()
+"""Sent with client_id where something of an open home session was kept: what is worked out of the record
+follows soon, not within the answer."""

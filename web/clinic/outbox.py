@@ -1,8 +1,6 @@
 """Mail leaves through the outbox: written in the transaction, delivered after it."""
 
 import logging
-import threading
-import time
 from collections.abc import Iterable
 from datetime import datetime
 from uuid import UUID
@@ -10,7 +8,7 @@ from uuid import UUID
 from django.conf import settings
 from django.core.mail import EmailMessage, get_connection
 from django.core.mail.backends.base import BaseEmailBackend
-from django.db import DatabaseError, close_old_connections, transaction
+from django.db import transaction
 from django.db.models import Q
 
 from web.clinic import clock
@@ -56,24 +54,6 @@ def withdraw(about: Iterable[UUID]) -> None:
     """What was dealt with needs no mail any more."""
     rows = OutboxMessage.objects.filter(about__in=list(about), sent_at=None, withdrawn_at=None)
     rows.update(withdrawn_at=clock.now())
-
-
-def keep_delivering(every_s: float = 60.0) -> threading.Thread:
-    """Send what is due again and again beside the server: what waits for its hour, what failed."""
-
-    def run() -> None:
-        while True:
-            time.sleep(every_s)
-            try:
-                deliver()
-            except DatabaseError:
-                log.exception("the outbox could not be looked through")
-            finally:
-                close_old_connections()
-
-    thread = threading.Thread(target=run, name="outbox", daemon=True)
-    thread.start()
-    return thread
 
 
 def deliver() -> int:

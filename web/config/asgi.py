@@ -14,9 +14,11 @@ from channels.security.websocket import AllowedHostsOriginValidator  # noqa: E40
 from django.conf import settings  # noqa: E402
 from django.urls import path  # noqa: E402
 
-from web.clinic.outbox import keep_delivering  # noqa: E402
+from web.clinic.beside import keep_doing  # noqa: E402
+from web.clinic.outbox import deliver  # noqa: E402
 from web.config.ends import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
+from web.review.caseload import work_out_stale  # noqa: E402
 
 websocket_urlpatterns = [path("live/", LiveSocket(ENDS))]  # type: ignore[arg-type]
 application = ProtocolTypeRouter(
@@ -26,8 +28,8 @@ application = ProtocolTypeRouter(
     }
 )
 
-if settings.KEEP_DELIVERING:
-    keep_delivering()
+if settings.WORK_BESIDE:
+    keep_doing([deliver, work_out_stale])
 
 # What is loaded stays for good: looking through it again and again made one answer in twenty twice as slow.
 gc.collect()

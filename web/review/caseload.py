@@ -3,12 +3,12 @@
 import pkgutil
 from importlib import import_module
 
-from django.db import connection
+from django.db import connection, transaction
 from django.db.migrations.recorder import MigrationRecorder
 from django.dispatch import receiver
 
 from web.clients.models import Client
-from web.clients.signals import record_changed
+from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
 from web.practice.models import LevelReset
 from web.review.facts import FACTS, Record
@@ -27,10 +27,35 @@ def refresh_row(sender, client_id, session_id=None, **kwargs) -> None:
     rebuilt(client)
 
 
+@receiver(practice_goes_on)
+def note_stale(sender, client_id, **kwargs) -> None:
+    """Only say that the row is to be worked out soon."""
+    rows = CaseloadRow.objects.filter(client_id=client_id, stale_since=None)
+    rows.update(stale_since=clock.now())
+
+
+def work_out_stale(most: int = 3) -> int:
+    """Work out some of the rows that wait, the longest waiting first; how many. Beside the server, a few
+    at a time: every row takes the processor for a moment."""
+    done = 0
+    for _turn in range(most):
+        with transaction.atomic():
+            waiting = CaseloadRow.objects.select_for_update(skip_locked=True)
+            row = waiting.filter(stale_since__isnull=False).order_by("stale_since").first()
+            if row is None:
+                break
+            client = Client.objects.select_related("clinic").get(pk=row.client_id)
+            keep_results(client)
+            rebuilt(client)
+            done += 1
+    return done
+
+
 def rebuilt(client: Client) -> CaseloadRow:
     """The row of a client and what is needed in the coming days, everything worked out anew."""
     record = Record(client, clock.local_date(clock.now(), client.time_zone))
     facts = {name: fact(record) for name, fact in FACTS.items()}
+    facts["stale_since"] = None
     row, _made = CaseloadRow.objects.update_or_create(client=client, defaults=facts)
     row.client = client
     keep_coming(record, row)

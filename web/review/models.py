@@ -18,7 +18,8 @@ class CaseloadRow(ClinicRecord):
 
     snoozed_until, snoozed_need: put off to that day unless something more urgent comes; handed: who
     handed the client over, when and with what note, until it is taken over; course: the
-    step that leads with the best of each day of four weeks.
+    step that leads with the best of each day of four weeks; stale_since: from when on something of an open
+    home session is not worked in yet.
     """
 
     client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="caseload_row")
@@ -41,6 +42,7 @@ class CaseloadRow(ClinicRecord):
     snoozed_need = models.PositiveSmallIntegerField(null=True)
     handed = models.JSONField(null=True)
     course = models.JSONField(default=dict)
+    stale_since = models.DateTimeField(null=True, db_index=True)
 
 
 class ComingNeed(ClientRecord):

@@ -15,7 +15,7 @@ from core.plans.program import Program
 from core.plans.step import Step
 from core.plans.targets import Asked
 from web.clients.models import ClientAccess
-from web.clients.signals import record_changed
+from web.clients.signals import practice_goes_on, record_changed
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
 from web.measuring.models import device_name
 from web.measuring.store import save_caught
@@ -73,8 +73,7 @@ class PracticeEnd:
                 if before is None:
                     raise
             else:
-                if session.ended_at is not None or session.attempts.count() == 1:
-                    _practised(session)
+                _tell(session)
                 return Kept("kept", offer.attempt_id)
         if before.sha256 == caught.sha256 and before.client_id == session.client_id:
             return Kept("again", offer.attempt_id)
@@ -118,10 +117,13 @@ class PracticeEnd:
         )
 
 
-def _practised(session: HomeSession) -> None:
-    """The first attempt says that the client practises again, one that arrives after its home session
-    has ended counts in it all the same; those between are told with the answers and at the end."""
-    record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
+def _tell(session: HomeSession) -> None:
+    """An attempt that arrives after its home session has ended counts in it at once. Of an open one what
+    is worked out follows soon: the sounds of others are waiting."""
+    if session.ended_at is not None:
+        record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
+    else:
+        practice_goes_on.send(HomeSession, client_id=session.client_id)
 
 
 def _level_aim(session: HomeSession, step: Step, offer: Offer) -> LevelTarget | None:

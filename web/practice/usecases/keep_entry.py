@@ -11,9 +11,10 @@ from django.db.models import Q
 from django.utils.translation import gettext as _
 
 from core.dose.taper import on_day
+from core.reference.values import STRAIN_HIGH
 from core.safety.stop import StopSign
 from web.clients.models import ClientAccess
-from web.clients.signals import record_changed
+from web.clients.signals import practice_goes_on, record_changed
 from web.measuring.ends import Caught, Kept, Refused
 from web.measuring.tickets import Ticket
 from web.practice.due import practicable
@@ -99,6 +100,8 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
         return Kept("again" if same else "differs", said.entry_id)
     if said.kind in ("stop", "finish"):
         _end(session, said, now)
+    elif session.ended_at is None and said.kind == "strain" and said.value < STRAIN_HIGH.number:
+        practice_goes_on.send(HomeSession, client_id=session.client_id)
     else:
         record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
     return Kept("kept", said.entry_id)

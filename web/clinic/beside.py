@@ -1,0 +1,30 @@
+"""Work beside the server: done again and again, never within an answer."""
+
+import logging
+import threading
+from collections.abc import Callable, Sequence
+
+from django.db import DatabaseError, close_old_connections
+
+log = logging.getLogger(__name__)
+_EVERY_S = 10.0
+
+
+def keep_doing(
+    jobs: Sequence[Callable[[], object]], *, every_s: float = _EVERY_S
+) -> threading.Event:
+    """Do each job in turn every so many seconds, in a thread of its own, until the event is set. What is to
+    be done stands in the database, so that several processes share it and a restart forgets nothing."""
+    ended = threading.Event()
+
+    def run() -> None:
+        while not ended.wait(every_s):
+            for job in jobs:
+                try:
+                    job()
+                except DatabaseError:
+                    log.exception("work beside the server was not done; it is tried again")
+            close_old_connections()
+
+    threading.Thread(target=run, name="beside", daemon=True).start()
+    return ended
