@@ -20,6 +20,7 @@ STAFF = {
     "review:home": "get",
     "review:rounds": "get",
     "review:home_levels": "get",
+    "review:hearing": "get",
     "review:client": "get",
     "review:results": "get",
     "review:results_table": "get",
@@ -84,8 +85,10 @@ CLIENT = {
     "practice:open_session": "post",
     "practice:finished": "get",
     "practice:reeds": "get",
+    "practice:hearing": "get",
     "practice:leave": "post",
 }
+TREATING = {"review:sound": "get"}
 TICKET = {"attempt", "practice:entry"}
 DEMO_ONLY = {"simulated_voice", "simulated_meter"}
 ROLES = ("nobody", "this client", "other client", "clinician", "elsewhere", "lead")
@@ -93,8 +96,9 @@ THROUGH = {
     **{key: {"clinician", "lead"} for key in STAFF},
     **{key: {"lead"} for key in LEAD},
     **{key: {"this client"} for key in CLIENT},
+    **{key: {"clinician"} for key in TREATING},
 }
-METHODS = STAFF | LEAD | CLIENT
+METHODS = STAFF | LEAD | CLIENT | TREATING
 
 
 def named_routes(patterns=None, prefix=""):
@@ -140,10 +144,11 @@ def doors(clinic, other_clinic, clinician, person, version, home):
 
 
 def kept_attempt(session):
-    from web.practice.models import Attempt
+    from web.clinic import clock
+    from web.practice.models import Attempt, HeardSound
 
     step = session.version.program.steps[3]
-    return Attempt.objects.create(
+    attempt = Attempt.objects.create(
         clinic_id=session.clinic_id,
         client_id=session.client_id,
         home_session=session,
@@ -162,6 +167,15 @@ def kept_attempt(session):
         clock="server",
         received_at=NOW,
     )
+    HeardSound.objects.create(
+        clinic_id=session.clinic_id,
+        client_id=session.client_id,
+        attempt=attempt,
+        step_id=step.step_id,
+        made_at=clock.now(),
+        flac=b"fLaC",
+    )
+    return attempt
 
 
 def decided(person, clinician):

@@ -35,6 +35,7 @@ CLIENT_VIEWS = frozenset(
         "practice:open_session",
         "practice:finished",
         "practice:reeds",
+        "practice:hearing",
         "practice:leave",
         "simulated_voice",
     }

@@ -25,6 +25,7 @@ from web.demo.people import Person, people
 from web.demo.practised import Practice, activated, practise
 from web.demo.takes import Takes
 from web.demo.visit import measure_visit
+from web.practice.usecases.hear import agree_to_be_heard
 from web.programs import usecases as programs
 from web.programs.asking import request_for
 
@@ -171,6 +172,8 @@ def _practice(
                 now=begin,
             )
     version = activated(client, draft, by, begin)
+    if person.heard:
+        agree_to_be_heard(client, by=by, now=begin)
     access, _pin = make_link(client, by=by, now=begin, pin=PIN)
     profile = Profile(
         course=person.course,

@@ -13,7 +13,8 @@ from core.simulate.history import Course
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Person:
     """One demo client: seconds in s, notes by name, `weeks` of practice so far (0 = none).
-    begins: rungs from which single tasks begin, shown in the visit (task → the code of the rung)."""
+    begins: rungs from which single tasks begin, shown in the visit (task → the code of the rung);
+    heard: agreed to being heard."""
 
     name: str
     age: int
@@ -37,6 +38,7 @@ class Person:
     height: float | None = None
     lungs: str = ""
     hers: bool = True
+    heard: bool = False
     schools: tuple[Chosen, ...] = (Chosen(school="sustained"),)
     conditions: tuple[str, ...] = ()
     equipment: tuple[str, ...] = ("glass_of_water", "mirror", "book")

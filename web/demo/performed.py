@@ -61,7 +61,7 @@ def performed(take: Take) -> Figures:
         if take.reference_db is not None
         else target_of(take.task, take.asked.aim)
     )
-    sound = Sound(_samples(take), RATE_HZ)
+    sound = Sound(sounding(take), RATE_HZ)
     return measure_sound(sound, take.task, target=aim, a4_hz=take.a4_hz)
 
 
@@ -90,7 +90,8 @@ def _voice(take: Take) -> Voice:
     )
 
 
-def _samples(take: Take) -> np.ndarray:
+def sounding(take: Take) -> np.ndarray:
+    """The sound of a performance: samples in −1…1, shape (n,), at RATE_HZ; equal whenever it is asked for."""
     voice = _speaker(take) if take.task == "level" else _voice(take)
     played = Played(
         seconds=take.asked.seconds,

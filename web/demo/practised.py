@@ -13,6 +13,7 @@ from core.simulate.history import Course, PlayedSession, Profile, sessions_of
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date
 from web.clinic.models import User
+from web.demo.heard import keep_heard
 from web.demo.people import Person
 from web.demo.performed import Take
 from web.demo.played import Planned, Player, next_rung, planned_attempts, takes_of
@@ -152,16 +153,19 @@ def activated(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVe
 
 
 def _keep(practice: Practice, sitting: Sitting) -> None:
-    heard = iter(practice.takes.figures(sitting.takes))
-    keep_session(
+    heard = practice.takes.figures(sitting.takes)
+    figures = iter(heard)
+    session = keep_session(
         practice.client,
         sitting.version,
         routine=sitting.routine,
         access=practice.access,
         started_at=sitting.at,
-        attempts=[one.done(next(heard) if one.take else None) for one in sitting.planned],
+        attempts=[one.done(next(figures) if one.take else None) for one in sitting.planned],
         strain=sitting.played.strain,
         stop_sign="light_headed" if sitting.played.stopped else "",
         input_name=INPUT,
         measured_by=f"kernel {practice.takes.kernel}",
     )
+    if sitting.last and practice.person.heard:
+        keep_heard(session, sitting.planned, heard, now=sitting.at)

@@ -6,6 +6,7 @@ from typing import Any, Protocol
 from core.kinds.aim import Target
 from core.kinds.speech.aim import LevelTarget
 from core.sound.figures import Figures
+from core.sound.heard import Recording
 from web.measuring.tickets import Ticket
 
 
@@ -36,7 +37,8 @@ class Permit:
     """How to measure an attempt that may be taken; task None = only timed or counted.
     `set_aside`: a reason to quarantine it; `rests`: words why nothing new is to be begun, where that
     was found out meanwhile (what was done before is kept all the same). strong: strength is asked
-    for, so nothing is said of softness; level: what it is compared with on this device."""
+    for, so nothing is said of softness; level: what it is compared with on this device.
+    heard: its sound may be kept to be judged by ear, so it is held until the attempt is."""
 
     task: str | None
     target: Target | None
@@ -47,12 +49,13 @@ class Permit:
     rests: str | None = None
     strong: bool = False
     level: LevelTarget | None = None
+    heard: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Caught:
     """What came of an attempt: figures, or seconds of a stopwatch with what the client counted, or an
-    interruption."""
+    interruption. sound: only where the permit says that it may be heard."""
 
     taken: str
     sha256: str
@@ -60,6 +63,7 @@ class Caught:
     seconds: float | None = None
     count: int | None = None
     interrupted: bool = False
+    sound: Recording | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,6 +20,7 @@ from django.utils.translation import gettext as _
 
 from core.errors import SoundError
 from core.kinds.live import LiveMeasurement
+from core.sound.heard import Recording
 from web.clinic import clock
 from web.design.speaking import spoken
 from web.measuring import open_attempts
@@ -43,9 +44,15 @@ class _Attempt:
     permit: Permit
     end: End
     measurement: LiveMeasurement
+    rate_hz: int
     next_number: int = 0
     complete: bool = True
     digest: Any = field(default_factory=hashlib.sha256)
+    heard: bytearray = field(default_factory=bytearray)
+
+    @property
+    def sound(self) -> Recording | None:
+        return Recording(bytes(self.heard), self.rate_hz) if self.permit.heard else None
 
 
 class LiveSocket:
@@ -123,7 +130,7 @@ class _Connection:
             rate_hz, permit.task, target=permit.target, a4_hz=permit.a4_hz
         )
         open_attempts.claim(ticket.sitting, offer.step_id, offer.attempt_id)
-        self._attempt = _Attempt(ticket, offer, permit, end, measurement)
+        self._attempt = _Attempt(ticket, offer, permit, end, measurement, rate_hz)
         self._together.join(measurement)
         await self._say({"type": "started", "attempt_id": offer.attempt_id})
 
@@ -139,6 +146,8 @@ class _Connection:
             return
         attempt.next_number += 1
         attempt.digest.update(data[4:])
+        if attempt.permit.heard:
+            attempt.heard += data[4:]
         samples = np.frombuffer(data, dtype="<i2", offset=4).astype(np.float32) / 32768
         state = await self._together.feed(attempt.measurement, samples)
         await self._say({"type": "state", **state.as_data()})
@@ -149,7 +158,12 @@ class _Connection:
             await self._say({"type": "send_wav", "attempt_id": attempt.offer.attempt_id})
             return
         found = await self._together.stop(attempt.measurement)
-        caught = Caught(taken=Taken.LIVE, sha256=attempt.digest.hexdigest(), figures=found)
+        caught = Caught(
+            taken=Taken.LIVE,
+            sha256=attempt.digest.hexdigest(),
+            figures=found,
+            sound=attempt.sound,
+        )
         kept = await _in_database(
             attempt.end.keep, attempt.ticket, attempt.offer, attempt.permit, caught, clock.now()
         )

@@ -1,4 +1,4 @@
-"""A stored measurement and its contour. Sound is not kept."""
+"""A stored measurement and its contour; of sound nothing is kept here."""
 
 import zlib
 

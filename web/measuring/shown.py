@@ -78,7 +78,7 @@ def shown(
                 label=_("Pitch and level of the attempt"),
                 words={
                     "target": _("target"),
-                    "level": _("level, dBFS"),
+                    "level": _("level"),
                     "gap": _("gap"),
                     "jump": _("jump"),
                     "begin": _("Begin of the hold"),

@@ -14,6 +14,7 @@ from django.views.decorators.http import require_http_methods
 
 from core.errors import SoundError
 from core.kinds.live import measure_sound
+from core.sound.heard import Recording
 from core.sound.reading import MAX_BYTES, read_sound
 from web.clinic import clock
 from web.design.speaking import spoken
@@ -85,6 +86,7 @@ def _measured(request, permit: Permit) -> Caught:
         taken=Taken.WAV,
         sha256=hashlib.sha256(pcm).hexdigest(),
         figures=measure_sound(sound, permit.task, target=permit.target, a4_hz=permit.a4_hz),
+        sound=Recording(pcm, sound.rate_hz) if permit.heard else None,
     )
 
 

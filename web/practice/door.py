@@ -2,13 +2,15 @@
 
 from collections.abc import Callable
 from functools import wraps
-from typing import Concatenate
+from typing import Any, Concatenate
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
 
+from core.safety.circumstances import pages_for
 from web.clients.models import ClientAccess
+from web.clients.queries import latest_screening, living_of
 from web.design.speaking import speaking
 
 _KEY = "client_link"
@@ -46,3 +48,14 @@ def for_client(
         return JsonResponse({"error": {"code": "pin_needed", "message": words}}, status=401)
 
     return guarded
+
+
+def page_context(access: ClientAccess) -> dict[str, Any]:
+    """What every page of a client shows around its own."""
+    living = living_of(latest_screening(access.client))
+    return {
+        "link_id": access.pk,
+        "client": access.client,
+        "its_clinic": access.client.clinic,
+        "pages": " ".join(pages_for(living.circumstances)),
+    }

@@ -232,3 +232,27 @@ class LevelReset(ClientRecord):
     )
     by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
+
+
+class HearingConsent(ClientRecord):
+    """That a client agrees to being heard by ear, or no longer; the newest counts. by: the clinician in
+    whose visit it was said, None = the client on their own page. guardian: who agreed for a minor was
+    there. words: what was read."""
+
+    insert_only = True
+
+    agreed = models.BooleanField()
+    guardian = models.BooleanField(default=False)
+    words = models.JSONField(default=list)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, null=True, related_name="+")
+    at = models.DateTimeField()
+
+
+class HeardSound(ClientRecord):
+    """The sound of one attempt as FLAC, for the treating clinician; erased after its time and with the
+    consent, so it stands in no history and no backup."""
+
+    attempt = models.OneToOneField(Attempt, on_delete=models.PROTECT, related_name="heard")
+    step_id = models.UUIDField()
+    made_at = models.DateTimeField(db_index=True)
+    flac = models.BinaryField()

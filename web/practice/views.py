@@ -15,7 +15,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from core.catalogue.touches import Touch
 from core.dose.taper import on_day
-from core.safety.circumstances import lines_for_client, pages_for
+from core.safety.circumstances import lines_for_client
 from web.clients.models import ClientAccess
 from web.clients.queries import allowed_touches, latest_screening, living_of
 from web.clients.usecases.link import try_pin
@@ -27,7 +27,7 @@ from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import STATUS, refusal
 from web.practice import due, queries
-from web.practice.door import close_door, for_client, open_door
+from web.practice.door import close_door, for_client, open_door, page_context
 from web.practice.levels import level_references
 from web.practice.models import HomeSession, Outcome
 from web.practice.own_lines import own_lines
@@ -77,7 +77,7 @@ def today(request, access: ClientAccess):
     versions = versions_of(client)
     version = versions[-1] if versions else None
     gate = running_gate(client, version, day)
-    context = _context(access) | {"here": "today"}
+    context = page_context(access) | {"here": "today"}
     if version is not None:
         program = on_day(version.program, day)
         can = due.practicable(client, program)
@@ -108,7 +108,7 @@ def today(request, access: ClientAccess):
 @for_client
 def practice(request, access: ClientAccess):
     client = access.client
-    context = _context(access) | {"simulated_voice": settings.OFFER_SIMULATED_VOICE}
+    context = page_context(access) | {"simulated_voice": settings.OFFER_SIMULATED_VOICE}
     if (version := active_version(client.pk)) is not None:
         can = due.practicable(client, version.program)
         allowed = allowed_touches(client, _today(client)) - can.withheld
@@ -154,7 +154,7 @@ def finished(request, access: ClientAccess, session_id):
     rows = HomeSession.objects.select_related("version")
     session = get_object_or_404(rows, pk=session_id, client=access.client)
     attempts = queries.attempts_in(HomeSession.objects.filter(pk=session.pk))
-    context = _context(access) | {
+    context = page_context(access) | {
         "session": session,
         "held": sum(1 for attempt in attempts if attempt.seconds),
         "drawing": _drawing(access, session.version.program, attempts),
@@ -169,7 +169,7 @@ def reeds(request, access: ClientAccess):
     client = access.client
     version = active_version(client.pk)
     held = queries.last_power_attempts(client.pk, version.program) if version else []
-    context = _context(access) | {"here": "reeds"}
+    context = page_context(access) | {"here": "reeds"}
     if version is not None and held:
         context["drawing"] = _drawing(access, version.program, held)
         step = version.program.main_step
@@ -233,13 +233,3 @@ def entry(request, entry_id):
 
 def _today(client):
     return clock.local_date(clock.now(), client.time_zone)
-
-
-def _context(access: ClientAccess) -> dict:
-    living = living_of(latest_screening(access.client))
-    return {
-        "link_id": access.pk,
-        "client": access.client,
-        "its_clinic": access.client.clinic,
-        "pages": " ".join(pages_for(living.circumstances)),
-    }

@@ -15,7 +15,15 @@ from web.clients.models import (
     Visit,
 )
 from web.measuring.models import DeviceReference, Measurement
-from web.practice.models import Attempt, Correction, Entry, HomeSession, Remark, SetAside
+from web.practice.models import (
+    Attempt,
+    Correction,
+    Entry,
+    HearingConsent,
+    HomeSession,
+    Remark,
+    SetAside,
+)
 from web.programs.models import ProgramVersion, TriedTask
 from web.review.models import Decision, DecisionDone, HandOver, NoteRead, RuleNumber, Snooze
 
@@ -39,6 +47,7 @@ _TABLES: dict[str, type[Any]] = {
     "decisions_done": DecisionDone,
     "rule_numbers": RuleNumber,
     "remarks": Remark,
+    "hearing_consents": HearingConsent,
     "put_off": Snooze,
     "handed_over": HandOver,
     "notes_read": NoteRead,
@@ -47,7 +56,7 @@ _LEFT_OUT = {"clinic", "client", "access", "sha256"}
 
 
 def record_of(client: Client) -> dict[str, Any]:
-    """Plain data: times ISO 8601 UTC, seconds, Hz, dB as the field names say."""
+    """Everything but the sounds of the last days, which are promised to be erased. Plain data: times ISO 8601 UTC, seconds, Hz, dB as the field names say."""
     record: dict[str, Any] = {"format": FORMAT, "client": _plain(client)}
     for name, model in _TABLES.items():
         rows = model.objects.filter(client_id=client.pk).order_by("pk")

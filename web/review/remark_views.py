@@ -37,7 +37,7 @@ def on_session(request, client_id, session_id):
 @require_POST
 def on_attempt(request, client_id, attempt_id):
     rows = Attempt.objects.for_clinic(request.clinic).select_related(
-        "client", "home_session", "version", "measurement__contour"
+        "client__clinician", "home_session", "version", "measurement__contour"
     )
     held = get_object_or_404(rows, pk=attempt_id, client_id=client_id)
     try:

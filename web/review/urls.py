@@ -1,7 +1,7 @@
 from django.urls import path
 from django.views.generic import RedirectView
 
-from web.review import care_views, numbers_views, remark_views, results_views, views
+from web.review import care_views, hearing_views, numbers_views, remark_views, results_views, views
 
 app_name = "review"
 urlpatterns = [
@@ -39,6 +39,10 @@ urlpatterns = [
     path("clients/<uuid:client_id>/look-at/", views.look_at, name="look_at"),
     path("clients/<uuid:client_id>/held/<uuid:attempt_id>/", views.attempt, name="attempt"),
     path("clients/<uuid:client_id>/held/<uuid:attempt_id>/correct/", views.correct, name="correct"),
+    path("clients/<uuid:client_id>/heard/", hearing_views.hearing, name="hearing"),
+    path(
+        "clients/<uuid:client_id>/held/<uuid:attempt_id>/sound/", hearing_views.sound, name="sound"
+    ),
     path("clients/<uuid:client_id>/home-levels/", views.home_levels, name="home_levels"),
     path("clients/<uuid:client_id>/export/", views.export, name="export"),
 ]

@@ -17,6 +17,7 @@ from web.clients.models import Client
 from web.clients.queries import BaselineView
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
+from web.practice.hearing import days_left, heard_sounds, may_listen
 from web.practice.models import Attempt, SetAside
 from web.practice.remarks import counts, remarks_on
 from web.practice.usecases.clear import clear_stop_signs, look_at_set_aside
@@ -208,7 +209,7 @@ def look_at(request, client_id):
 
 def _attempt(request, client_id, attempt_id) -> Attempt:
     rows = Attempt.objects.for_clinic(request.clinic).select_related(
-        "client", "home_session", "version", "measurement__contour"
+        "client__clinician", "home_session", "version", "measurement__contour"
     )
     return get_object_or_404(rows, pk=attempt_id, client_id=client_id)
 
@@ -224,7 +225,8 @@ def attempt(request, client_id, attempt_id):
 
 def attempt_page_of(request, held: Attempt, *, typed=None, wrong="", remark_wrong="", status=200):
     """The page of an attempt; typed, wrong: ends that could not be kept, remark_wrong: a remark."""
-    page = attempt_page(held)
+    page, now = attempt_page(held), clock.now()
+    heard = heard_sounds(held.client, now).filter(attempt=held).first()
     found = page.shown.ends_s if page.shown else None
     ends = [f"{end:.2f}" for end in found] if found else ["", ""]
     typed = typed or {}
@@ -243,6 +245,9 @@ def attempt_page_of(request, held: Attempt, *, typed=None, wrong="", remark_wron
         "remarks": (remarks := remarks_on(held.home_session, held)),
         "counting": counts(remarks),
         "remark_wrong": remark_wrong,
+        "heard": heard,
+        "heard_days": days_left(heard, now) if heard else 0,
+        "listens": may_listen(request.user, held.client),
         "typed": request.POST,
         "here": "client",
     }

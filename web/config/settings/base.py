@@ -116,6 +116,7 @@ CONTENT_SECURITY_POLICY = {
         "font-src": [SELF],
         "img-src": [SELF, "data:"],
         "connect-src": [SELF],
+        "media-src": ["blob:"],
         "worker-src": [SELF],
         "manifest-src": [SELF],
         "form-action": [SELF],

@@ -67,6 +67,8 @@ def held_line(line: HeldLine) -> SafeString:
     if line.rings:
         draw_rings(svg, line.rings, place.x, place.row)
     _ends(svg, place, line)
+    svg.add("line", class_="playhead", x1=LEFT, x2=LEFT, y1=PITCH_TOP - 6, y2=LEVEL_FOOT, stroke=WATER,
+            stroke_width=3, visibility="hidden", data_px_a_second=place.px_a_second)  # fmt: skip
     return svg.done()
 
 
@@ -75,6 +77,7 @@ class _Scale:
 
     def __init__(self, line: HeldLine) -> None:
         self.seconds = max(len(line.level_db) * line.hop_s, 1.0)
+        self.px_a_second = (WIDTH - LEFT - RIGHT) / self.seconds
         with np.errstate(invalid="ignore"):
             self.notes = 69 + 12 * np.log2(line.f0_hz / line.a4_hz)
         heard = self.notes[~np.isnan(self.notes)]
@@ -177,9 +180,9 @@ def _level(svg: Svg, place: _Scale, line: HeldLine) -> None:
             text_anchor="end",
             font_size=14,
         )
-    svg.text(
-        WIDTH - RIGHT, place.level_top - 6, line.words["level"], text_anchor="end", font_size=14
-    )
+    middle = (place.level_y(place.loudest) + place.level_y(place.quietest)) / 2
+    for offset, words in ((-4, line.words["level"]), (13, "dBFS")):
+        svg.text(LEFT - 8, middle + offset, words, text_anchor="end", font_size=14)
 
 
 def _breaks(svg: Svg, place: _Scale, line: HeldLine) -> None:
@@ -212,7 +215,7 @@ def _ends(svg: Svg, place: _Scale, line: HeldLine) -> None:
         words = line.words["begin" if name == "onset" else "end"]
         svg.open(
             "g", class_="hold-end", transform=f"translate({x:.2f} 0)", data_end=name,
-            data_left=LEFT, data_px_a_second=(WIDTH - LEFT - RIGHT) / place.seconds,
+            data_left=LEFT, data_px_a_second=place.px_a_second,
             tabindex=0 if line.editable else None, role="slider" if line.editable else None,
             aria_label=words, aria_valuenow=round(second, 2), aria_valuemin=0,
             aria_valuemax=round(place.seconds, 2), aria_valuetext=f"{second:.2f} s",

@@ -16,14 +16,17 @@ from core.plans.step import Step
 from core.plans.targets import Asked
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
+from web.clinic import clock
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
 from web.measuring.models import device_name
 from web.measuring.store import save_caught
 from web.measuring.tickets import LIFETIME_S, Ticket
+from web.practice.hearing import may_be_heard
 from web.practice.levels import conversations
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State
 from web.practice.resting import rests_now
 from web.practice.step_words import USUAL_TALK_S
+from web.practice.usecases.hear import keep_sound
 
 
 class PracticeEnd:
@@ -52,6 +55,7 @@ class PracticeEnd:
             target_s=asked.seconds,
             strong=step.level is not None,
             level=aim,
+            heard=not revoked and may_be_heard(session.client, offer.step_id, clock.now()),
             **shared,
         )
 
@@ -87,15 +91,15 @@ class PracticeEnd:
         talk = offer.step_id == str(USUAL_TALK)
         step = None if talk else _step(program, offer)
         asked = Asked(seconds=USUAL_TALK_S) if step is None else asked_of(step, offer.place)
-        started_at, clock = started(session, ticket, offer, now)
+        started_at, counted_by = started(session, ticket, offer, now)
         measurement = save_caught(
             caught, offer, record=session, client_id=session.client_id, now=now
         )
         state = State.MEASURED if measurement else State.TIMED
-        Attempt.objects.create(
+        attempt = Attempt.objects.create(
             pk=offer.attempt_id,
             clinic_id=session.clinic_id,
-            client_id=session.client_id,
+            client=session.client,
             home_session=session,
             version=session.version,
             step_id=offer.step_id,
@@ -112,9 +116,10 @@ class PracticeEnd:
             measurement=measurement,
             sha256=caught.sha256,
             started_at=started_at,
-            clock=clock,
+            clock=counted_by,
             received_at=now,
         )
+        keep_sound(attempt, caught, now=now)
 
 
 def _tell(session: HomeSession) -> None:

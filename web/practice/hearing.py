@@ -1,0 +1,84 @@
+"""Being heard: what the client is told, whether they agree, what is kept of it and who may listen."""
+
+from collections.abc import Iterable
+from datetime import datetime, timedelta
+
+from django.db.models import QuerySet
+from django.utils.translation import gettext as _
+
+from core.sound.heard import KEPT_FOR, ONE_IN, one_more
+from web.clients.models import Client
+from web.clinic import clock
+from web.clinic.models import User
+from web.practice.models import USUAL_TALK, HeardSound, HearingConsent
+
+OF_AGE_YEARS = 18
+
+
+def consent_words(client: Client) -> list[str]:
+    """What the client agrees to, one sentence a line, in the language that is active."""
+    told = {"name": client.clinician.name, "days": KEPT_FOR.days}
+    return [
+        _(
+            "Your clinician sees numbers and curves of your practice. "
+            "With your yes they can also listen."
+        ),
+        _(
+            "Kept is the sound of one try of each step a week, never more. "
+            "Your usual talk is never kept."
+        ),
+        _("Only the clinician who treats you can listen, now %(name)s. Each time is written down.")
+        % told,
+        _("After %(days)s days the sound is erased. It is in no backup.") % told,
+        _("The sound holds what the microphone hears: also others in the room, or a radio."),
+        _(
+            "You can say no, or take your yes back at any time: then every sound is erased at once. "
+            "Your practice, your results and your care stay as they are."
+        ),
+    ]
+
+
+def is_minor(client: Client, now: datetime) -> bool:
+    return client.age_on(clock.local_date(now, client.time_zone)) < OF_AGE_YEARS
+
+
+def consent_of(client: Client, now: datetime) -> HearingConsent | None:
+    """The consent that stands. A guardian's ends when the client comes of age."""
+    row = HearingConsent.objects.filter(client=client).order_by("-at").first()
+    if row is None or not row.agreed or client.archived_at is not None:
+        return None
+    return None if row.guardian and not is_minor(client, now) else row
+
+
+def may_be_heard(client: Client, step_id: str, now: datetime) -> bool:
+    """Whether the sound of an attempt at a step that begins now would be kept, were it worth it."""
+    if step_id == str(USUAL_TALK) or (consent := consent_of(client, now)) is None:
+        return False
+    return one_more(now, now=now, agreed_at=consent.at, kept=made_near(client, step_id, now))
+
+
+def made_near(client: Client, step_id: str, at: datetime) -> Iterable[datetime]:
+    """When the sounds of a step that lie near a moment were made."""
+    near = (at - ONE_IN, at + ONE_IN)
+    rows = HeardSound.objects.filter(client=client, step_id=step_id, made_at__range=near)
+    return rows.values_list("made_at", flat=True)
+
+
+def heard_sounds(client: Client, now: datetime) -> QuerySet[HeardSound]:
+    """The sounds that may still be heard, newest first; their bytes are not read."""
+    rows = HeardSound.objects.filter(client=client, made_at__gt=now - KEPT_FOR)
+    return rows.filter(client__archived_at=None).order_by("-made_at").defer("flac")
+
+
+def erased_on(sound: HeardSound) -> datetime:
+    return sound.made_at + KEPT_FOR
+
+
+def may_listen(user: User, client: Client) -> bool:
+    """Only who treats the client; neither colleagues nor the lead."""
+    return client.clinician_id == user.pk
+
+
+def days_left(sound: HeardSound, now: datetime) -> int:
+    """Whole days until it is erased, at least 1."""
+    return max(1, -((now - erased_on(sound)) // timedelta(days=1)))
