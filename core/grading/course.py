@@ -76,6 +76,14 @@ class Course:
         """How many more home sessions are needed to tell."""
         return min(self.trend.missing, self.shift.missing)
 
+    @property
+    def way(self) -> int | None:
+        """Up (1) or down (−1) by more than the day-to-day spread, else 0; None = not told yet."""
+        if not self.real:
+            return None if self.real is None else 0
+        by = self.trend.slope if self.trend.real else self.shift.by
+        return 1 if (by or 0.0) > 0 else -1
+
 
 def figure_of(step: Step) -> str:
     """The code of the figure that is followed: its kind's, or how much was done."""

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from statistics import fmean
+from typing import NamedTuple
 
 from core.catalogue.words import Growth
 from core.grading.course import Course, Point, course_between, figure_of
@@ -21,12 +22,15 @@ from core.plans.targets import Holds
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SeasonReed:
-    """One home session in a row: the sitting's key and day, the value, what was asked for, and whether
-    it was as it should be beside that (soft and steady, or strong); None = not known."""
+    """One home session in a row: the sitting's key and day, the value, the rung it was done on and what
+    with, what was asked for, and whether it was as it should be beside that (soft and steady, or strong);
+    None = not known."""
 
     sitting: str
     day: date
     value: float
+    rung: int = 0
+    device: str = ""
     target: float | None = None
     calm: bool | None = None
 
@@ -78,38 +82,79 @@ def season_of(history: History, rules: Rules, *, first: date, last: date) -> Sea
     )
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Main:
-    """The course of the step that leads: code and unit of its figure; points: day, value and what was
-    asked for of each home session, the mean over its notes."""
+class StepPoint(NamedTuple):
+    """A step in one home session: the mean over its notes, what was asked for, and whether at least half
+    of the notes of which it is known were as they should be; None = not known."""
 
+    day: date
+    value: float
+    target: float | None
+    calm: bool | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepCourse:
+    """One step over all its notes: code and unit of its figure, a point a home session, where it leads."""
+
+    step_id: str
     name: str
     code: str
     unit: str
-    points: tuple[tuple[date, float, float | None], ...]
+    points: tuple[StepPoint, ...]
+    course: Course
 
 
-def main_course(found: Season, program: Program) -> Main | None:
+def step_courses(found: Season) -> tuple[StepCourse, ...]:
+    """The course of every step that was practised, in the order of the program."""
+    rows: dict[str, list[SeasonRow]] = {}
+    for row in found.rows:
+        rows.setdefault(row.step_id, []).append(row)
+    return tuple(_step_course(own) for own in rows.values())
+
+
+def _step_course(rows: Sequence[SeasonRow]) -> StepCourse:
+    of_sitting: dict[str, list[SeasonReed]] = {}
+    for row in rows:
+        for reed in row.reeds:
+            of_sitting.setdefault(reed.sitting, []).append(reed)
+    in_order = sorted(of_sitting.values(), key=lambda reeds: reeds[0].day)
+    first = rows[0]
+    means = [
+        Point(reeds[0].day, fmean(reed.value for reed in reeds), reeds[0].rung, reeds[0].device)
+        for reeds in in_order
+    ]
+    return StepCourse(
+        step_id=first.step_id,
+        name=first.name,
+        code=first.code,
+        unit=first.unit,
+        points=tuple(
+            StepPoint(mean.day, mean.value, _asked_for(reeds), _mostly_calm(reeds))
+            for mean, reeds in zip(means, in_order, strict=True)
+        ),
+        course=course_between(first.code, means),
+    )
+
+
+def _asked_for(reeds: Sequence[SeasonReed]) -> float | None:
+    return max((reed.target for reed in reeds if reed.target is not None), default=None)
+
+
+def _mostly_calm(reeds: Sequence[SeasonReed]) -> bool | None:
+    known = [reed.calm for reed in reeds if reed.calm is not None]
+    return 2 * sum(known) >= len(known) if known else None
+
+
+def main_course(found: Season, program: Program) -> StepCourse | None:
     """The course of the first ladder that was practised, of its step with the most notes (a warm-up
     only goes with them); else of the first step that was; None where nothing was."""
     keys = {step.step_id: step.grade.key for step in program.all_steps if step.grade}
     ladder = next((keys[row.step_id] for row in found.rows if row.step_id in keys), None)
-    rows = [row for row in found.rows if keys.get(row.step_id) == ladder]
-    if not rows:
+    notes = Counter(row.step_id for row in found.rows if keys.get(row.step_id) == ladder)
+    if not notes:
         return None
-    notes = Counter(row.step_id for row in rows)
-    first = max(rows, key=lambda row: notes[row.step_id])
-    of_sitting: dict[str, list[SeasonReed]] = {}
-    for row in found.rows:
-        if row.step_id == first.step_id:
-            for reed in row.reeds:
-                of_sitting.setdefault(reed.sitting, []).append(reed)
-    points = []
-    for reeds in of_sitting.values():
-        targets = [reed.target for reed in reeds if reed.target is not None]
-        points.append((reeds[0].day, fmean(r.value for r in reeds), max(targets, default=None)))
-    points.sort(key=lambda point: point[0])
-    return Main(name=first.name, code=first.code, unit=first.unit, points=tuple(points))
+    leading = max(notes, key=lambda step_id: notes[step_id])
+    return _step_course([row for row in found.rows if row.step_id == leading])
 
 
 def _rows(
@@ -129,21 +174,8 @@ def _rows(
             code=code,
             unit=UNITS[code],
             reeds=reeds,
-            course=course_between(
-                code,
-                [
-                    Point(reed.day, reed.value, done.rung, done.device)
-                    for reed, done in zip(reeds, _done(step, sittings, reeds), strict=True)
-                ],
-            ),
+            course=course_between(code, [Point(r.day, r.value, r.rung, r.device) for r in reeds]),
         )
-
-
-def _done(step: Step, sittings: Sequence[Sitting], reeds: Sequence[SeasonReed]) -> list[StepDone]:
-    by_key = {
-        one.key: done for one in sittings for done in one.steps if done.step_id == step.step_id
-    }
-    return [by_key[reed.sitting] for reed in reeds]
 
 
 def _reeds(
@@ -166,6 +198,8 @@ def _reeds(
                 sitting=sitting.key,
                 day=sitting.day,
                 value=value,
+                rung=done.rung,
+                device=done.device,
                 target=_target(step, done.rung, code, rule),
                 calm=_calm(rule, done, trial, history),
             )

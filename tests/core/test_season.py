@@ -2,7 +2,7 @@
 
 from core.grading.history import Trial
 from core.grading.rule import rules
-from core.grading.season import main_course, season_of
+from core.grading.season import main_course, season_of, step_courses
 from core.plans.climbing import on_rung
 from core.safety.stop import StopSign
 from tests.core.fitted import proposed
@@ -168,7 +168,7 @@ def test_the_course_that_leads_is_the_mean_of_its_notes():
     )
     main = main_course(found, COOK)
     assert (main.name, main.code, main.unit) == ("Power notes", "best_s", "s")
-    assert main.points == ((ago(3), 6.0, 6.5), (ago(2), 7.0, 7.0))
+    assert main.points == ((ago(3), 6.0, 6.5, True), (ago(2), 7.0, 7.0, True))
 
 
 def test_of_steps_that_climb_together_the_one_with_the_most_notes_leads():
@@ -195,3 +195,34 @@ def test_a_ladder_leads_before_what_has_none():
     only = season([sitting(program, ago(1), ungraded)], program)
     assert main_course(only, program).name == clock.name
     assert main_course(season([], program), program) is None
+
+
+def test_a_step_over_its_notes_is_their_mean_and_mostly_calm():
+    found = season(
+        [
+            sitting(COOK, ago(3), hold_all(6, 6.5, 7, 7.5, 8, rung=0), key="a"),
+            sitting(COOK, ago(2), hold_all(6, 6, 6, 6, 6, sd=0.9, rung=0), key="b"),
+        ]
+    )
+    (course,) = step_courses(found)
+    # (6 + 6.5 + 7 + 7.5 + 8) / 5 = 7.0; the first rung asks for 6.5 s; SD 0.9 is over 0.5
+    assert course.points == ((ago(3), 7.0, 6.5, True), (ago(2), 6.0, 6.5, False))
+    assert (course.name, course.unit, course.course.way) == ("Power notes", "s", None)
+
+
+def days_of(values):
+    return [
+        sitting(COOK, ago(len(values) - n), hold_all(*[value] * 5), key=str(n))
+        for n, value in enumerate(values)
+    ]
+
+
+def test_it_is_told_up_down_or_neither():
+    def way(*values):
+        return step_courses(season(days_of(values)))[0].course.way
+
+    rough = [0.0, 0.3, -0.3, 0.2, -0.2] * 2
+    assert way(*(5 + 0.4 * n + r for n, r in enumerate(rough))) == 1
+    assert way(*(9 - 0.4 * n + r for n, r in enumerate(rough))) == -1
+    assert way(*(7 + r for r in rough)) == 0
+    assert way(7, 7.1, 7) is None

@@ -84,7 +84,7 @@ CLIENT = {
     "practice:practice": "get",
     "practice:open_session": "post",
     "practice:finished": "get",
-    "practice:reeds": "get",
+    "review:own_reeds": "get",
     "practice:hearing": "get",
     "practice:leave": "post",
 }

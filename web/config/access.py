@@ -34,7 +34,7 @@ CLIENT_VIEWS = frozenset(
         "practice:practice",
         "practice:open_session",
         "practice:finished",
-        "practice:reeds",
+        "review:own_reeds",
         "practice:hearing",
         "practice:leave",
         "simulated_voice",

@@ -9,7 +9,6 @@ urlpatterns = [
     path("c/<uuid:link_id>/practice/", views.practice, name="practice"),
     path("c/<uuid:link_id>/home-sessions/", views.open_home_session, name="open_session"),
     path("c/<uuid:link_id>/finished/<uuid:session_id>/", views.finished, name="finished"),
-    path("c/<uuid:link_id>/reeds/", views.reeds, name="reeds"),
     path("c/<uuid:link_id>/heard/", hearing_views.hearing, name="hearing"),
     path("c/<uuid:link_id>/leave/", views.leave, name="leave"),
     path("entries/<uuid:entry_id>/", views.entry, name="entry"),

@@ -21,14 +21,13 @@ from web.clients.queries import allowed_touches, latest_screening, living_of
 from web.clients.usecases.link import try_pin
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.design.drawings.own_reeds import OwnReed, own_reeds
 from web.design.speaking import in_their_words, speaking, spoken
 from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import STATUS, refusal
 from web.practice import due, queries
 from web.practice.door import close_door, for_client, open_door, page_context
-from web.practice.levels import level_references
+from web.practice.last_reeds import last_reeds
 from web.practice.models import HomeSession, Outcome
 from web.practice.own_lines import own_lines
 from web.practice.resting import resting_words, rests_now
@@ -154,52 +153,14 @@ def finished(request, access: ClientAccess, session_id):
     rows = HomeSession.objects.select_related("version")
     session = get_object_or_404(rows, pk=session_id, client=access.client)
     attempts = queries.attempts_in(HomeSession.objects.filter(pk=session.pk))
+    client_id = access.client_id
     context = page_context(access) | {
         "session": session,
         "held": sum(1 for attempt in attempts if attempt.seconds),
-        "drawing": _drawing(access, session.version.program, attempts),
+        "drawing": last_reeds(client_id, session.version.program, attempts),
         "stopped": session.outcome == Outcome.STOPPED,
     }
     return render(request, "practice/finished.html", context)
-
-
-@require_GET
-@for_client
-def reeds(request, access: ClientAccess):
-    client = access.client
-    version = active_version(client.pk)
-    held = queries.last_power_attempts(client.pk, version.program) if version else []
-    context = page_context(access) | {"here": "reeds"}
-    if version is not None and held:
-        context["drawing"] = _drawing(access, version.program, held)
-        step = version.program.main_step
-        context["notes"] = [
-            {"name": hold.note.name, "hz": hold.note.hz(version.program.a4_hz)}
-            for hold in (step.holds if step else ())
-        ]
-    return render(request, "practice/reeds.html", context)
-
-
-def _drawing(access: ClientAccess, program, attempts):
-    step = program.main_step
-    if step is None:
-        return None
-    references = level_references(access.client_id)
-    bests = queries.bests_by_place(attempts, step, references)
-    if not any(best.seconds for best in bests):
-        return None
-    return own_reeds(
-        [
-            OwnReed(
-                name=str(best.place + 1),
-                target_s=step.holds[best.place].seconds,
-                best_s=best.seconds,
-                calm=best.calm,
-            )
-            for best in bests
-        ],
-        label=_("Your notes as reeds: the bar is this week's hold"),
-    )
 
 
 @require_POST

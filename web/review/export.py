@@ -56,7 +56,8 @@ _LEFT_OUT = {"clinic", "client", "access", "sha256"}
 
 
 def record_of(client: Client) -> dict[str, Any]:
-    """Everything but the sounds of the last days, which are promised to be erased. Plain data: times ISO 8601 UTC, seconds, Hz, dB as the field names say."""
+    """Everything but the sounds of the last days, which are promised to be erased. Plain data: times
+    ISO 8601 UTC, seconds, Hz, dB as the field names say."""
     record: dict[str, Any] = {"format": FORMAT, "client": _plain(client)}
     for name, model in _TABLES.items():
         rows = model.objects.filter(client_id=client.pk).order_by("pk")

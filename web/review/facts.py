@@ -201,7 +201,7 @@ def _course(record: Record) -> dict[str, Any]:
     if found is None:
         return {}
     best: dict[str, list[Any]] = {}
-    for day, value, asked in found.points:
+    for day, value, asked, _calm in found.points:
         there = best.get(day.isoformat())
         if there is None or value > there[1]:
             best[day.isoformat()] = [day.isoformat(), round(value, 2), asked]

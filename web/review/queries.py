@@ -26,11 +26,11 @@ from web.programs.queries import versions_of
 from web.programs.reeds import program_reeds, with_past
 from web.review.facts import hold_grade
 from web.review.four_weeks import FourWeeks, course_from
-from web.review.history import decisions_of, history_of
+from web.review.history import decisions_of
 from web.review.models import CaseloadRow
 from web.review.numbers import otherwise, rules_with
 from web.review.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
-from web.review.row import days_of, recent_done, signs_from
+from web.review.row import days_of, history_from
 from web.review.sessions import LastSession, changes_of, last_sessions
 
 
@@ -76,16 +76,12 @@ def client_page(
     program = versions[-1].program if versions else None
     practice = practice_of(client.pk, today, versions)
     decided = decisions_of(client)
-    history = history_of(
-        client,
+    history = history_from(
+        row,
         versions,
         today,
-        recent=recent_done(row),
         screening=screening,
         measured=measured,
-        signs=signs_from(row),
-        families=row.families,
-        visits=row.visits,
         decided=decided,
         said=practice.said,
     )

@@ -15,9 +15,9 @@ from web.practice.models import HomeSession
 from web.practice.queries import strain_said
 from web.practice.remarks import counts, remarks_on
 from web.programs.queries import versions_of
-from web.review.history import decisions_of, history_of, rules_for
+from web.review.history import rules_for
 from web.review.models import CaseloadRow
-from web.review.row import recent_done, screening_from
+from web.review.row import history_from, screening_from
 from web.review.season import WEEKS, Results, as_csv, window_of
 from web.review.season import results as results_of
 from web.review.sessions import one_session
@@ -33,17 +33,12 @@ def _results(request, client_id, what: str) -> tuple[Client, Results]:
     versions = versions_of(person)
     views = BaselineView.first_and_latest(person, person.age_on(today))
     measured = [MeasuredView(one, request.clinic.a4_hz) for one in views]
-    history = history_of(
-        person,
+    history = history_from(
+        row,
         versions,
         last,
-        recent=recent_done(row),
         screening=screening_from(row, person, today),
         measured=measured,
-        signs=(),
-        families=row.families,
-        visits=row.visits,
-        decided=decisions_of(person),
         said=strain_said(person.pk, today),
         since=first,
     )

@@ -1,19 +1,25 @@
-"""What a caseload row says, read from the row alone."""
+"""What a caseload row says, read from the row alone, and the history it is part of."""
 
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from datetime import date, timedelta
 
 from core.dose.tide import Done, Prescribed, Stroke, TideDay, tide_days
 from core.formats.program_file import dose_of
+from core.grading.history import History
 from core.safety.circumstances import Living
 from core.safety.gate import Gate
 from core.safety.program_gate import program_gate
 from core.safety.screening import Screening
 from core.safety.stop import OpenSign, StopSign
+from web.clients.measured import MeasuredView
 from web.clients.models import Client
+from web.practice.models import Entry
 from web.programs.gates import occasion_with
+from web.programs.models import ProgramVersion
 from web.review.facts import DOES, LIVING, SCREENING
-from web.review.models import CaseloadRow
+from web.review.history import history_of
+from web.review.models import CaseloadRow, Decision
 
 
 def recent_done(row: CaseloadRow) -> list[Done]:
@@ -53,6 +59,34 @@ def screening_from(row: CaseloadRow, client: Client, today: date) -> Screening |
         return None
     stands = SCREENING.validate_python(row.screening["stands"])
     return replace(stands, minor=client.age_on(today) < 18)
+
+
+def history_from(
+    row: CaseloadRow,
+    versions: Sequence[ProgramVersion],
+    last: date,
+    *,
+    screening: Screening | None,
+    measured: Sequence[MeasuredView],
+    decided: Iterable[Decision] = (),
+    said: Iterable[Entry],
+    since: date | None = None,
+) -> History | None:
+    """The history of the row's client up to a day, as `history_of` reads it."""
+    return history_of(
+        row.client,
+        versions,
+        last,
+        recent=recent_done(row),
+        screening=screening,
+        measured=measured,
+        signs=signs_from(row),
+        families=row.families,
+        visits=row.visits,
+        decided=decided,
+        said=said,
+        since=since,
+    )
 
 
 def living_from(row: CaseloadRow) -> Living:

@@ -1,10 +1,19 @@
 from django.urls import path
 from django.views.generic import RedirectView
 
-from web.review import care_views, hearing_views, numbers_views, remark_views, results_views, views
+from web.review import (
+    care_views,
+    hearing_views,
+    numbers_views,
+    own_views,
+    remark_views,
+    results_views,
+    views,
+)
 
 app_name = "review"
 urlpatterns = [
+    path("c/<uuid:link_id>/reeds/", own_views.reeds, name="own_reeds"),
     path("", RedirectView.as_view(pattern_name="review:rounds"), name="home"),
     path("rounds/", views.rounds, name="rounds"),
     path("clients/<uuid:client_id>/", views.client, name="client"),
