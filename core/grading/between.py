@@ -12,6 +12,7 @@ from core.reference.values import SMALLEST_REAL_CHANGE, TRIES_FREEDOM
 _FEW_TRIES = says("few_tries", "too few tries to know their spread")
 _ALIKE = says("tries_alike", "all tries are the same: their spread is not known")
 _OTHER_DEVICE = says("other_device", "another device: levels do not compare")
+_OTHER_SCALE = says("other_scale", "another scale: scores do not compare")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,7 +20,7 @@ class BaselineFigure:
     """One figure of one baseline, in its unit.
 
     sd: spread of its tries, freedom: how many tries beyond the first it rests on (0 = a value that
-    was taken once); device: what took a level, "" for what any device gives alike.
+    was taken once); device: what took a level, "" for what any device gives alike; scale: of a score.
     """
 
     code: str
@@ -28,6 +29,7 @@ class BaselineFigure:
     sd: float = 0.0
     freedom: int = 0
     device: str = ""
+    scale: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,6 +93,8 @@ def _compared(first: BaselineFigure, latest: BaselineFigure) -> Compared:
     )
     if first.device != latest.device:
         return _because(bare, _OTHER_DEVICE())
+    if first.scale.casefold() != latest.scale.casefold():
+        return _because(bare, _OTHER_SCALE())
     freedom = first.freedom + latest.freedom
     if freedom < TRIES_FREEDOM.number:
         return bare

@@ -56,3 +56,47 @@ def test_a_gain_within_the_spread_says_so(signed_in, person, clinician):
     measured_again(person, clinician, phonation=(11.1,))
     page = " ".join(page_of(signed_in, person).split())
     assert "+1.7 s, within the spread of the tries (1.8 s)" in page
+
+
+def scored(person, by, **values):
+    row = measuring.open_baseline(person, by=by, now=LATER)
+    measuring.set_baseline(row, values)
+    measured_again(person, by)
+
+
+def test_what_is_said_and_scored_is_compared_on_the_same_scale_only(signed_in, person, clinician):
+    first = {"effort": 6, "fatigue": 7, "discomfort": 3, "rating": 41.5, "rating_scale": "Severity"}
+    row = measuring.open_baseline(person, by=clinician, now=NOW)
+    measuring.set_baseline(row, {**first, "handicap": 52.0, "handicap_scale": "Long form"})
+    baseline_of(person, clinician)
+    scored(
+        person,
+        clinician,
+        effort=4,
+        rating=30.0,
+        rating_scale="severity",
+        handicap=14.0,
+        handicap_scale="Short form",
+    )
+    page = " ".join(page_of(signed_in, person).split())
+    assert "6/10 → 4/10<br><small>−2/10, too few tries" in page
+    # not asked again: nothing to compare
+    assert "Vocal fatigue" not in page
+    assert "41.5 → 30<br><small>−11.5, too few tries" in page
+    assert "52 → 14<br><small>−38, another scale: scores do not compare" in page
+
+
+def test_a_score_without_its_scale_is_refused_and_nothing_is_kept(signed_in, person):
+    address = reverse("clients:set_baseline", args=[person.pk])
+    for wrong in ({"rating": "12"}, {"handicap": "201", "handicap_scale": "x"}, {"effort": "11"}):
+        assert (
+            signed_in.post(address, {"lowest": "G3", "highest": "G4", **wrong}).status_code == 422
+        )
+    page = signed_in.post(address, {"rating": "12"}).content.decode()
+    assert "Name what the score is of." in page
+    good = {"lowest": "G3", "highest": "G4", "rating": "12", "rating_scale": "Severity"}
+    assert signed_in.post(address, good).status_code == 302
+    assert (
+        'value="12"'
+        in signed_in.get(reverse("clients:baseline", args=[person.pk])).content.decode()
+    )

@@ -247,7 +247,7 @@ def _baseline_page(request, client, row, *, form=None, typed=None, status=200):
         issued_at=now.isoformat(),
     )
     start = {name: getattr(row, name) for name in BaselineForm.base_fields}
-    for name in ("height_cm", "vital_capacity_ml"):
+    for name in ("height_cm", "vital_capacity_ml", "rating", "handicap"):
         start[name] = f"{start[name]:g}" if start[name] is not None else None
     context = {
         "client": client,

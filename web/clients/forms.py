@@ -104,6 +104,11 @@ def _is_number(text: str) -> bool:
     return text.replace(".", "", 1).isdigit()
 
 
+MOST_POINTS = 200
+SAID_FROM = 7
+"""In the order of the fields: range and lungs, then what is said and scored."""
+
+
 class BaselineForm(forms.Form):
     lowest = NoteField(label=_("Lowest note"))
     highest = NoteField(label=_("Highest note"))
@@ -121,6 +126,38 @@ class BaselineForm(forms.Form):
     throat_strain = forms.IntegerField(
         label=_("Throat strain, 0–10"), required=False, min_value=0, max_value=10
     )
+    effort = forms.IntegerField(label=_("Effort, 0–10"), required=False, min_value=0, max_value=10)
+    fatigue = forms.IntegerField(
+        label=_("Vocal fatigue, 0–10"), required=False, min_value=0, max_value=10
+    )
+    discomfort = forms.IntegerField(
+        label=_("Discomfort, 0–10"), required=False, min_value=0, max_value=10
+    )
+    rating = forms.FloatField(
+        label=_("Perceptual rating"), required=False, min_value=0, max_value=MOST_POINTS
+    )
+    rating_scale = forms.CharField(label=_("on the scale"), required=False, max_length=40)
+    handicap = forms.FloatField(
+        label=_("Handicap score"), required=False, min_value=0, max_value=MOST_POINTS
+    )
+    handicap_scale = forms.CharField(label=_("of the questionnaire"), required=False, max_length=40)
+
+    def clean(self):
+        """A score means nothing without what it was scored on."""
+        found = super().clean() or {}
+        for name in ("rating", "handicap"):
+            if found.get(name) is not None and not found.get(f"{name}_scale"):
+                self.add_error(f"{name}_scale", _("Name what the score is of."))
+        return found
+
+    @property
+    def said_and_scored(self):
+        """The fields of what the client says and the clinic scores."""
+        return [self[name] for name in list(self.fields)[SAID_FROM:]]
+
+    @property
+    def range_and_lungs(self):
+        return [self[name] for name in list(self.fields)[:SAID_FROM]]
 
 
 class TypedForm(forms.Form):

@@ -120,7 +120,8 @@ class StoredScreening(ClientRecord):
 
 @pghistory.track()
 class Baseline(ClientRecord):
-    """What a client can do, as measured in one visit."""
+    """What a client can do and says, as measured in one visit: strain, effort, fatigue, discomfort 0–10; a
+    perceptual rating and a handicap score on the scales the clinic uses and names."""
 
     begun_at = models.DateTimeField()
     recorded_at = models.DateTimeField(null=True)
@@ -135,6 +136,13 @@ class Baseline(ClientRecord):
         max_length=6, blank=True, choices=[(sex.value, sex.value) for sex in LungSex]
     )
     throat_strain = models.PositiveSmallIntegerField(null=True)
+    effort = models.PositiveSmallIntegerField(null=True)
+    fatigue = models.PositiveSmallIntegerField(null=True)
+    discomfort = models.PositiveSmallIntegerField(null=True)
+    rating = models.FloatField(null=True)
+    rating_scale = models.CharField(max_length=40, blank=True)
+    handicap = models.FloatField(null=True)
+    handicap_scale = models.CharField(max_length=40, blank=True)
 
     class Meta:
         constraints = [
@@ -143,6 +151,22 @@ class Baseline(ClientRecord):
             ),
             models.CheckConstraint(
                 name="strain_0_to_10", condition=Q(throat_strain=None) | Q(throat_strain__lte=10)
+            ),
+            models.CheckConstraint(
+                name="baseline_said_0_to_10",
+                condition=(Q(effort=None) | Q(effort__lte=10))
+                & (Q(fatigue=None) | Q(fatigue__lte=10))
+                & (Q(discomfort=None) | Q(discomfort__lte=10)),
+            ),
+            models.CheckConstraint(
+                name="scores_in_limits",
+                condition=(Q(rating=None) | Q(rating__range=(0, 200)))
+                & (Q(handicap=None) | Q(handicap__range=(0, 200))),
+            ),
+            models.CheckConstraint(
+                name="scores_have_a_scale",
+                condition=(Q(rating=None) | ~Q(rating_scale=""))
+                & (Q(handicap=None) | ~Q(handicap_scale="")),
             ),
         ]
 

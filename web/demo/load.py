@@ -140,6 +140,9 @@ def _baseline(client: Client, person: Person, by: User, now: datetime) -> Baseli
             "height_cm": person.height,
             "lung_sex": person.lungs,
             "throat_strain": round(person.strain),
+            "effort": round(person.strain) + 1,
+            "fatigue": round(person.strain) + 2,
+            "discomfort": round(person.strain) // 2,
         },
     )
     if person.name in MEASURED_VISITS:

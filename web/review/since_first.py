@@ -29,7 +29,19 @@ _NAMES: dict[str, Promise] = {
     "habitual": gettext_lazy("Habitual pitch"),
     "conversation": gettext_lazy("Conversation"),
     "strain": gettext_lazy("Throat strain"),
+    "effort": gettext_lazy("Effort"),
+    "fatigue": gettext_lazy("Vocal fatigue"),
+    "discomfort": gettext_lazy("Discomfort"),
+    "rating": gettext_lazy("Perceptual rating"),
+    "handicap": gettext_lazy("Handicap score"),
 }
+_SAID = {
+    "strain": "throat_strain",
+    "effort": "effort",
+    "fatigue": "fatigue",
+    "discomfort": "discomfort",
+}
+_SCORED = ("rating", "handicap")
 _HELD = {
     "phonation": Measure.PHONATION,
     "strong_s": Measure.STRONG,
@@ -92,8 +104,13 @@ def baseline_figures(measured: MeasuredView) -> Iterator[BaselineFigure]:
     levels, device = measured.conversations_db
     if levels:
         yield of_tries("conversation", "dB", levels, _newest, device=device)
-    if row.throat_strain is not None:
-        yield BaselineFigure(code="strain", unit="/10", value=float(row.throat_strain))
+    for code, name in _SAID.items():
+        if (said := getattr(row, name)) is not None:
+            yield BaselineFigure(code=code, unit="/10", value=float(said))
+    for code in _SCORED:
+        if (points := getattr(row, code)) is not None:
+            scale = getattr(row, f"{code}_scale")
+            yield BaselineFigure(code=code, unit="points", value=points, scale=scale)
 
 
 def _ends(lowest: str, highest: str, measured: MeasuredView) -> Iterator[BaselineFigure]:
@@ -135,5 +152,7 @@ def _note(number: float) -> str:
 
 
 def _amount(value: float, unit: str, sign: str = "") -> str:
+    if unit == "points":
+        return f"{value:{sign}g}".replace("-", "−")
     gap = "" if unit in ("", "/10") else "\u00a0"
     return f"{value:{sign}.{_PLACES[unit]}f}{gap}{unit}".replace("-", "−")

@@ -29,7 +29,25 @@ FIELDS = (
     "height_cm",
     "lung_sex",
     "throat_strain",
+    "effort",
+    "fatigue",
+    "discomfort",
+    "rating",
+    "rating_scale",
+    "handicap",
+    "handicap_scale",
 )
+CARRIED = (
+    "lowest",
+    "highest",
+    "transition",
+    "speaking",
+    "height_cm",
+    "lung_sex",
+    "rating_scale",
+    "handicap_scale",
+)
+"""What a new baseline starts from."""
 
 
 def baseline_at_hand(client: Client, *, by: User, now, new_id: uuid.UUID | None = None) -> Baseline:
@@ -39,8 +57,7 @@ def baseline_at_hand(client: Client, *, by: User, now, new_id: uuid.UUID | None 
     if current is not None:
         return current
     last = Baseline.objects.filter(client=client).order_by("-recorded_at").first()
-    carried = ("lowest", "highest", "transition", "speaking", "height_cm", "lung_sex")
-    values = {name: getattr(last, name) for name in carried} if last else {}
+    values = {name: getattr(last, name) for name in CARRIED} if last else {}
     return Baseline(
         pk=new_id or uuid.uuid4(),
         clinic_id=client.clinic_id,
