@@ -1,7 +1,7 @@
 // The sound of an attempt, played beside its contour: fetched when it is asked for, once.
 
 const button = document.getElementById("hear");
-const player = new Audio();
+const player = document.createElement("audio");
 const place = document.getElementById("place");
 const wrong = document.getElementById("not-heard");
 const playhead = document.querySelector(".playhead");
