@@ -175,8 +175,35 @@ def enter(page, site, access):
     page.wait_for_url("**/today/")
 
 
-def begin_practice(page, *, listen_with="microphone"):
+def begin_practice(page, *, listen_with="microphone", by_hand=True):
     page.click("a.main-action")
     page.select_option("#input", listen_with)
+    page.set_checked("#by-hand", by_hand)
     page.click("#nothing-new")
+    page.wait_for_selector("#hold:visible")
+
+
+DONE = "#skip-rest:visible, #strain:visible, #finish:visible"
+
+
+def tap(page, button):
+    """A tap of its own: a second one at the same place within a moment would not count."""
+    page.wait_for_timeout(400)
+    page.click(button)
+
+
+def do_by_stopwatch(page):
+    """One attempt started and stopped by hand."""
+    tap(page, "#hold")
+    page.wait_for_selector("#hold.hold-on")
+    tap(page, "#hold")
+    page.wait_for_selector(DONE)
+
+
+def go_on(page):
+    """Through the strain question and the rest to the next attempt."""
+    if page.is_visible("#strain"):
+        page.click("#strain button >> nth=2")
+        page.wait_for_selector("#skip-rest:visible, #finish:visible")
+    tap(page, "#skip-rest")
     page.wait_for_selector("#hold:visible")

@@ -61,8 +61,8 @@ def test_the_whole_loop(browsers, site, person, clinician, tmp_path):
     home.click("button.main-action")
     begin_practice(home)
     home.click("#hold")
-    home.wait_for_selector("#next:visible")
-    assert "That is this week's hold" in home.inner_text("#words")
+    home.wait_for_selector("#skip-rest:visible")
+    assert "That is this week's hold" in home.inner_text("[data-last-words]:visible")
     attempt = wait_until(lambda: Attempt.objects.first())
     assert attempt.seconds == pytest.approx(sung.hold_s, abs=0.1)
 

@@ -8,7 +8,15 @@ import soundfile
 from core.plans.program import Chosen
 from core.simulate.tasks import sing_pattern
 from core.simulate.voice import Voice
-from tests.browser.conftest import begin_practice, enter, sign_in, wait_until
+from tests.browser.conftest import (
+    DONE,
+    begin_practice,
+    do_by_stopwatch,
+    enter,
+    go_on,
+    sign_in,
+    wait_until,
+)
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.link import make_link
 from web.practice.models import Attempt, HomeSession
@@ -18,18 +26,6 @@ def access_for(person, clinician, *schools):
     chosen = tuple(Chosen(school=key) for key in schools)
     version = activate_program(person, clinician, schools=chosen)
     return make_link(person, by=clinician, now=NOW, pin=PIN)[0], version
-
-
-def onward(page):
-    """Through rest and the strain question to the next attempt."""
-    page.click("#next")
-    page.wait_for_selector("#hold:visible, #skip-rest:visible, #strain:visible")
-    if page.is_visible("#strain"):
-        page.click("#strain button >> nth=2")
-        page.wait_for_selector("#hold:visible, #skip-rest:visible")
-    if page.is_visible("#skip-rest"):
-        page.click("#skip-rest")
-    page.wait_for_selector("#hold:visible")
 
 
 def test_steps_by_the_clock_and_by_counting(browsers, site, person, clinician):
@@ -42,28 +38,25 @@ def test_steps_by_the_clock_and_by_counting(browsers, site, person, clinician):
     assert page.is_hidden("#tone")
     assert page.is_hidden("#counter")
     page.click("#hold")
-    page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) < 60")
+    page.wait_for_function(
+        "() => parseFloat(document.getElementById('seconds').textContent) < 59.5"
+    )
     page.click("#hold")
-    page.wait_for_selector("#next:visible")
+    page.wait_for_selector(DONE)
     first = wait_until(lambda: Attempt.objects.first())
     assert (first.state, first.count) == ("timed", None)
-    for _ in range(5):
-        onward(page)
-        page.click("#hold")
-        if page.inner_text("#step-name") == "Easy sigh":
-            break
-        page.click("#hold")
-        page.wait_for_selector("#next:visible")
+    go_on(page)
     while page.inner_text("#step-name") != "Easy sigh":
-        onward(page)
-        page.click("#hold")
-    page.click("#one-more")
-    page.click("#one-more")
-    page.click("#one-more")
-    page.click("#one-less")
+        do_by_stopwatch(page)
+        go_on(page)
+    page.click("#hold")
+    page.wait_for_selector("#hold.hold-on")
+    for tap in ("#one-more", "#one-more", "#one-more", "#one-less"):
+        page.click(tap)
+        page.wait_for_timeout(400)
     assert page.inner_text("#count") == "2 of 4"
     page.click("#hold")
-    page.wait_for_selector("#next:visible")
+    page.wait_for_selector(DONE)
     sigh = wait_until(lambda: Attempt.objects.filter(count__isnull=False).first())
     assert (sigh.count, sigh.count_asked) == (2, 4)
     assert not page.errors
@@ -81,7 +74,7 @@ def test_a_group_of_notes_is_heard_sung_and_measured(browsers, site, person, cli
     begin_practice(page)
     assert page.inner_text("#note").startswith("Group 1 of")
     page.click("#hold")
-    page.wait_for_selector("#next:visible")
+    page.wait_for_selector(DONE)
     row = wait_until(lambda: Attempt.objects.select_related("measurement").first())
     assert row.note == key.name
     assert row.measurement.task == "pattern"
@@ -102,15 +95,13 @@ def test_breathing_is_paced_and_ends_by_itself(browsers, site, person, clinician
     page.set_viewport_size(size)
     enter(page, site, access)
     begin_practice(page)
-    page.click("#hold")
-    page.click("#hold")
-    page.wait_for_selector("#next:visible")
-    onward(page)
+    do_by_stopwatch(page)
+    go_on(page)
     assert page.inner_text("#note") == "Breath 1 of 3"
     page.click("#hold")
     page.wait_for_selector("text=Breathe in")
     page.wait_for_selector("text=Breathe out")
-    page.wait_for_selector("#next:visible", timeout=25_000)
+    page.wait_for_selector(DONE, timeout=25_000)
     assert page.evaluate("() => document.documentElement.scrollWidth") <= 360
     kept = wait_until(lambda: Attempt.objects.filter(measurement__task="breath").first())
     assert kept.target_s == 10.0

@@ -33,7 +33,7 @@ TOO_LONG = """() => {
 SHOW = """(name) => document.querySelectorAll("[data-screen]").forEach((one) => {
   one.hidden = one.dataset.screen !== name;
 })"""
-SCREENS = ("start", "hold", "rest", "strain", "end", "stop", "trouble")
+SCREENS = ("start", "hold", "rest", "pause", "strain", "end", "stop", "trouble")
 SCHOOLS = [
     ("sustained", "semi_reset", "cool_down"),
     ("loudness_vowels", "carry_over"),

@@ -10,7 +10,14 @@ import pytest
 from core.kinds.live import measure_sound
 from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
-from tests.browser.conftest import begin_practice, enter, wait_until
+from tests.browser.conftest import (
+    DONE,
+    begin_practice,
+    do_by_stopwatch,
+    enter,
+    go_on,
+    wait_until,
+)
 from web.practice.models import Attempt, Entry, HomeSession
 
 KEPT = """async (expected) => {
@@ -53,29 +60,15 @@ def sound_of(frames):
 
 def hold_once(page):
     page.click("#hold")
-    page.wait_for_selector("#next:visible")
-
-
-def to_next_hold(page):
-    """Through rest and the strain question to the next attempt."""
-    page.click("#next")
-    page.wait_for_selector("#skip-rest:visible, #strain:visible")
-    if page.is_visible("#strain"):
-        page.click("#strain button >> nth=2")
-        page.wait_for_selector("#skip-rest:visible")
-    page.click("#skip-rest")
-    page.wait_for_selector("#hold:visible")
+    page.wait_for_selector(DONE)
 
 
 def hold_all_by_stopwatch(page):
     """All 16 attempts of the worked case; leaves the page at the last question about strain."""
     for number in range(16):
-        page.click("#hold")
-        page.click("#hold")
-        page.wait_for_selector("#next:visible")
+        do_by_stopwatch(page)
         if number < 15:
-            to_next_hold(page)
-    page.click("#next")
+            go_on(page)
 
 
 def test_three_holds_by_microphone_are_true_to_the_sound(
@@ -88,7 +81,7 @@ def test_three_holds_by_microphone_are_true_to_the_sound(
     for number in range(3):
         hold_once(page)
         if number < 2:
-            to_next_hold(page)
+            go_on(page)
     assert not page.errors
     rows = list(Attempt.objects.select_related("measurement").order_by("started_at"))
     assert len(rows) == 3
@@ -120,7 +113,7 @@ def test_what_the_device_loses_is_never_a_finding_about_the_voice(
     hold_once(page)
     row = Attempt.objects.select_related("measurement").get()
     assert row.measurement.device["label"]
-    said = page.inner_text("#words")
+    said = page.inner_text("[data-last-words]:visible")
     assert "cut out" not in said
     assert "More than one voice" not in said
     if row.measurement.verdict == "not_measurable":
@@ -174,7 +167,7 @@ def test_a_socket_cut_in_the_middle_loses_nothing(browsers, site, version, acces
     row = wait_until(lambda: Attempt.objects.first())
     assert row.taken == "wav"
     assert row.seconds == pytest.approx(sung.hold_s, abs=0.1)
-    page.wait_for_selector("#next:visible")
+    page.wait_for_selector(DONE)
     wait_until(lambda: _left_in_page(page) == 0)
     assert Attempt.objects.count() == 1
 
@@ -200,7 +193,7 @@ def test_a_server_that_was_away_gets_the_hold_afterwards(
     assert row.taken == "wav"
     assert row.seconds == pytest.approx(sung.hold_s, abs=0.1)
     page.wait_for_selector("#unsent", state="hidden")
-    assert page.inner_text("#seconds").startswith("3.")
+    assert page.inner_text("#last-seconds").startswith("3.")
 
 
 def test_the_practice_page_opens_again_without_the_server(browsers, site, version, access):
@@ -219,8 +212,7 @@ def test_the_practice_page_opens_again_without_the_server(browsers, site, versio
         page.select_option("#input", "stopwatch")
         page.click("#nothing-new")
         page.wait_for_selector("#hold:visible")
-        page.click("#hold")
-        page.click("#hold")
+        do_by_stopwatch(page)
         page.wait_for_selector("#unsent:visible")
     finally:
         site.start()
@@ -240,11 +232,12 @@ def test_without_a_microphone_the_stopwatch_does_the_same_job(browsers, site, ve
     )
     page.focus("body")
     page.evaluate("() => document.activeElement.blur()")
+    page.wait_for_timeout(400)
     page.keyboard.press("Space")
     page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) >= 1")
     page.keyboard.press("Space")
-    page.wait_for_selector("#next:visible")
-    shown = float(page.inner_text("#seconds"))
+    page.wait_for_selector(DONE)
+    shown = float(page.inner_text("#last-seconds").split()[0])
     row = wait_until(lambda: Attempt.objects.first())
     assert (row.taken, row.state, row.measurement) == ("stopwatch", "timed", None)
     assert row.seconds == pytest.approx(shown, abs=0.06)
@@ -300,7 +293,9 @@ def test_a_stop_sign_ends_kindly_and_tells_whom_to_call(browsers, site, version,
     assert "000 555 0100" in shown
     assert "not watched around the clock" in shown
     assert HomeSession.objects.get().stop_sign == "light_headed"
-    assert not Attempt.objects.exists()
+    # what was being held is kept, marked, and is no short hold
+    kept = wait_until(lambda: Attempt.objects.first())
+    assert (kept.state, kept.measurement) == ("interrupted", None)
 
 
 def test_the_practice_page_weighs_at_most_150_kb(browsers, site, version, access):
@@ -353,8 +348,7 @@ def test_a_stop_sign_does_not_wait_behind_a_recording_that_cannot_be_sent(
     enter(page, site, access)
     begin_practice(page, listen_with="stopwatch")
     page.route("**/attempts/**", lambda route: route.abort())
-    page.click("#hold")
-    page.click("#hold")
+    do_by_stopwatch(page)
     page.wait_for_function(KEPT_ATTEMPTS, arg=1)
     page.click("#stop-sign")
     page.click("[data-sign=light_headed]")

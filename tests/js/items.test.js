@@ -3,7 +3,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 
 globalThis.gettext = (words) => words;
-const { elapsedOf, isHeld, itemAt, itemsOf, mustTalkFirst, startWords, stopWords, usualTalk, voiceQuery } = await import(
+const { elapsedOf, isHeld, itemsOf, mustTalkFirst, startWords, stopWords, usualTalk, voiceQuery } = await import(
   "../../web/practice/static/practice/items.js"
 );
 
@@ -26,13 +26,6 @@ test("every note of a step comes once a repetition, in order", () => {
 
 test("a session whose steps all rest has nothing to do", () => {
   assert.deepEqual(itemsOf({ steps: [] }), []);
-});
-
-test("a stop sign belongs to what was done last, also between two attempts", () => {
-  const items = ["one", "two", "three"];
-  assert.equal(itemAt(items, 1, "hold"), "two");
-  for (const screen of ["rest", "strain", "end"]) assert.equal(itemAt(items, 1, screen), "one");
-  assert.equal(itemAt(items, 0, "start"), "one");
 });
 
 test("strong work on a device that has not heard usual talk takes it first", () => {

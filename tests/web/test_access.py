@@ -84,6 +84,7 @@ CLIENT = {
     "practice:practice": "get",
     "practice:open_session": "post",
     "practice:finished": "get",
+    "practice:renew_ticket": "post",
     "review:own_reeds": "get",
     "practice:hearing": "get",
     "practice:leave": "post",

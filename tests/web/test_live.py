@@ -153,21 +153,26 @@ def test_a_revoked_link_is_told_4401_and_the_hold_can_still_be_sent(home, versio
     assert closed_with(start_of(home, version)) == 4401
 
 
-def test_a_second_tab_on_the_same_step_is_4409_until_the_first_leaves(home, version):
-    async def talk():
-        async with Wire() as first:
-            await first.say(**start_of(home, version))
-            await first.hear()
-            async with Wire() as second:
-                await second.say(**start_of(home, version))
-                refused = await second.hear()
-        async with Wire() as third:
-            await third.say(**start_of(home, version))
-            return refused, await third.hear()
+def test_the_newest_takes_a_step_over_from_a_connection_that_may_be_dead(home, version):
+    sung = sing(Voice(f0_hz=233.08, seconds=1.0))
+    newer = start_of(home, version)
 
-    refused, later = asyncio.run(talk())
-    assert refused["code"] == 4409
-    assert later["type"] == "started"
+    async def talk():
+        async with Wire() as old, Wire() as new:
+            await old.say(**start_of(home, version))
+            await old.hear()
+            await new.say(**newer)
+            started = await new.hear()
+            await old.piece(0, sung.samples[:800])
+            closed = await old.hear()
+            await sing_into(new, sung.samples)
+            await new.say(type="stop", samples=len(sung.samples))
+            return started, closed, await new.hear()
+
+    started, closed, kept = asyncio.run(talk())
+    assert started["type"] == "started"
+    assert closed == {"type": "closed", "code": 4409}
+    assert (kept["status"], kept["attempt_id"]) == ("kept", newer["attempt_id"])
 
 
 def test_a_full_server_says_so(home, version, settings):

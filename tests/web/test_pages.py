@@ -54,8 +54,8 @@ def test_no_client_page_takes_more_than_15_queries(client, home):
     session, _ticket = home
     link = session.access_id
     client.post(url("practice:enter", link), {"pin": PIN})
-    pages = [url(f"practice:{name}", link) for name in ("today", "practice", "reeds")]
-    for page in [*pages, url("practice:finished", link, session.pk)]:
+    pages = [url(f"practice:{name}", link) for name in ("today", "practice", "hearing")]
+    for page in [*pages, url("review:own_reeds", link), url("practice:finished", link, session.pk)]:
         with CaptureQueriesContext(connection) as seen:
             assert client.get(page).status_code == 200, page
         assert len(seen) <= MOST_QUERIES, (page, len(seen))

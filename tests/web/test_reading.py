@@ -50,8 +50,9 @@ def test_a_clients_pages_write_nothing(client, person, clinician):
     access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
     client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
     before = rows()
-    for name in ("enter", "today", "practice", "reeds"):
-        assert client.get(reverse(f"practice:{name}", args=[access.pk])).status_code == 200
+    pages = [f"practice:{name}" for name in ("enter", "today", "practice", "hearing")]
+    for name in (*pages, "review:own_reeds"):
+        assert client.get(reverse(name, args=[access.pk])).status_code == 200
     assert rows() == before
 
 

@@ -34,6 +34,7 @@ CLIENT_VIEWS = frozenset(
         "practice:practice",
         "practice:open_session",
         "practice:finished",
+        "practice:renew_ticket",
         "review:own_reeds",
         "practice:hearing",
         "practice:leave",

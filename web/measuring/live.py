@@ -51,6 +51,14 @@ class _Attempt:
     heard: bytearray = field(default_factory=bytearray)
 
     @property
+    def place(self) -> tuple[str, str, str]:
+        """Home session, step and attempt, by which a stream is known to others of this process."""
+        return self.ticket.sitting, self.offer.step_id, self.offer.attempt_id
+
+    def must_be_newest(self) -> None:
+        open_attempts.still_mine(*self.place)
+
+    @property
     def sound(self) -> Recording | None:
         return Recording(bytes(self.heard), self.rate_hz) if self.permit.heard else None
 
@@ -140,6 +148,7 @@ class _Connection:
             return
         if not 4 < len(data) <= LARGEST_FRAME_BYTES or len(data) % 2:
             raise Refused(4400, 400, "frame_size", "")
+        attempt.must_be_newest()
         (number,) = struct.unpack_from("<I", data)
         if number != attempt.next_number:
             attempt.complete = False
@@ -153,6 +162,7 @@ class _Connection:
         await self._say({"type": "state", **state.as_data()})
 
     async def _stop(self, attempt: _Attempt, data: dict[str, Any]) -> None:
+        attempt.must_be_newest()
         if not attempt.complete or data.get("samples") != attempt.measurement.received:
             self._leave()
             await self._say({"type": "send_wav", "attempt_id": attempt.offer.attempt_id})
@@ -175,8 +185,7 @@ class _Connection:
     def _leave(self) -> None:
         if self._attempt is not None:
             self._together.leave(self._attempt.measurement)
-            offer = self._attempt.offer
-            open_attempts.release(self._attempt.ticket.sitting, offer.step_id, offer.attempt_id)
+            open_attempts.release(*self._attempt.place)
             self._attempt = None
 
     async def _say(self, data: dict[str, Any]) -> None:

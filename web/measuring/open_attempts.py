@@ -9,14 +9,18 @@ _open: dict[tuple[str, str], str] = {}
 
 
 def claim(sitting: str, step_id: str, attempt_id: str) -> None:
-    """Take a step for one attempt; Refused 4409 if another tab holds it, 4429 when full."""
-    if (sitting, step_id) in _open:
-        raise Refused(
-            4409, 409, "open_elsewhere", _("This step is open in another tab. Go on there.")
-        )
-    if len(_open) >= settings.MOST_STREAMS:
+    """Take a step for one attempt; Refused 4429 when full. The newest takes over: an older one may be a
+    connection that is dead and does not know it."""
+    if (sitting, step_id) not in _open and len(_open) >= settings.MOST_STREAMS:
         raise Refused(4429, 429, "full", _("The server is busy: the hold is measured afterwards."))
     _open[(sitting, step_id)] = attempt_id
+
+
+def still_mine(sitting: str, step_id: str, attempt_id: str) -> None:
+    """Refused 4409 once a newer attempt has taken the step over."""
+    if _open.get((sitting, step_id)) != attempt_id:
+        words = _("This step is open in another tab. This hold is kept and measured afterwards.")
+        raise Refused(4409, 409, "open_elsewhere", words)
 
 
 def release(sitting: str, step_id: str, attempt_id: str) -> None:

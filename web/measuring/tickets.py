@@ -34,9 +34,10 @@ class Ticket:
         return signing.dumps(asdict(self), salt=SALT, compress=True)
 
     @classmethod
-    def read(cls, text: str) -> "Ticket":
+    def read(cls, text: str, *, lifetime_s: int | None = LIFETIME_S) -> "Ticket":
+        """A ticket that was signed here, within its lifetime (None: however old); else TicketRefused."""
         try:
-            data = signing.loads(text, salt=SALT, max_age=LIFETIME_S)
+            data = signing.loads(text, salt=SALT, max_age=lifetime_s)
             for key in ("clinic", "client", "sitting"):
                 uuid.UUID(data[key])
             return cls(**data)

@@ -22,7 +22,7 @@ from web.clients.models import Client
 from web.design.speaking import in_their_words
 from web.library.queries import catalogue_of
 from web.practice.levels import conversations, level_references
-from web.practice.models import HomeSession, Outcome
+from web.practice.models import USUAL_TALK, HomeSession, Outcome, State
 from web.practice.routine_words import routine_words, when_words
 from web.practice.step_words import step_data, usual_talk_data
 from web.practice.target_words import step_words
@@ -198,4 +198,19 @@ def bundle_of(
         "known_devices": sorted(level_references(session.client_id)),
         "usual_talk": usual_talk_data() if strong else None,
         "known_talk": sorted(conversations(session.client_id)) if strong else [],
+        **done_in(session),
+    }
+
+
+def done_in(session: HomeSession) -> dict[str, Any]:
+    """What was done of a home session that goes on: attempts by step, place and repetition, and the steps
+    after which strain was answered."""
+    attempts = session.attempts.exclude(state=State.INTERRUPTED).exclude(step_id=USUAL_TALK)
+    said = session.entries.filter(kind="strain", step_id__isnull=False)
+    return {
+        "done": [
+            [str(step_id), place, repetition]
+            for step_id, place, repetition in attempts.values_list("step_id", "place", "repetition")
+        ],
+        "answered": sorted({str(step_id) for step_id in said.values_list("step_id", flat=True)}),
     }

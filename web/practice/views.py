@@ -2,6 +2,7 @@
 
 import json
 import uuid
+from dataclasses import replace
 
 from django import forms
 from django.conf import settings
@@ -137,7 +138,12 @@ def open_home_session(request, access: ClientAccess):
         if not isinstance(routine, str | None):
             raise TypeError
         session, ticket = open_session(
-            access, session_id=session_id, now=now, routine=routine, short_day=short_day
+            access,
+            session_id=session_id,
+            now=now,
+            routine=routine,
+            short_day=short_day,
+            anew=said.get("anew") is True,
         )
     except (ValueError, KeyError, TypeError):
         return refusal(400, "unreadable", _("Reload the page."))
@@ -145,6 +151,24 @@ def open_home_session(request, access: ClientAccess):
         return refusal(409, "not_open", refused.words)
     bundle = due.bundle_of(session, session.version, short_day=short_day)
     return JsonResponse(bundle | {"ticket": ticket.signed(), "server_time": now.isoformat()})
+
+
+@require_POST
+@for_client
+def renew_ticket(request, access: ClientAccess):
+    """A new upload ticket for one that is too old or came with a former link of the same client; what it is
+    good for stays."""
+    try:
+        stale = json.loads(request.body)["ticket"]
+    except (ValueError, KeyError, TypeError):
+        return refusal(400, "unreadable", _("Reload the page."))
+    try:
+        ticket = Ticket.read(str(stale), lifetime_s=None)
+        if ticket.purpose != "practice" or ticket.client != str(access.client_id):
+            raise TicketRefused
+    except TicketRefused:
+        return refusal(403, "ticket_not_yours", _("This belongs to another link."))
+    return JsonResponse({"ticket": replace(ticket, holder=str(access.pk)).signed()})
 
 
 @require_GET

@@ -108,13 +108,15 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
 
 
 def _end(session: HomeSession, said: Said, now) -> None:
-    """A stop sign always counts; a finish closes a session that no stop sign has closed."""
+    """A stop sign always counts; a finish closes a session that no stop sign has closed. What was said at
+    the first finish stays; a later one adds what was left open."""
     if said.kind == "stop":
         session.outcome, session.stop_sign = Outcome.STOPPED, said.value
     elif session.outcome != Outcome.STOPPED:
         session.outcome = outcome_of(session)
-        session.effort = said.value.get("effort")
-        session.discomfort = said.value.get("discomfort")
+        for name in _RATINGS:
+            if getattr(session, name) is None:
+                setattr(session, name, said.value.get(name))
     session.ended_at = session.ended_at or now
     session.save()
     if said.kind == "stop":

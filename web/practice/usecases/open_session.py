@@ -1,5 +1,6 @@
 """A client opens a home session and gets everything the player needs."""
 
+import uuid
 from datetime import date
 
 from django.db import transaction
@@ -25,10 +26,17 @@ from web.programs.queries import active_version, asked_today
 
 @transaction.atomic
 def open_session(
-    access: ClientAccess, *, session_id, now, routine: str | None = None, short_day: bool = False
+    access: ClientAccess,
+    *,
+    session_id,
+    now,
+    routine: str | None = None,
+    short_day: bool = False,
+    anew: bool = False,
 ) -> tuple[HomeSession, Ticket]:
     """Open a home session of a routine with the page's own id; again with the same id gives the same
-    one. routine None: the page did not name one; on a bad day the one that has a version for it,
+    one. Unless `anew`, one of this day and routine that was begun and not ended goes on, also on another
+    device. routine None: the page did not name one; on a bad day the one that has a version for it,
     else the next one due, else the first."""
     client = access.client
     version = active_version(client.pk)
@@ -41,6 +49,8 @@ def open_session(
     if not can.steps or (short_day and can.routine.short_day and not can.short_day):
         words = _("Your program rests until your clinic has spoken with you. Please call.")
         raise UsecaseRefused(words)
+    if not (anew or short_day):
+        session_id = _begun(client, version, can.routine, today) or session_id
     _refuse_on_top(client, can.routine, session_id, today)
     session, made = HomeSession.objects.get_or_create(
         pk=session_id,
@@ -68,6 +78,21 @@ def open_session(
         language=client.language,
     )
     return session, ticket
+
+
+def _begun(
+    client: Client, version: ProgramVersion, routine: Routine, today: date
+) -> uuid.UUID | None:
+    """The id of the newest home session of the day that was begun and left; None where there is none."""
+    rows = HomeSession.objects.filter(
+        client=client,
+        version=version,
+        routine=routine.key,
+        practice_day=today,
+        ended_at=None,
+        attempts__isnull=False,
+    )
+    return rows.order_by("-started_at").values_list("pk", flat=True).first()
 
 
 def _wanted(

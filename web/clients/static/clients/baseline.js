@@ -18,7 +18,6 @@ let quietSince = 0;
 let latest = null;
 
 const flush = startSender({
-  current: () => running?.id ?? null,
   onKept(kept, status, data) {
     if (status < 300) location.reload();
     else words.textContent = data.error?.message ?? "";

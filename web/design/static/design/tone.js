@@ -2,7 +2,7 @@
 
 let context = null;
 
-export async function playTone(hz, { seconds = 1.4, endHz = hz } = {}) {
+export async function playTone(hz, { seconds = 1.4, endHz = null } = {}) {
   const loud = document.body.classList.contains("loud") ? 2 : 1;
   context ??= new AudioContext();
   await context.resume();
@@ -14,7 +14,7 @@ export async function playTone(hz, { seconds = 1.4, endHz = hz } = {}) {
   for (const [partial, gain] of [[1, 1], [2, 0.35], [3, 0.12]]) {
     const tone = new OscillatorNode(context, { frequency: hz * partial });
     tone.frequency.setValueAtTime(hz * partial, now);
-    tone.frequency.exponentialRampToValueAtTime(endHz * partial, now + seconds);
+    tone.frequency.exponentialRampToValueAtTime((endHz ?? hz) * partial, now + seconds);
     tone.connect(new GainNode(context, { gain })).connect(out);
     tone.start(now);
     tone.stop(now + seconds);

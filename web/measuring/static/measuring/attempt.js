@@ -2,10 +2,13 @@
 
 import { openInput } from "./microphone.js";
 import { openAttemptSocket } from "./attempt-socket.js";
+import { attemptLock, taken } from "./locks.js";
 import * as store from "./store.js";
 
 const ANSWER_WITHIN_MS = 5000;
 const AFTER_OWN_SOUND_MS = 300;
+// Unknown step, too long, the program rests. After any other end the recording goes on and is sent whole.
+const ENDS_IT = new Set([4403, 4413, 4423]);
 const socketUrl = () => `${location.origin.replace(/^http/, "ws")}/live/`;
 
 export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -16,7 +19,8 @@ export async function beginAttempt({ ticket, offer, input, worklet, voiceUrl, qu
   if (wait > 0) await pause(wait);
 
   const full = { ...offer, input, device: opened.device };
-  const kept = { id: offer.attempt_id, ticket, offer: full, rate: opened.rate, state: "recording" };
+  const kept = { id: offer.attempt_id, ticket, offer: full, rate: opened.rate, state: "recording", began: Date.now() };
+  const giveBack = await taken(attemptLock(kept.id));
   await store.putAttempt(kept);
 
   let answered;
@@ -31,7 +35,7 @@ export async function beginAttempt({ ticket, offer, input, worklet, voiceUrl, qu
     },
     onEnd(code, words) {
       answered({ type: "closed", code });
-      if (code >= 4400 && code !== 4429 && code !== 4503) onRefused(code, words);
+      if (ENDS_IT.has(code)) onRefused(code, words);
     },
   });
   const stopRecording = opened.record((piece) => {
@@ -40,29 +44,42 @@ export async function beginAttempt({ ticket, offer, input, worklet, voiceUrl, qu
     lastWrite = store.putPiece(kept.id, mine, piece).then(() => socket.piece(piece));
   });
 
+  async function ended() {
+    await stopRecording();
+    await lastWrite;
+  }
+
   return {
     device: opened.device.label || input,
+    // What the server says of it, or null: then it is kept here and sent whole.
     async stop() {
-      await stopRecording();
-      await lastWrite;
+      await ended();
       await store.putAttempt({ ...kept, state: "recorded" });
       const sent = socket.stop(samples);
       const late = pause(ANSWER_WITHIN_MS).then(() => ({ type: "late" }));
       const message = sent ? await Promise.race([answer, late]) : { type: "closed" };
       socket.close();
-      if (message.type !== "kept") return null;
-      await store.forgetAttempt(kept.id);
-      return message;
+      if (message.type === "kept") await store.forgetAttempt(kept.id);
+      giveBack();
+      return message.type === "kept" ? message : null;
     },
-    async drop() {
-      await stopRecording();
+    // Broken off: it stays kept and is sent as interrupted.
+    async interrupt() {
       socket.close();
+      await ended();
+      giveBack();
+    },
+    // Nothing was to be held yet.
+    async drop() {
+      socket.close();
+      await ended();
       await store.forgetAttempt(kept.id);
+      giveBack();
     },
   };
 }
 
-export async function keepTimed({ ticket, offer, seconds, count = null }) {
+export async function keepTimed({ ticket, offer, seconds, count = null, interrupted = false }) {
   const full = { ...offer, input: "none", device: {} };
-  await store.putAttempt({ id: offer.attempt_id, ticket, offer: full, seconds, count, state: "timed" });
+  await store.putAttempt({ id: offer.attempt_id, ticket, offer: full, seconds, count, interrupted, state: "timed" });
 }

@@ -1,9 +1,14 @@
 // Sends what is kept in the page and not yet confirmed; the ticket is the only key, cookies stay home.
 
+import { attemptLock, entryLock, ifFree } from "./locks.js";
 import * as store from "./store.js";
 
 const FINAL = new Set([200, 201, 202, 409]);
+const STALE = 401;
 const AGAIN_MS = 3000;
+const LONGEST_ENTRY_MS = 20_000;
+const LONGEST_ATTEMPT_MS = 120_000;
+const LONGEST_HOLD_MS = 150_000;
 
 export function asWav(samples, rate) {
   const wav = new ArrayBuffer(44 + samples.byteLength);
@@ -25,12 +30,13 @@ export function asWav(samples, rate) {
   return wav;
 }
 
-async function put(url, ticket, body, headers) {
+async function put(url, ticket, body, headers, longestMs = LONGEST_ATTEMPT_MS) {
   const answer = await fetch(url, {
     method: "PUT",
     credentials: "omit",
     headers: { "X-Ticket": ticket, ...headers },
     body,
+    signal: AbortSignal.timeout(longestMs),
   });
   const data = answer.headers.get("Content-Type")?.includes("json") ? await answer.json() : {};
   return { status: answer.status, data };
@@ -46,6 +52,7 @@ async function sendAttempt(attempt) {
   if (attempt.state === "timed") {
     const said = { ...attempt.offer, seconds: attempt.seconds };
     if (Number.isInteger(attempt.count)) said.count = attempt.count;
+    if (attempt.interrupted) said.interrupted = true;
     return put(url, attempt.ticket, JSON.stringify(said), { "Content-Type": "application/json" });
   }
   const wav = asWav(await store.soundOf(attempt.id), attempt.rate);
@@ -55,56 +62,78 @@ async function sendAttempt(attempt) {
 
 function sendEntry(entry) {
   const body = JSON.stringify(entry.said);
-  return put(`/entries/${entry.id}/`, entry.ticket, body, { "Content-Type": "application/json" });
+  const headers = { "Content-Type": "application/json" };
+  return put(`/entries/${entry.id}/`, entry.ticket, body, headers, LONGEST_ENTRY_MS);
 }
 
+// Still being held: by this page or another tab that has its lock, or, without locks, for as long as a hold lasts.
+const isHeldNow = (attempt) =>
+  !navigator.locks && attempt.state === "recording" && Date.now() - (attempt.began ?? 0) < LONGEST_HOLD_MS;
+const noServer = (error) => error instanceof TypeError || error.name === "TimeoutError" || error.name === "AbortError";
+
+const ATTEMPTS = { lock: attemptLock, send: sendAttempt, get: store.attempt, forget: store.forgetAttempt, mark: store.putAttempt };
+const ENTRIES = { lock: entryLock, send: sendEntry, get: store.entry, forget: store.forgetEntry, mark: store.putEntry };
+
 /**
+ * renew: a new ticket for a stale one, or null; onChange: everything that waits; onKept: what the server said of one.
  * @param {{
- *   current?: () => string | null,
+ *   renew?: (ticket: string) => Promise<string | null>,
  *   onChange?: (kept: any[]) => void,
  *   onKept?: (kept: any, status: number, data: any) => void,
  * }} [handlers]
  */
-export function startSender({ current = () => null, onChange = () => {}, onKept = () => {} } = {}) {
+export function startSender({ renew = async () => null, onChange = () => {}, onKept = () => {} } = {}) {
   /** @type {Promise<void> | null} */
   let running = null;
   let asked = false;
   let timer = null;
+  const givenUp = new Set();
 
-  async function one(kept, send, forget, mark) {
-    if (kept.refused) return true;
-    const { status, data } = await send(kept);
-    if (FINAL.has(status)) await forget(kept.id);
+  async function sent(kept, of) {
+    let answer = await of.send(kept);
+    if (answer.status === STALE) {
+      const ticket = await renew(kept.ticket);
+      if (ticket) answer = await of.send(Object.assign(kept, { ticket }));
+    }
+    return answer;
+  }
+
+  // Sends one thing unless a page has it in hand; true = dealt with, false = to be tried again.
+  async function one(id, of) {
+    const kept = await of.get(id);
+    if (!kept || isHeldNow(kept) || givenUp.has(id)) return true;
+    const { status, data } = await sent(kept, of);
+    if (FINAL.has(status)) await of.forget(id);
     else if (status >= 500 || status === 429) return false;
-    else await mark({ ...kept, refused: data.error?.message ?? String(status) });
+    else {
+      givenUp.add(id);
+      await of.mark({ ...kept, refused: data.error?.message ?? String(status) });
+    }
     onKept(kept, status, data);
     return true;
   }
 
+  async function all(kept, of) {
+    let done = true;
+    for (const { id } of kept) done = (await ifFree(of.lock(id), () => one(id, of))) !== false && done;
+    return done;
+  }
+
   async function round() {
     clearTimeout(timer);
-    let open = false;
-    const send = async (entries) => {
-      for (const entry of entries) {
-        open = !(await one(entry, sendEntry, store.forgetEntry, store.putEntry)) || open;
-      }
-    };
+    let done = true;
     try {
       // A stop sign does not wait behind the sound of an attempt.
-      await send((await store.allEntries()).filter((entry) => entry.said.kind === "stop"));
-      for (const attempt of await store.allAttempts()) {
-        if (attempt.id === current()) continue;
-        open = !(await one(attempt, sendAttempt, store.forgetAttempt, store.putAttempt)) || open;
-      }
-      await send(await store.allEntries());
+      const stops = (await store.allEntries()).filter((entry) => entry.said.kind === "stop");
+      done = await all(stops, ENTRIES);
+      done = (await all(await store.allAttempts(), ATTEMPTS)) && done;
+      done = (await all(await store.allEntries(), ENTRIES)) && done;
     } catch (error) {
-      if (!(error instanceof TypeError)) throw error;
-      open = true; // fetch found no server; everything stays kept
+      if (!noServer(error)) throw error;
+      done = false; // everything stays kept
     }
-    const attempts = (await store.allAttempts()).filter((attempt) => attempt.id !== current());
-    const entries = await store.allEntries();
-    onChange([...attempts, ...entries]);
-    if (open) timer = setTimeout(flush, AGAIN_MS);
+    onChange([...(await recordedAttempts()), ...(await store.allEntries())]);
+    if (!done) timer = setTimeout(flush, AGAIN_MS);
   }
 
   async function rounds() {
@@ -127,4 +156,14 @@ export function startSender({ current = () => null, onChange = () => {}, onKept 
 
   window.addEventListener("online", flush);
   return flush;
+}
+
+// Those that are no running hold of a page.
+async function recordedAttempts() {
+  const found = [];
+  for (const attempt of await store.allAttempts()) {
+    const free = attempt.state !== "recording" || (await ifFree(attemptLock(attempt.id), () => true));
+    if (free && !isHeldNow(attempt)) found.push(attempt);
+  }
+  return found;
 }

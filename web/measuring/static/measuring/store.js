@@ -13,16 +13,24 @@ const ready = openDB("still-reed", 1, {
 
 const piecesOf = (id) => IDBKeyRange.bound([id, 0], [id, Infinity]);
 
-export async function putAttempt(attempt) {
-  await (await ready).put("attempts", attempt);
+export async function putAttempt(one) {
+  await (await ready).put("attempts", one);
+}
+
+export async function attempt(id) {
+  return (await ready).get("attempts", id);
+}
+
+export async function entry(id) {
+  return (await ready).get("entries", id);
 }
 
 export async function putPiece(id, number, samples) {
   await (await ready).put("pieces", { id, number, samples });
 }
 
-export async function putEntry(entry) {
-  await (await ready).put("entries", entry);
+export async function putEntry(one) {
+  await (await ready).put("entries", one);
 }
 
 export async function putBundle(bundle) {

@@ -35,6 +35,3 @@ export const mustTalkFirst = (now, bundle, device) =>
 export function usualTalk({ usual_talk: step }) {
   return { step, target: step.targets[0], place: 0, repetition: 1, lastOfStep: true };
 }
-
-// The item a stop sign came with: between two items the one before.
-export const itemAt = (items, place, screen) => items[place - (["rest", "strain", "end"].includes(screen) ? 1 : 0)];

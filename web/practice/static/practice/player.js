@@ -1,400 +1,345 @@
-// The practice page: one thing at a time. It draws, records and keeps; the server measures and judges.
+// The practice page: one thing at a time, led by the hand. It draws, records and keeps; the server measures and
+// judges; what comes next is said by flow.js.
 
 import { targetOf } from "../design/target.js";
-import { stillLine, lineColours } from "../design/still-line.js";
 import { playTone } from "../design/tone.js";
-import { beginAttempt, keepTimed } from "../measuring/attempt.js";
-import { startSender } from "../measuring/sender.js";
-import * as store from "../measuring/store.js";
-import { elapsedOf, isHeld, itemAt, itemsOf, mustTalkFirst, startWords, stopWords, usualTalk, voiceQuery } from "./items.js";
+import { flow, fresh, readySeconds, restSeconds, stepOfSign } from "./flow.js";
+import { byTheClock, byVoice, keepWatched, watchedSince } from "./hold.js";
+import { isHeld, mustTalkFirst } from "./items.js";
 import { practiceKeys } from "./practice-keys.js";
 import { scale } from "./scale.js";
+import { counted, newLine, setCount, showItem, showScreen, showWords } from "./screens.js";
+import { homeSession } from "./session.js";
 import { keepShell } from "./shell.js";
+import { unrepeated } from "./taps.js";
+
+const BREATH_MS = 1500;
+const QUIET_HELP_S = 8;
+const QUIET_END_S = 18;
+const LONGEST_S = 110;
 
 const page = document.getElementById("player");
 const at = (id) => document.getElementById(id);
-const screens = [...page.querySelectorAll("[data-screen]")];
-const sessionId = crypto.randomUUID();
+const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+const ratings = { effort: null, discomfort: null };
 
-const state = { rests: null, bundle: null, items: [], place: 0, running: null, line: null, quietSince: 0, timer: null, pacer: null, count: 0, back: "start" };
-const results = new Map();
+let state = fresh();
+let running = null;
+let line = null;
+let quietSince = 0;
+let rests = null;
+// What counts down or sounds for one screen ends when another comes.
+let turn = 0;
 
-const flush = startSender({
-  current: () => state.running?.id ?? null,
-  onChange(kept) {
-    const waiting = kept.filter((one) => !one.refused);
-    const turnedDown = kept.find((one) => one.refused);
-    at("unsent").hidden = !waiting.length && !turnedDown;
-    at("unsent").textContent = turnedDown
-      ? interpolate(gettext("Kept on this page, not accepted: %s"), [turnedDown.refused])
-      : interpolate(gettext("%s kept on this page, sent when the connection is back."), [waiting.length]);
+const session = homeSession(page, {
+  onWaiting(words) {
+    at("unsent").hidden = !words;
+    at("unsent").textContent = words;
   },
-  onKept(kept, status, data) {
-    state.rests = data?.rests ?? state.rests;
-    results.get(kept.id)?.(status, data);
-  },
+  onRests: (words) => (rests = words),
+  onAnswer: answeredLate,
 });
 
-function show(name) {
-  screens.forEach((screen) => (screen.hidden = screen.dataset.screen !== name));
-  page.dataset.shown = name;
+const current = () => state.items[state.place];
+const input = () => at("input").value;
+const byStopwatch = (now) => now.step.way !== "measured" || input() === "stopwatch";
+// By hand where the client wants it so, and where the stopwatch has nothing to go by.
+const byHand = (now) => at("by-hand").checked || now.step.way === "counted" || (isHeld(now) && byStopwatch(now));
+
+function move(type, more = {}) {
+  const before = state;
+  state = flow(state, { type, ...more });
+  if (state === before) return;
+  turn++;
+  if (rests && ["ready", "rest", "strain", "end"].includes(state.screen)) endForToday(rests);
+  else render();
 }
 
-function trouble(words) {
-  at("trouble").textContent = words;
-  show("trouble");
+function render() {
+  showScreen(page, state.screen);
+  showWords(page, state.words);
+  at("where").textContent = state.items.length ? `${Math.min(state.place + 1, state.items.length)} / ${state.items.length}` : "";
+  if (state.screen === "ready") getReady();
+  else if (state.screen === "hold") holdNow();
+  else if (state.screen === "rest") rest();
+  else if (state.screen === "trouble" || state.screen === "over") at("trouble").textContent = state.words;
 }
 
-async function open() {
-  const csrf = page.querySelector("[name=csrfmiddlewaretoken]").value;
-  try {
-    const answer = await fetch(page.dataset.open, {
-      method: "POST",
-      headers: { "X-CSRFToken": csrf, "Content-Type": "application/json", Accept: "application/json" },
-      body: JSON.stringify({ session_id: sessionId, routine: page.dataset.routine, short_day: at("short-day")?.checked ?? false }),
-    });
-    const data = await answer.json();
-    if (!answer.ok) return trouble(data.error.message);
-    state.bundle = { ...data, receivedAt: performance.now() };
-    await store.putBundle({ ...data, link: page.dataset.link });
-  } catch (error) {
-    if (!(error instanceof TypeError || error instanceof SyntaxError)) throw error;
-    const kept = await store.latestBundle(page.dataset.link, page.dataset.routine);
-    // A page opened without the server has no steady time of the server: times are estimated.
-    if (kept) state.bundle = { ...kept, receivedAt: null };
-    else return trouble(gettext("The clinic's server cannot be reached. Nothing is lost. Try again in a minute."));
+// Counts down on this screen; false when another came meanwhile.
+async function countDown(seconds, told) {
+  const mine = turn;
+  const until = performance.now() + seconds * 1000;
+  for (let left = seconds; left > 0; left = (until - performance.now()) / 1000) {
+    told(Math.ceil(left));
+    await pause(Math.min(200, left * 1000));
+    if (mine !== turn) return false;
   }
-  state.items = itemsOf(state.bundle);
-  return item();
+  return true;
 }
 
-function item() {
-  const now = state.items[state.place];
-  if (!now) {
-    at("where").textContent = "";
-    return show("end");
+async function open(anew = false) {
+  const opened = await session.open({ shortDay: at("short-day")?.checked ?? false, anew });
+  if (opened.refused) return move("trouble", { words: opened.refused });
+  move("opened", opened);
+  at("resumed").hidden = !state.resumed;
+  at("resumed-words").textContent = interpolate(gettext("Going on where you stopped: %s are done."), [state.resumed]);
+  return undefined;
+}
+
+async function getReady() {
+  const now = current();
+  showItem(now, { byHand: byHand(now), line: input() !== "stopwatch" });
+  line = newLine(now);
+  if (byHand(now)) return;
+  const shown = await countDown(readySeconds(state), (left) => {
+    at("words").textContent = interpolate(gettext("Begins in %s s"), [left]);
+  });
+  if (shown) leadIn();
+}
+
+// The note, a breath, and then by itself; `Start now` leads in at once.
+async function leadIn() {
+  const now = current();
+  const mine = ++turn;
+  if (!byHand(now)) {
+    if (now.target.hz) {
+      at("words").textContent = gettext("Listen");
+      await tone();
+      if (mine !== turn) return;
+    }
+    at("words").textContent = now.step.voiced ? gettext("Breathe in") : gettext("Now");
+    await pause(BREATH_MS);
+    if (mine !== turn) return;
   }
-  if (state.rests) return endForToday(state.rests);
-  show("hold");
-  at("where").textContent = `${state.place + 1} / ${state.items.length}`;
-  at("step-name").textContent = now.step.name;
-  at("instruction").textContent = now.step.instruction;
-  at("caution").textContent = now.step.caution;
-  at("cue").textContent = [now.step.cue, now.step.effort].filter(Boolean).join(" · ");
-  at("note").textContent = now.target.label;
-  at("note").title = now.target.note;
-  const counted = now.step.way === "counted";
-  const turn = [now.repetition, now.step.repetitions];
-  at("target").textContent = counted
-    ? interpolate(gettext("· %s of %s"), turn)
-    : interpolate(gettext("· %s s · %s of %s"), [now.target.seconds, ...turn]);
-  at("counter").hidden = !counted;
-  setCount(0);
-  at("hold").textContent = startWords(now);
-  at("seconds").textContent = "0.0";
+  move("begun");
+}
+
+async function tone() {
+  const { hz, end_hz: endHz } = current()?.target ?? {};
+  if (running || !hz || at("tone").disabled) return;
+  at("tone").disabled = true;
+  quietSince = await playTone(hz, { endHz });
+  at("tone").disabled = false;
+}
+
+async function holdNow() {
+  const now = current();
+  const mine = turn;
+  at("hold").disabled = true;
   at("words").textContent = "";
-  at("hold").disabled = false;
-  at("next").hidden = true;
-  at("hold").hidden = false;
-  at("tone").hidden = !now.target.hz;
-  const drawn = now.step.way === "measured" && now.target.hz && at("input").value !== "stopwatch";
-  at("still-line").hidden = at("no-picture").checked || !drawn;
-  state.line = newLine(now);
+  if (byStopwatch(now)) running = await byTheClock({ now, bundle: session.bundle });
+  else {
+    try {
+      running = await byVoice({
+        now,
+        bundle: session.bundle,
+        input: input(),
+        page,
+        quietSince,
+        onState: (message) => heardSome(now, message),
+        onRefused: refused,
+      });
+    } catch {
+      return noMicrophone();
+    }
+    if (mustTalkFirst(now, session.bundle, running.device)) return talkFirst();
+  }
+  if (mine !== turn) return breakOff(); // left while the microphone opened
+  begun(now);
+  return undefined;
+}
+
+function begun(now) {
+  showItem(now, { byHand: byHand(now), line: input() !== "stopwatch", holding: true });
+  const known = session.bundle.known_devices;
+  if (running.device && known.length && !known.includes(running.device)) {
+    at("words").textContent = gettext("A new microphone: how loud you are is learned anew today.");
+  } else if (!byStopwatch(now) && isHeld(now)) at("words").textContent = gettext("Now");
+  watch(now, running);
+}
+
+// The seconds of the clock, breathing in and out, and what has a fixed time ends by itself.
+async function watch(now, mine) {
+  const { pace: breath, seconds } = now.target;
+  const timed = !isHeld(now) && now.step.way !== "counted";
+  while (running === mine && !mine.stopping) {
+    const gone = watchedSince(mine.startedAt);
+    if (byStopwatch(now)) at("seconds").textContent = (now.step.way === "timed" ? Math.max(seconds - gone, 0) : gone).toFixed(1);
+    if (timed && breath) at("words").textContent = gone < breath.in_s ? gettext("Breathe in") : gettext("Breathe out");
+    if ((timed && gone >= seconds) || (!byStopwatch(now) && gone >= LONGEST_S)) return stopHold();
+    await pause(100);
+  }
+  return undefined;
+}
+
+function heardSome(now, message) {
+  line.add(message);
+  at("seconds").textContent = message.hold_s.toFixed(1);
+  if (!running || running.stopping || !isHeld(now)) return;
+  if (message.ended) stopHold();
+  else if (!message.holding && message.hold_s === 0 && message.t_s > QUIET_END_S) stopHold();
+  else if (!message.holding && message.hold_s === 0 && message.t_s > QUIET_HELP_S) {
+    at("words").textContent = gettext("Take your time: breathe in, then let the sound come.");
+  }
+}
+
+function noMicrophone() {
+  running = null;
+  at("input").value = "stopwatch";
+  move("not-begun");
+  at("words").textContent = gettext("No microphone is open. The stopwatch does the same job: start it, hold, stop it.");
+}
+
+async function talkFirst() {
+  const attempt = running;
+  running = null;
+  await attempt.drop();
+  session.bundle.known_talk.push(attempt.device);
+  move("talk-first", { bundle: session.bundle });
+  at("instruction").textContent = `${gettext("First count as you usually talk: then strong can be compared with it.")} ${at("instruction").textContent}`;
+}
+
+async function stopHold() {
+  if (!running || running.stopping) return;
+  const now = current();
+  const mine = running;
+  const watched = watchedSince(mine.startedAt);
+  mine.stopping = true;
+  at("hold").disabled = true;
+  const message = await mine.stop(counted(now));
+  if (running === mine) running = null;
+  if (state.screen !== "hold") return;
+  await session.noteDone(now);
+  ended(now, mine, message, watched);
+}
+
+function ended(now, mine, message, watched) {
+  const heard = message?.figures?.hold_s;
+  const seconds = heard ?? (byStopwatch(now) ? watched : null);
+  const words = message?.words ?? gettext("Kept on this page; it is being sent.");
+  const nothing = message?.figures !== undefined && !heard;
+  state = { ...state, lastId: mine.id, watched: nothing ? watched : null };
+  at("last-seconds").textContent = seconds ? `${seconds.toFixed(1)} s` : "";
+  move("held", { words, nothing });
+  if (!message) session.flush();
+}
+
+// An answer that came after the attempt was over, while its words are still shown.
+function answeredLate(id, status, data) {
+  if (id !== state.lastId || !["rest", "strain", "end"].includes(state.screen)) return;
+  const words = data.words ?? data.error?.message;
+  if (words) showWords(page, (state.words = words));
+  const heard = data.figures?.hold_s;
+  if (heard) at("last-seconds").textContent = `${heard.toFixed(1)} s`;
+}
+
+async function breakOff() {
+  const attempt = running;
+  running = null;
+  await attempt?.interrupt();
+  if (attempt) session.flush();
+}
+
+async function refused(code, words) {
+  await breakOff();
+  if (code === 4423) return endForToday(words);
+  move("trouble", { words: words || gettext("This hold could not be taken. Open Today and start again.") });
+  return undefined;
+}
+
+async function rest() {
+  const now = current();
+  at("next-name").textContent = now ? interpolate(gettext("Next: %s, %s"), [now.step.name, now.target.label]) : "";
+  at("keep-watched").hidden = !(state.waits && state.watched);
+  at("keep-watched").textContent = interpolate(gettext("Keep the stopwatch's %s s"), [(state.watched ?? 0).toFixed(1)]);
+  at("rest-seconds").textContent = "";
+  if (state.waits) return;
+  const over = await countDown(restSeconds(state), (left) => (at("rest-seconds").textContent = `${left} s`));
+  if (over) move("went-on");
 }
 
 // Something was found meanwhile: what was done is kept, nothing new is begun.
 async function endForToday(words) {
-  state.rests = words;
-  state.place = state.items.length;
-  await say("finish", ratings);
-  trouble(words);
-  at("again").textContent = gettext("Finish");
-  at("again").onclick = leave;
-}
-
-function setCount(count) {
-  const most = state.items[state.place]?.target.count ?? 0;
-  state.count = Math.min(Math.max(count, 0), most);
-  at("count").textContent = interpolate(gettext("%s of %s"), [state.count, most]);
-}
-
-function newLine(now) {
-  const colours = lineColours(document.documentElement.classList.contains("dark"));
-  const { hz, end_hz: endHz, seconds } = now.target;
-  if (!hz) return { add() {} };
-  return stillLine(at("still-line"), { hz, endHz, glideSeconds: seconds, colours });
-}
-
-async function tone() {
-  const { hz, end_hz: endHz } = state.items[state.place].target;
-  if (state.running || !hz) return;
-  at("tone").disabled = true;
-  state.quietSince = await playTone(hz, { endHz });
-  at("tone").disabled = false;
-}
-
-function offerNow() {
-  const now = state.items[state.place];
-  return {
-    attempt_id: crypto.randomUUID(),
-    step_id: now.step.step_id,
-    place: now.place,
-    repetition: now.repetition,
-    elapsed_ms: elapsedOf(state.bundle),
-    device_time: new Date().toISOString(),
-  };
-}
-
-async function startHold() {
-  const now = state.items[state.place];
-  const offer = offerNow();
-  const input = now.step.way === "measured" ? at("input").value : "stopwatch";
-  at("next").hidden = true;
-  at("hold").disabled = true;
-  at("words").textContent = "";
-  state.line = newLine(now);
-  const began = () => {
-    at("hold").textContent = stopWords(now);
-    at("hold").classList.add("hold-on");
-    at("hold").disabled = false;
-    at("tone").hidden = true;
-    pace(now);
-  };
-  if (input === "stopwatch") {
-    state.running = { id: null, offer, startedAt: performance.now() };
-    tick();
-    return began();
-  }
-  state.running = { id: offer.attempt_id, offer, startedAt: performance.now() };
-  try {
-    const attempt = await beginAttempt({
-      ticket: state.bundle.ticket,
-      offer,
-      input,
-      worklet: page.dataset.worklet,
-      voiceUrl: `${page.dataset.voice}?${voiceQuery(now)}`,
-      quietSince: state.quietSince,
-      onState(message) {
-        state.line.add(message);
-        at("seconds").textContent = message.hold_s.toFixed(1);
-        if (message.ended && isHeld(now) && state.running && !state.running.stopping) stopHold();
-      },
-      onRefused: refused,
-    });
-    if (mustTalkFirst(now, state.bundle, attempt.device)) return talkFirst(attempt);
-    Object.assign(state.running, { attempt, startedAt: performance.now() });
-    const known = state.bundle.known_devices;
-    if (known.length && !known.includes(attempt.device)) {
-      at("words").textContent = gettext("A new microphone: how loud you are is learned anew today.");
-    }
-  } catch {
-    state.running = null;
-    at("input").value = "stopwatch";
-    at("still-line").hidden = true;
-    at("words").textContent = gettext("No microphone is open. The stopwatch does the same job: start it, hold, stop it.");
-    at("hold").disabled = false;
-    return undefined;
-  }
-  return began();
-}
-
-async function talkFirst(attempt) {
-  state.running = null;
-  await attempt.drop();
-  state.bundle.known_talk.push(attempt.device);
-  state.items.splice(state.place, 0, usualTalk(state.bundle));
-  item();
-  at("words").textContent = gettext("First count as you usually talk: then strong can be compared with it.");
-}
-
-function tick() {
-  if (!state.running || state.running.attempt) return;
-  const gone = (performance.now() - state.running.startedAt) / 1000;
-  const { step, target } = state.items[state.place];
-  at("seconds").textContent = (step.way === "timed" ? Math.max(target.seconds - gone, 0) : gone).toFixed(1);
-  requestAnimationFrame(tick);
-}
-
-// Breathing in and out is told to the client, and what has a fixed time ends by itself.
-function pace(now) {
-  clearInterval(state.pacer);
-  const { pace: breath, seconds } = now.target;
-  if (isHeld(now) || now.step.way === "counted") return;
-  state.pacer = setInterval(() => {
-    if (!state.running || state.running.stopping) return clearInterval(state.pacer);
-    const gone = (performance.now() - state.running.startedAt) / 1000;
-    if (breath) at("words").textContent = gone < breath.in_s ? gettext("Breathe in") : gettext("Breathe out");
-    if (gone >= seconds) stopHold();
-    return undefined;
-  }, 100);
-}
-
-async function refused(code, words) {
-  const attempt = state.running?.attempt;
-  if (code === 4401) return undefined; // the recording goes on and is sent whole
-  state.running = null;
-  resetHold();
-  await attempt?.drop();
-  if (code === 4423) return endForToday(words);
-  return trouble(words || gettext("This hold could not be taken. Open Today and start again."));
-}
-
-function resetHold() {
-  const now = state.items[state.place];
-  clearInterval(state.pacer);
-  at("hold").textContent = startWords(now);
-  at("hold").classList.remove("hold-on");
-  at("tone").hidden = !now.target.hz;
-  at("hold").disabled = false;
-}
-
-async function stopHold() {
-  const { offer, attempt, startedAt } = state.running;
-  const watched = Math.round((performance.now() - startedAt) / 10) / 100;
-  state.running.stopping = true;
-  at("hold").disabled = true;
-  if (attempt) {
-    const message = await attempt.stop();
-    state.running = null;
-    resetHold();
-    if (message) return held(message, watched);
-  } else {
-    state.running = null;
-    resetHold();
-    at("seconds").textContent = watched.toFixed(1);
-    const count = state.items[state.place].step.way === "counted" ? state.count : null;
-    await keepTimed({ ticket: state.bundle.ticket, offer, seconds: watched, count });
-  }
-  held({ words: gettext("Kept on this page; it is being sent.") }, watched);
-  const place = state.place;
-  results.set(offer.attempt_id, (status, data) => {
-    if (state.place !== place || page.dataset.shown !== "hold") return;
-    if (data.words) held(data, watched);
-    else if (data.error) at("words").textContent = data.error.message;
-  });
-  return flush();
-}
-
-function held(message, watched) {
-  const hold = message.figures?.hold_s;
-  if (typeof hold === "number") at("seconds").textContent = hold.toFixed(1);
-  at("words").textContent = message.words;
-  const nothing = hold === 0 || hold === null;
-  at("hold").hidden = !nothing;
-  at("tone").hidden = !nothing || !state.items[state.place].target.hz;
-  at("counter").hidden = true;
-  at("next").hidden = false;
-  at("next").classList.add("main-action");
-  at("next").focus();
-  if (message.figures && hold === null) offerStopwatch(watched);
-}
-
-function offerStopwatch(watched) {
-  const button = document.createElement("button");
-  button.textContent = interpolate(gettext("Keep the stopwatch's %s s"), [watched.toFixed(1)]);
-  button.addEventListener("click", async () => {
-    await keepTimed({ ticket: state.bundle.ticket, offer: offerNow(), seconds: watched });
-    button.remove();
-    flush();
-  });
-  at("words").append(" ", button);
-}
-
-function next() {
-  const done = state.items[state.place++];
-  if (done.lastOfStep && done.step.voiced) return show("strain");
-  return rest(done.target.rest_s);
-}
-
-function rest(seconds) {
-  if (!state.items[state.place] || !seconds) return item();
-  show("rest");
-  const until = performance.now() + seconds * 1000;
-  clearInterval(state.timer);
-  const count = () => {
-    const left = Math.ceil((until - performance.now()) / 1000);
-    at("rest-seconds").textContent = `${Math.max(left, 0)} s`;
-    if (left <= 0) goOn();
-  };
-  count();
-  state.timer = setInterval(count, 250);
-  return undefined;
-}
-
-function goOn() {
-  clearInterval(state.timer);
-  item();
-}
-
-async function say(kind, value, stepId = null) {
-  const id = crypto.randomUUID();
-  await store.putEntry({ id, ticket: state.bundle.ticket, said: { kind, value, step_id: stepId } });
-  return flush();
+  rests = null;
+  await session.say("finish", ratings);
+  move("over", { words });
 }
 
 function answered(value) {
-  const { step, target } = state.items[state.place - 1];
-  if (value !== null) say("strain", value, step.step_id);
-  rest(target.rest_s);
+  const { step } = state.items[state.place - 1];
+  if (value !== null) session.say("strain", value, step.step_id);
+  move("answered");
 }
 
-const ratings = { effort: null, discomfort: null };
-
 async function leave() {
-  await flush();
-  await store.forgetBundle(state.bundle.session_id);
-  const unsent = (await store.allEntries()).filter((entry) => !entry.refused);
-  const finished = page.dataset.finished.replace("00000000-0000-0000-0000-000000000000", state.bundle.session_id);
-  if (!unsent.length) return location.assign(finished);
-  trouble(gettext("Everything is kept on this page. The server cannot be reached: leave the page open and try again."));
-  at("again").onclick = leave;
-  return undefined;
+  const finished = await session.leave();
+  if (finished) return location.assign(finished);
+  const words = gettext("Everything is kept on this page. The server cannot be reached: leave the page open and try again.");
+  return move("over", { words });
 }
 
 async function stopSign(sign) {
-  const attempt = state.running?.attempt;
-  state.running = null;
-  await attempt?.drop();
-  if (!state.bundle) {
-    await open();
-    if (!state.bundle) return undefined;
-  }
-  const now = state.back === "start" ? null : itemAt(state.items, state.place, state.back);
-  await say("stop", sign, now?.step.step_id ?? null);
+  if (!session.bundle) await open();
+  if (!session.bundle) return undefined;
+  await session.say("stop", sign, stepOfSign(state));
   return leave();
 }
 
-at("nothing-new").addEventListener("click", open);
-at("something-new").addEventListener("click", () => show("stop"));
-at("stop-sign").addEventListener("click", () => {
-  clearInterval(state.timer);
-  state.back = page.dataset.shown;
-  show("stop");
-});
-at("not-stop").addEventListener("click", () => (state.bundle ? item() : show("start")));
-page.querySelectorAll("[data-sign]").forEach((b) => b.addEventListener("click", () => stopSign(b.dataset.sign)));
-at("again").addEventListener("click", () => (state.rests ? undefined : state.bundle ? item() : open()));
-at("tone").addEventListener("click", tone);
-at("hold").addEventListener("click", () => (state.running ? stopHold() : startHold()));
-at("next").addEventListener("click", next);
-at("one-more").addEventListener("click", () => setCount(state.count + 1));
-at("one-less").addEventListener("click", () => setCount(state.count - 1));
-at("all-of-them").addEventListener("click", () => setCount(Infinity));
-at("skip-rest").addEventListener("click", goOn);
-at("no-strain").addEventListener("click", () => answered(null));
-at("finish").addEventListener("click", async () => {
-  await say("finish", ratings);
-  leave();
-});
-at("dark").addEventListener("change", (event) => document.documentElement.classList.toggle("dark", targetOf(event).checked));
+function mainButton() {
+  if (state.screen === "hold") stopHold();
+  else if (state.screen === "ready") leadIn();
+}
+
+const doing = {
+  "nothing-new": () => open(),
+  "start-over": () => open(true),
+  "something-new": () => move("stop-asked"),
+  // The recording stays kept, as interrupted, whatever is answered then.
+  "stop-sign": () => {
+    move("stop-asked");
+    breakOff();
+  },
+  "not-stop": () => move("stop-not-meant"),
+  again: () => (state.screen === "over" ? leave() : session.bundle ? move("retried") : open()),
+  tone,
+  hold: mainButton,
+  skip: () => move("skipped"),
+  "break-off": () => {
+    breakOff();
+    move("once-more");
+  },
+  "skip-rest": () => move("went-on"),
+  repeat: () => move("once-more"),
+  "keep-watched": async () => {
+    await keepWatched(state.items[state.place - 1], session.bundle, state.watched);
+    session.flush();
+    move("went-on");
+  },
+  "pause-ready": () => move("paused"),
+  "pause-rest": () => move("paused"),
+  "go-on": () => move("went-on"),
+  "one-more": () => setCount(current(), +1),
+  "one-less": () => setCount(current(), -1),
+  "all-of-them": () => setCount(current(), Infinity),
+  "no-strain": () => answered(null),
+  finish: async () => {
+    await session.say("finish", ratings);
+    leave();
+  },
+};
+for (const [id, act] of Object.entries(doing)) unrepeated(at(id), act);
+page.querySelectorAll("[data-sign]").forEach((button) => unrepeated(button, () => stopSign(button.dataset.sign)));
 scale(at("strain"), answered);
 scale(at("effort"), (value) => (ratings.effort = value));
 scale(at("discomfort"), (value) => (ratings.discomfort = value));
+at("dark").addEventListener("change", (event) => document.documentElement.classList.toggle("dark", targetOf(event).checked));
+practiceKeys({ screen: () => state.screen, at, tone, onward: () => move("went-on"), pause: () => move("paused") });
+document.addEventListener("visibilitychange", () => {
+  if (document.hidden) move("paused");
+});
 
-practiceKeys({ shown: () => page.dataset.shown, at, tone, next, pause: () => state.running || show("rest") });
-
-show("start");
+render();
 at("nothing-new").disabled = at("something-new").disabled = false;
-flush();
+session.flush();
 // Without it (an old browser, a private window) practice works all the same.
 navigator.serviceWorker?.register("/service-worker.js").then(keepShell).catch(() => null);
