@@ -26,9 +26,15 @@ test("sixteen attempts of four voiced steps take six taps when all goes well", (
   let attempts = 0;
   while (state.screen !== "end") {
     if (state.screen === "ready") state = after(state, "begun");
-    else if (state.screen === "hold") (state = after(state, well)), attempts++;
+    else if (state.screen === "hold") {
+      state = after(state, well);
+      attempts++;
+    }
     else if (state.screen === "rest") state = after(state, "went-on"); // by itself
-    else if (state.screen === "strain") (state = after(state, "answered")), taps++;
+    else if (state.screen === "strain") {
+      state = after(state, "answered");
+      taps++;
+    }
   }
   taps++; // finish
   assert.deepEqual([attempts, taps], [16, 6]);
