@@ -12,6 +12,7 @@ from babel.messages.extract import extract
 from babel.messages.pofile import write_po
 from django.utils.translation.template import templatize
 
+from core.catalogue.materials import sorts
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import TOLD_IN_WORDS
 from core.safety.circumstances import bearings
@@ -63,13 +64,16 @@ def _take(catalog: Catalog, path: Path, method: str, text: str) -> None:
 
 
 def _of_tables() -> Iterator[tuple[str, str]]:
-    """Texts of shipped tasks and circumstances that a client reads."""
+    """Texts of shipped tasks, materials and circumstances that a client reads."""
     for task in shipped_tasks().values():
         rungs = task.rungs if task.grows in TOLD_IN_WORDS else ()
         texts = (task.name, task.sound, task.instruction, task.caution)
         for words in (*texts, *(rung.words for rung in rungs)):
             if words:
                 yield f"core/catalogue/{task.key}", words
+    for name, sort in sorts().items():
+        for line in dict.fromkeys(line for turn in sort.turns for line in turn.lines):
+            yield f"core/catalogue/materials/{name}", line
     for circumstance, bearing in bearings().items():
         if bearing.client:
             yield f"core/safety/circumstances/{circumstance.value}", bearing.client

@@ -133,6 +133,28 @@ def test_the_note_of_a_hold_is_heard_and_can_be_heard_again(browsers, site, vers
     assert not page.errors
 
 
+def test_what_is_new_since_last_time_ends_it_before_a_note(browsers, site, version, access):
+    page = browsers()
+    enter(page, site, access)
+    page.click("a.main-action")
+    page.click("#something-new")
+    page.click("[data-flag=blood]")
+    page.wait_for_url("**/finished/**")
+    assert "Call the emergency number now: 112." in page.inner_text("main")
+    session = HomeSession.objects.get()
+    assert (session.stop_sign, session.outcome) == ("another", "stopped")
+
+
+def test_a_hoarse_morning_is_told_with_the_tap_that_starts(browsers, site, version, access):
+    page = browsers()
+    enter(page, site, access)
+    page.click("a.main-action")
+    page.check("#hoarser")
+    page.click("#nothing-new")
+    session = wait_until(lambda: HomeSession.objects.filter(hoarser=True).first())
+    assert session.soft_high_lost is False
+
+
 def test_a_trembling_hand_taps_twice_and_once_counts(browsers, site, version, access):
     page = browsers()
     enter(page, site, access)

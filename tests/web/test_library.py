@@ -218,7 +218,7 @@ class ClinicTaskContent:
 
         from core.catalogue import tasks
 
-        for file in Path(tasks.__file__).parent.glob("*.toml"):
+        for file in Path(tasks.__file__).parent.glob("[a-k]_*.toml"):
             table = tomllib.loads(file.read_text(encoding="utf-8"))
             if key in table:
                 return table[key]

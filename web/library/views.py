@@ -7,6 +7,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from core.catalogue.doing import ADVICE
+from core.catalogue.materials import turns_of
 from core.catalogue.reading import HARBOUR_MORNING
 from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.words import (
@@ -76,6 +77,7 @@ def task_page(request, key):
         "substitutes": [catalogue[other] for other in task.substitutes if other in catalogue],
         "cautions": cautions_of(task),
         "schools": schools_with(key),
+        "turns": turns_of(key),
         "advice": task.kind == ADVICE,
     }
     return render(request, "library/task.html", context)

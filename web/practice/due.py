@@ -193,7 +193,7 @@ def bundle_of(
     return {
         "session_id": str(session.pk),
         "routine": session.routine,
-        "steps": [step_data(step, program.a4_hz) for step in steps],
+        "steps": [step_data(step, program.a4_hz, day=session.practice_day) for step in steps],
         "a4_hz": program.a4_hz,
         "known_devices": sorted(level_references(session.client_id)),
         "usual_talk": usual_talk_data() if strong else None,

@@ -1,9 +1,12 @@
 """What a step and each of its attempts ask for, in the client's words."""
 
+from datetime import date
+
 from django.utils.functional import Promise
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
+from core.catalogue.materials import turn_of
 from core.catalogue.rungs import Form
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
@@ -17,8 +20,8 @@ from web.practice.target_words import attempt_label
 USUAL_TALK_S = 10.0
 
 
-def step_data(step: Step, a4_hz: float) -> dict:
-    """A step for the player: plain data, everything it needs without the server."""
+def step_data(step: Step, a4_hz: float, *, day: date) -> dict:
+    """A step for the player on a day: plain data, everything it needs without the server."""
     places = range(step.target.attempts)
     return {
         "step_id": step.step_id,
@@ -34,8 +37,22 @@ def step_data(step: Step, a4_hz: float) -> dict:
         "cue": cue_words(step),
         "effort": _effort(step),
         "repetitions": step.repetitions,
+        "said": said_lines(step, day),
         "targets": [_target_data(step, place, a4_hz) for place in places],
     }
+
+
+def said_lines(step: Step, day: date) -> list[list[str]]:
+    """What is read, said or answered: lines for each repetition, other ones every day; none where the task
+    has no words."""
+    grade = step.grade
+    share = grade.rung / max(len(grade.rungs) - 1, 1) if grade else 0.0
+    seconds = asked_of(step, 0).seconds
+    turns = [
+        turn_of(step.task, number=day.toordinal() + turn, rung=share, seconds=seconds)
+        for turn in range(step.repetitions)
+    ]
+    return [[in_their_words(line) for line in turn.lines] for turn in turns if turn]
 
 
 def usual_talk_data() -> dict:
@@ -57,6 +74,7 @@ def usual_talk_data() -> dict:
         "cue": "",
         "effort": "",
         "repetitions": 1,
+        "said": [],
         "targets": [
             {
                 "label": _("Count"),

@@ -27,6 +27,7 @@ from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import STATUS, refusal
 from web.practice import due, queries
+from web.practice.before import asked_on, asks, is_emergency
 from web.practice.door import close_door, for_client, open_door, page_context
 from web.practice.last_reeds import last_reeds
 from web.practice.models import HomeSession, Outcome
@@ -119,6 +120,8 @@ def practice(request, access: ClientAccess):
         )
         context |= {
             "may_sip": Touch.SIP in allowed,
+            "asks": asks(wanted.steps),
+            "asked_on": day if asked_on(client, day) else None,
             "routine": wanted.routine.key,
             "routine_name": routine_words(wanted.routine) if len(can.routines) > 1 else "",
             "short_day": in_their_words(wanted.short_day.name) if wanted.short_day else None,
@@ -183,6 +186,7 @@ def finished(request, access: ClientAccess, session_id):
         "held": sum(1 for attempt in attempts if attempt.seconds),
         "drawing": last_reeds(client_id, session.version.program, attempts),
         "stopped": session.outcome == Outcome.STOPPED,
+        "emergency": session.outcome == Outcome.STOPPED and is_emergency(session),
     }
     return render(request, "practice/finished.html", context)
 

@@ -1,4 +1,4 @@
-"""What the client says in a home session: strain, a stop sign, the finish."""
+"""What the client says in a home session: of the time before, strain, a stop sign, the finish."""
 
 import hashlib
 import json
@@ -12,6 +12,7 @@ from django.utils.translation import gettext as _
 
 from core.dose.taper import on_day
 from core.reference.values import STRAIN_HIGH
+from core.safety.screening import RedFlag
 from core.safety.stop import StopSign
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
@@ -24,11 +25,13 @@ from web.practice.usecases.tell_stop import tell_of_stop
 
 SHARE_KEPT = 0.8
 _RATINGS = ("effort", "discomfort")
+_SINCE_LAST = ("hoarser", "soft_high_lost")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Said:
-    """One entry: kind "strain" (value 0–10), "stop" (a stop sign) or "finish" (ratings)."""
+    """One entry: kind "before" (what is new since last time), "strain" (value 0–10), "stop" (a stop sign)
+    or "finish" (ratings)."""
 
     entry_id: str
     kind: str
@@ -56,10 +59,22 @@ def _sound(said: Said) -> bool:
     if said.kind == "strain":
         return _rating(said.value) and said.value is not None and said.step_id is not None
     if said.kind == "stop":
-        return said.value in set(StopSign)
+        return isinstance(said.value, str) and said.value in set(StopSign)
+    if said.kind == "before":
+        return isinstance(said.value, dict) and _sound_before(said.value)
     if said.kind == "finish":
         return isinstance(said.value, dict) and all(_rating(said.value.get(k)) for k in _RATINGS)
     return False
+
+
+def _sound_before(value: dict[str, Any]) -> bool:
+    flags = value.get("flags", [])
+    return (
+        set(value) <= {*_SINCE_LAST, "flags"}
+        and all(isinstance(value.get(name), bool | None) for name in _SINCE_LAST)
+        and isinstance(flags, list)
+        and all(isinstance(one, str) and one in set(RedFlag) for one in flags)
+    )
 
 
 def _rating(value: Any) -> bool:
@@ -98,13 +113,23 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
     if before is not None:
         same = before.sha256 == digest and before.home_session_id == session.pk
         return Kept("again" if same else "differs", said.entry_id)
+    if said.kind == "before":
+        _note_before(session, said.value)
     if said.kind in ("stop", "finish"):
         _end(session, said, now)
-    elif session.ended_at is None and said.kind == "strain" and said.value < STRAIN_HIGH.number:
+    elif session.ended_at is None and (said.kind == "before" or said.value < STRAIN_HIGH.number):
         practice_goes_on.send(HomeSession, client_id=session.client_id)
     else:
         record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
     return Kept("kept", said.entry_id)
+
+
+def _note_before(session: HomeSession, value: dict[str, Any]) -> None:
+    """What was once said to be so stays so; red flags stand in the entry, and a stop sign comes with them."""
+    for name in _SINCE_LAST:
+        if value.get(name) is not None:
+            setattr(session, name, bool(getattr(session, name)) or value[name])
+    session.save(update_fields=list(_SINCE_LAST))
 
 
 def _end(session: HomeSession, said: Said, now) -> None:

@@ -278,11 +278,25 @@ async function leave() {
   return move("over", { words });
 }
 
-async function stopSign(sign) {
+async function stopSign(sign, flag) {
   if (!session.bundle) await open();
   if (!session.bundle) return undefined;
+  if (flag) await session.say("before", { flags: [flag] });
   await session.say("stop", sign, stepOfSign(state));
   return leave();
+}
+
+// Asked once a day, and not before a reset; what was not asked is not answered.
+const before = at("asked-before");
+const asks = "asks" in before.dataset && before.dataset.askedOn !== new Date().toLocaleDateString("sv");
+before.hidden = !asks;
+at("something-new").hidden = !asks;
+if (!asks) at("nothing-new").textContent = gettext("Start");
+
+async function begin() {
+  await open();
+  if (!asks || !session.bundle) return;
+  session.say("before", { hoarser: at("hoarser").checked, soft_high_lost: at("soft-high-lost").checked, flags: [] });
 }
 
 function mainButton() {
@@ -291,7 +305,7 @@ function mainButton() {
 }
 
 const doing = {
-  "nothing-new": () => open(),
+  "nothing-new": begin,
   "start-over": () => open(true),
   "something-new": () => move("stop-asked"),
   // The recording stays kept, as interrupted, whatever is answered then.
@@ -328,7 +342,7 @@ const doing = {
   },
 };
 for (const [id, act] of Object.entries(doing)) unrepeated(at(id), act);
-page.querySelectorAll("[data-sign]").forEach((button) => unrepeated(button, () => stopSign(button.dataset.sign)));
+page.querySelectorAll("[data-sign]").forEach((button) => unrepeated(button, () => stopSign(button.dataset.sign, button.dataset.flag)));
 scale(at("strain"), answered);
 scale(at("effort"), (value) => (ratings.effort = value));
 scale(at("discomfort"), (value) => (ratings.discomfort = value));

@@ -24,6 +24,7 @@ export function showItem(now, { byHand, line, holding = false }) {
   at("instruction").textContent = now.step.instruction;
   at("caution").textContent = now.step.caution;
   at("cue").textContent = [now.step.cue, now.step.effort].filter(Boolean).join(" · ");
+  showLines(now.step.said?.[(now.repetition - 1) % now.step.said.length] ?? []);
   at("note").textContent = now.target.label;
   at("note").title = now.target.note;
   const byCount = now.step.way === "counted";
@@ -45,6 +46,18 @@ export function showItem(now, { byHand, line, holding = false }) {
   setCount(now, 0);
   at("seconds").textContent = "0.0";
   at("words").textContent = "";
+}
+
+// What is read, said or answered in this attempt.
+function showLines(lines) {
+  at("said").hidden = !lines.length;
+  at("said").replaceChildren(
+    ...lines.map((words) => {
+      const line = document.createElement("p");
+      line.textContent = words;
+      return line;
+    }),
+  );
 }
 
 export function setCount(now, by) {

@@ -1,0 +1,81 @@
+"""What is read, said or answered: enough of it, graded, and shown where a task needs it."""
+
+import re
+
+import pytest
+
+from core.catalogue.materials import sorts, turn_of, turns_of
+from core.catalogue.tasks import shipped_tasks
+
+
+def turns(sort):
+    return sorts()[sort].turns
+
+
+@pytest.mark.parametrize(
+    ("sort", "at_least"), [("passage", 12), ("twisters", 10), ("pairs", 3), ("counting", 3)]
+)
+def test_there_are_enough_turns(sort, at_least):
+    assert len(turns(sort)) >= at_least
+
+
+@pytest.mark.parametrize(("sort", "at_least"), [("phrases", 60), ("questions", 40)])
+def test_there_are_enough_lines_and_none_twice(sort, at_least):
+    lines = [line for turn in turns(sort) for line in turn.lines]
+    assert len(set(lines)) == len(lines) >= at_least
+
+
+@pytest.mark.parametrize("sort", ["passage", "phrases", "questions", "twisters"])
+def test_each_is_graded_in_three_levels_from_short_to_long(sort):
+    means = []
+    for level in (1, 2, 3):
+        words = [turn.words for turn in turns(sort) if turn.level == level]
+        means.append(sum(words) / len(words))
+    assert means == sorted(means)
+
+
+def test_words_are_counted():
+    (soup,) = [turn for turn in turns("passage") if turn.name == "Soup"]
+    # The soup is hot (4). The cook fills two bowls (5). One is for you and one is for the man at the
+    # bell (13). Eat it while the boat is still in (8).
+    assert soup.words == 30
+
+
+def test_questions_ask():
+    for turn in turns("questions"):
+        asks = [line for line in turn.lines if line.endswith("?") or turn.name == "Describe"]
+        assert len(asks) == len(turn.lines)
+
+
+def test_every_named_task_is_there_and_all_speech_but_the_map_has_words():
+    named = {task for sort in sorts().values() for task in sort.tasks}
+    assert named <= set(shipped_tasks())
+    spoken = {key for key, task in shipped_tasks().items() if task.kind == "level"}
+    assert spoken - named == {"map_route"}
+
+
+def test_nothing_is_of_anywhere_else():
+    said = " ".join(line for sort in sorts().values() for turn in sort.turns for line in turn.lines)
+    # no brand, no address of the web, no dialling code
+    assert not re.search(r"www|http|@|\+\d", said)
+
+
+def test_another_turn_each_time_and_nothing_hard_on_the_first_rung():
+    first = [turn_of("own_phrases", number=n, rung=0.0, seconds=40) for n in range(4)]
+    assert len({turn.name for turn in first}) == 4
+    assert {turn.level for turn in first} == {1}
+    last = {turn_of("own_phrases", number=n, rung=1.0, seconds=40).level for n in range(12)}
+    assert last == {1, 2, 3}
+    assert turn_of("own_phrases", number=5, rung=0.0, seconds=40) == first[1]
+
+
+def test_a_text_fits_the_seconds_of_the_reading():
+    short = [turn_of("loud_reading", number=n, rung=0.0, seconds=12) for n in range(4)]
+    long = [turn_of("loud_reading", number=n, rung=0.0, seconds=35) for n in range(4)]
+    assert max(turn.words for turn in short) < 45
+    assert min(turn.words for turn in long) > 60
+
+
+def test_a_task_without_words_has_none():
+    assert turn_of("straw_air", number=0, rung=0.0, seconds=8) is None
+    assert turns_of("straw_air") == ()

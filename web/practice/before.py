@@ -1,0 +1,39 @@
+"""What is asked before a home session, once a day, and what was answered."""
+
+from collections.abc import Iterable, Sequence
+from datetime import date
+
+from core.dose.minutes import length_of
+from core.plans.step import Step
+from core.safety.screening import RedFlag
+from core.safety.stop import StopSign
+from web.clients.models import Client
+from web.practice.models import Entry, HomeSession
+
+ASKS_FROM_MINUTES = 2.0
+"""A reset of half a minute asks nothing."""
+EMERGENCIES = frozenset({RedFlag.FACE_OR_SPEECH_SUDDEN, RedFlag.BLOOD, RedFlag.NOISY_BREATHING})
+"""Of these the emergency number comes first."""
+
+
+def asks(steps: Sequence[Step]) -> bool:
+    """Whether a home session of these steps begins with the questions."""
+    return length_of(steps).minutes >= ASKS_FROM_MINUTES
+
+
+def asked_on(client: Client, day: date) -> bool:
+    """Whether they were answered on that day already."""
+    of_day = HomeSession.objects.filter(client=client, practice_day=day)
+    return Entry.objects.filter(home_session__in=of_day, kind="before").exists()
+
+
+def flags_said(sessions: Iterable[HomeSession]) -> list[RedFlag]:
+    """The red flags that were said in these home sessions, each once."""
+    said = Entry.objects.filter(home_session__in=list(sessions), kind="before").order_by("at")
+    flags = [RedFlag(one) for row in said for one in row.value.get("flags", ())]
+    return list(dict.fromkeys(flags))
+
+
+def is_emergency(session: HomeSession) -> bool:
+    """Whether a stopped home session shows the emergency number first."""
+    return session.stop_sign == StopSign.BREATHING or bool(EMERGENCIES & set(flags_said([session])))
