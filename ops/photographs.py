@@ -103,7 +103,7 @@ def client(camera: Camera, link: str, pin: str, suffix: str) -> None:
     page.click("#hold")
     page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 4")
     camera.take(f"practice{suffix}")
-    page.wait_for_selector("#skip-rest:visible")
+    page.wait_for_selector("#skip-rest:visible, #strain:visible")
     if suffix:
         page.click("#stop-sign")
         camera.take("stop-phone")
