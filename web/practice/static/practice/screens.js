@@ -10,6 +10,7 @@ let count = 0;
 export function showScreen(page, screen) {
   const name = SECTION[screen] ?? screen;
   for (const one of page.querySelectorAll("[data-screen]")) one.hidden = one.dataset.screen !== name;
+  if (page.dataset.shown !== screen) window.scrollTo(0, 0);
   page.dataset.shown = screen;
   at("again").textContent = screen === "over" ? gettext("Finish") : gettext("Try again");
 }
