@@ -122,6 +122,29 @@ def test_what_waits_is_told_and_sent_from_today_too(browsers, site, version, acc
     page.wait_for_selector("#unsent", state="hidden")
 
 
+def test_a_page_loaded_again_without_the_server_goes_on_where_it_was(
+    browsers, site, version, access
+):
+    page = browsers()
+    enter(page, site, access)
+    begin_practice(page, listen_with="stopwatch")
+    kept = "() => caches.open('still-reed-shell-1').then((c) => c.keys()).then((k) => k.length)"
+    wait_until(lambda: page.evaluate(kept) > 8)
+    practice = page.url
+    do_by_stopwatch(page)
+    page.goto("about:blank")
+    site.stop()
+    try:
+        page.goto(practice)
+        page.select_option("#input", "stopwatch")
+        page.click("#nothing-new")
+        page.wait_for_selector("#resumed:visible")
+        assert page.inner_text("#where") == "2 / 16"
+    finally:
+        site.start()
+    assert not page.errors
+
+
 def test_the_note_of_a_hold_is_heard_and_can_be_heard_again(browsers, site, version, access):
     page = browsers()
     enter(page, site, access)

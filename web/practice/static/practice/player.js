@@ -294,6 +294,8 @@ at("something-new").hidden = !asks;
 if (!asks) at("nothing-new").textContent = gettext("Start");
 
 async function begin() {
+  // Led by the hand nobody taps for minutes: the screen stays on where the browser can do that.
+  navigator.wakeLock?.request("screen").catch(() => null);
   await open();
   if (!asks || !session.bundle) return;
   session.say("before", { hoarser: at("hoarser").checked, soft_high_lost: at("soft-high-lost").checked, flags: [] });

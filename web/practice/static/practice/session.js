@@ -42,7 +42,8 @@ export function homeSession(page, { onWaiting, onRests, onAnswer }) {
     if (!kept) return { refused: gettext("The clinic's server cannot be reached. Nothing is lost. Try again in a minute.") };
     const sameDay = new Date(kept.server_time).toDateString() === new Date().toDateString();
     // A page opened without the server has no steady time of the server: times are estimated.
-    return { ...kept, done: sameDay ? kept.done : [], receivedAt: null };
+    // One kept by a former version does not say what was done.
+    return { ...kept, done: (sameDay && kept.done) || [], answered: kept.answered ?? [], receivedAt: null };
   }
 
   return {
@@ -62,8 +63,8 @@ export function homeSession(page, { onWaiting, onRests, onAnswer }) {
       await store.putBundle({ ...bundle, link: page.dataset.link });
       return {
         items: itemsOf(bundle),
-        done: new Set((bundle.done ?? []).map((one) => one.join(" "))),
-        answered: new Set(bundle.answered ?? []),
+        done: new Set(bundle.done.map((one) => one.join(" "))),
+        answered: new Set(bundle.answered),
       };
     },
 
