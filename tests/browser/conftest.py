@@ -181,6 +181,7 @@ def begin_practice(page, *, listen_with="microphone", by_hand=True):
     page.set_checked("#by-hand", by_hand)
     page.click("#nothing-new")
     page.wait_for_selector("#hold:visible")
+    page.wait_for_timeout(400)
 
 
 DONE = "#skip-rest:visible, #strain:visible, #finish:visible"

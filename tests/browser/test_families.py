@@ -37,12 +37,7 @@ def test_steps_by_the_clock_and_by_counting(browsers, site, person, clinician):
     assert page.inner_text("#step-name") == "Shoulder circle"
     assert page.is_hidden("#tone")
     assert page.is_hidden("#counter")
-    page.click("#hold")
-    page.wait_for_function(
-        "() => parseFloat(document.getElementById('seconds').textContent) < 59.5"
-    )
-    page.click("#hold")
-    page.wait_for_selector(DONE)
+    do_by_stopwatch(page)
     first = wait_until(lambda: Attempt.objects.first())
     assert (first.state, first.count) == ("timed", None)
     go_on(page)

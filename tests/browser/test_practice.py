@@ -96,7 +96,7 @@ def test_three_holds_by_microphone_are_true_to_the_sound(
     assert device["autoGainControl"] is False
     assert device["noiseSuppression"] is False
     assert device["echoCancellation"] is False
-    assert Entry.objects.get().value == 2
+    assert Entry.objects.get(kind="strain").value == 2
     kept = page.evaluate("() => indexedDB.databases().then((all) => all.length)")
     assert kept == 1
     assert _left_in_page(page) == 0

@@ -40,11 +40,13 @@ export function homeSession(page, { onWaiting, onRests, onAnswer }) {
   async function fromThisPage() {
     const kept = await store.latestBundle(page.dataset.link, page.dataset.routine);
     if (!kept) return { refused: gettext("The clinic's server cannot be reached. Nothing is lost. Try again in a minute.") };
-    const sameDay = new Date(kept.server_time).toDateString() === new Date().toDateString();
+    const sameDay = kept.keptOn === new Date().toDateString();
     // A page opened without the server has no steady time of the server: times are estimated.
     // One kept by a former version does not say what was done.
     return { ...kept, done: (sameDay && kept.done) || [], answered: kept.answered ?? [], receivedAt: null };
   }
+
+  const keep = () => store.putBundle({ ...bundle, link: page.dataset.link, keptOn: new Date().toDateString() });
 
   return {
     flush,
@@ -60,7 +62,7 @@ export function homeSession(page, { onWaiting, onRests, onAnswer }) {
       });
       if (opened.refused) return opened;
       bundle = opened;
-      await store.putBundle({ ...bundle, link: page.dataset.link });
+      await keep();
       return {
         items: itemsOf(bundle),
         done: new Set(bundle.done.map((one) => one.join(" "))),
@@ -71,7 +73,7 @@ export function homeSession(page, { onWaiting, onRests, onAnswer }) {
     // Remembered here too, so that a page that is loaded again without a connection goes on where it was.
     async noteDone(item) {
       bundle.done.push(keyOf(item).split(" "));
-      await store.putBundle({ ...bundle, link: page.dataset.link });
+      await keep();
     },
 
     async say(kind, value, stepId = null) {
