@@ -7,6 +7,7 @@ import io
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Self
 
 import numpy as np
 import soundfile
@@ -25,6 +26,12 @@ class Recording:
 
     pcm: bytes
     rate_hz: int
+
+    @classmethod
+    def of(cls, samples: np.ndarray, rate_hz: int) -> Self:
+        """From float samples in −1…1, shape (n,)."""
+        pcm = np.round(samples * 32768).clip(-32768, 32767).astype("<i2")
+        return cls(pcm.tobytes(), rate_hz)
 
     def as_flac(self) -> bytes:
         """The same samples without loss, as a FLAC file."""

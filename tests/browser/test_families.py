@@ -15,6 +15,7 @@ from tests.browser.conftest import (
     enter,
     go_on,
     sign_in,
+    tap,
     wait_until,
 )
 from tests.conftest import NOW, PIN, activate_program
@@ -44,13 +45,12 @@ def test_steps_by_the_clock_and_by_counting(browsers, site, person, clinician):
     while page.inner_text("#step-name") != "Easy sigh":
         do_by_stopwatch(page)
         go_on(page)
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_selector("#hold.hold-on")
-    for tap in ("#one-more", "#one-more", "#one-more", "#one-less"):
-        page.click(tap)
-        page.wait_for_timeout(400)
+    for button in ("#one-more", "#one-more", "#one-more", "#one-less"):
+        tap(page, button)
     assert page.inner_text("#count") == "2 of 4"
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_selector(DONE)
     sigh = wait_until(lambda: Attempt.objects.filter(count__isnull=False).first())
     assert (sigh.count, sigh.count_asked) == (2, 4)
@@ -68,7 +68,7 @@ def test_a_group_of_notes_is_heard_sung_and_measured(browsers, site, person, cli
     enter(page, site, access)
     begin_practice(page)
     assert page.inner_text("#note").startswith("Group 1 of")
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_selector(DONE)
     row = wait_until(lambda: Attempt.objects.select_related("measurement").first())
     assert row.note == key.name
@@ -93,7 +93,7 @@ def test_breathing_is_paced_and_ends_by_itself(browsers, site, person, clinician
     do_by_stopwatch(page)
     go_on(page)
     assert page.inner_text("#note") == "Breath 1 of 3"
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_selector("text=Breathe in")
     page.wait_for_selector("text=Breathe out")
     page.wait_for_selector(DONE, timeout=25_000)

@@ -8,6 +8,7 @@ from tests.browser.conftest import (
     do_by_stopwatch,
     enter,
     go_on,
+    tap,
     wait_until,
 )
 from web.practice.models import Attempt, HomeSession
@@ -45,7 +46,7 @@ def test_a_voice_that_never_starts_is_helped_and_then_left_the_stopwatch(
     page = browsers(wav=quiet.as_wav(), folder=tmp_path)
     enter(page, site, access)
     begin_practice(page)
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_selector("text=Take your time: breathe in")
     page.wait_for_selector("#keep-watched:visible", timeout=40_000)
     # it waits: nothing begins by itself where nothing was heard
@@ -82,7 +83,7 @@ def test_another_tab_leaves_a_running_hold_alone(browsers, site, version, access
     page = browsers(wav=sung.as_wav(), folder=tmp_path)
     enter(page, site, access)
     begin_practice(page)
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_function(HOLDING)
     other = page.context.new_page()
     other.goto(f"{site.url}/c/{access.pk}/today/")
@@ -100,7 +101,7 @@ def test_a_hold_left_by_a_crash_is_sent_from_the_next_page_of_any_kind(
     page = browsers(wav=sung.as_wav(), folder=tmp_path)
     enter(page, site, access)
     begin_practice(page)
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_function(HOLDING)
     page.goto("about:blank")
     page.goto(f"{site.url}/c/{access.pk}/today/")
@@ -166,6 +167,29 @@ def test_what_is_new_since_last_time_ends_it_before_a_note(browsers, site, versi
     assert "Call the emergency number now: 112." in page.inner_text("main")
     session = HomeSession.objects.get()
     assert (session.stop_sign, session.outcome) == ("another", "stopped")
+
+
+def test_a_sign_that_cannot_be_told_says_whom_to_call_and_nothing_is_practised_before_it_is(
+    browsers, site, version, access
+):
+    page = browsers()
+    enter(page, site, access)
+    page.click("a.main-action")
+    page.wait_for_selector("#something-new:enabled")
+    site.stop()
+    try:
+        page.click("#something-new")
+        page.click("[data-flag=blood]")
+        page.wait_for_selector("#trouble:visible")
+        shown = page.inner_text("[data-screen=trouble]")
+        assert "could not be told" in shown
+        assert "112" in shown
+    finally:
+        site.start()
+    tap(page, "#again")
+    page.wait_for_url("**/finished/**")
+    session = HomeSession.objects.get()
+    assert (session.stop_sign, session.attempts.count()) == ("another", 0)
 
 
 def test_a_hoarse_morning_is_told_with_the_tap_that_starts(browsers, site, version, access):

@@ -16,6 +16,7 @@ from tests.browser.conftest import (
     do_by_stopwatch,
     enter,
     go_on,
+    tap,
     wait_until,
 )
 from web.practice.models import Attempt, Entry, HomeSession
@@ -59,7 +60,7 @@ def sound_of(frames):
 
 
 def hold_once(page):
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_selector(DONE)
 
 
@@ -160,10 +161,10 @@ def test_a_socket_cut_in_the_middle_loses_nothing(browsers, site, version, acces
     page.route_web_socket("**/live/", cut)
     enter(page, site, access)
     begin_practice(page)
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 0.5")
     _hear_all(page, sung)
-    page.click("#hold")
+    tap(page, "#hold")
     row = wait_until(lambda: Attempt.objects.first())
     assert row.taken == "wav"
     assert row.seconds == pytest.approx(sung.hold_s, abs=0.1)
@@ -178,12 +179,12 @@ def test_a_server_that_was_away_gets_the_hold_afterwards(
     page = browsers(wav=sung.as_wav(), folder=tmp_path)
     enter(page, site, access)
     begin_practice(page)
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 0.5")
     site.stop()
     try:
         _hear_all(page, sung)
-        page.click("#hold")
+        tap(page, "#hold")
         page.wait_for_selector("#unsent:visible")
         assert "1 kept on this page" in page.inner_text("#unsent")
         assert not Attempt.objects.exists()
@@ -226,13 +227,12 @@ def test_without_a_microphone_the_stopwatch_does_the_same_job(browsers, site, ve
     page = browsers(deny=True)
     enter(page, site, access)
     begin_practice(page)
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_function(
         "() => document.getElementById('words').textContent.includes('stopwatch')"
     )
     page.focus("body")
     page.evaluate("() => document.activeElement.blur()")
-    page.wait_for_timeout(400)
     page.keyboard.press("Space")
     page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) >= 1")
     page.keyboard.press("Space")
@@ -250,7 +250,7 @@ def test_power_lost_in_a_hold_is_told_as_interrupted(
     page = browsers(wav=sung.as_wav(), folder=tmp_path)
     enter(page, site, access)
     begin_practice(page)
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 1")
     page.goto("about:blank")
     assert not Attempt.objects.exists()
@@ -283,7 +283,7 @@ def test_a_stop_sign_ends_kindly_and_tells_whom_to_call(browsers, site, version,
     page = browsers()
     enter(page, site, access)
     begin_practice(page, listen_with="simulated voice")
-    page.click("#hold")
+    tap(page, "#hold")
     page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 0.3")
     page.click("#stop-sign")
     page.click("[data-sign=light_headed]")

@@ -1,5 +1,7 @@
 """What is asked before a home session: it acts, it is asked once a day, a reset asks nothing."""
 
+from datetime import timedelta
+
 import pytest
 from django.core import mail
 from django.urls import reverse
@@ -7,10 +9,13 @@ from django.urls import reverse
 from core.plans.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
 from tests.web.test_going_on import opened, say, ticket_of
+from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic import clock
 from web.clinic.models import OutboxMessage
 from web.practice.models import Entry, HomeSession
+from web.programs.gates import running_gate
+from web.programs.queries import active_version
 
 pytestmark = pytest.mark.django_db
 
@@ -68,6 +73,30 @@ def test_a_red_flag_ends_it_tells_the_clinician_which_and_whom_to_call(
     words = {"blood": "blood", "face_or_speech_sudden": "speech", "neck_lump": "lump"}
     if flag:
         assert words[flag] in page.split("Stop sign")[1].split("</div>")[0].lower()
+
+
+def test_a_red_flag_said_at_home_is_not_cleared_but_screened_for(inside, access, person, clinician):
+    ticket = ticket_of(opened(inside, access))
+    say(inside, ticket, "stop", "another")
+    say(inside, ticket, "before", {"flags": ["blood"]})
+    inside.force_login(clinician)
+    clear = reverse("review:clear_stop", args=[person.pk])
+    refused = inside.post(clear, follow=True).content.decode()
+    assert "Screen again first" in refused
+    assert HomeSession.objects.get().stop_cleared_at is None
+    said_at = Entry.objects.get(kind="before").at
+    record_screening(
+        person,
+        by=clinician,
+        now=said_at + timedelta(hours=1),
+        asked_on=said_at.date(),
+        larynx_examined_on=said_at.date() - timedelta(days=20),
+        red_flags=["blood"],
+    )
+    inside.post(clear)
+    assert HomeSession.objects.get().stop_cleared_at is not None
+    # cleared, and the gate stays shut: blood asks for the examiner's clearance
+    assert not running_gate(person, active_version(person.pk), said_at.date()).opens("")
 
 
 @pytest.mark.parametrize(

@@ -2,7 +2,7 @@
 
 import threading
 import uuid
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 import pytest
 from django.core.management import call_command
@@ -20,6 +20,7 @@ from web.measuring.ends import Caught, Offer
 from web.practice.models import HomeSession
 from web.practice.usecases.keep_attempt import PracticeEnd
 from web.practice.usecases.keep_entry import Said, keep_entry
+from web.programs.models import ProgramVersion
 from web.review.caseload import work_out_stale
 from web.review.models import CaseloadRow, ComingNeed, HandOver, Snooze
 from web.review.rounds import WINDOW, rounds
@@ -318,17 +319,34 @@ def test_a_strain_of_four_in_an_open_session_is_worked_in_at_once(clinic, person
     assert answer(4) is None
 
 
-def test_work_beside_the_server_goes_on_after_the_database_failed():
-    asked, again = [], threading.Event()
+@pytest.mark.parametrize("failure", [OperationalError("gone for a moment"), ValueError("odd")])
+def test_work_beside_the_server_goes_on_whatever_one_job_failed_at(failure):
+    asked, again, other = [], threading.Event(), threading.Event()
 
     def job():
         asked.append(1)
         if len(asked) == 1:
-            raise OperationalError("gone for a moment")
+            raise failure
         again.set()
 
-    ended = keep_doing([job], every_s=0.01)
+    ended = keep_doing([job, other.set], every_s=0.01)
     try:
         assert again.wait(20)
+        assert other.is_set()
     finally:
         ended.set()
+
+
+def test_a_row_that_cannot_be_worked_out_keeps_no_other_waiting(clinic, clinician, person, home):
+    """Its contents are broken: the newest version of the program cannot be read."""
+    second = enrol(clinic, clinician, name="Osric Fendt")
+    broken = CaseloadRow.objects.get(client=person)
+    ready(second)
+    early = datetime(2026, 6, 14, tzinfo=UTC)
+    CaseloadRow.objects.filter(client=person).update(stale_since=early)
+    CaseloadRow.objects.filter(client=second).update(stale_since=early + timedelta(hours=1))
+    ProgramVersion.objects.filter(client=person).update(content={"format": 99})
+    assert work_out_stale(most=2) == 1
+    assert CaseloadRow.objects.get(client=second).stale_since is None
+    broken.refresh_from_db()
+    assert broken.stale_since > early + timedelta(hours=1)

@@ -4,7 +4,7 @@ import logging
 import threading
 from collections.abc import Callable, Sequence
 
-from django.db import DatabaseError, close_old_connections
+from django.db import close_old_connections
 
 log = logging.getLogger(__name__)
 _EVERY_S = 10.0
@@ -14,7 +14,8 @@ def keep_doing(
     jobs: Sequence[Callable[[], object]], *, every_s: float = _EVERY_S
 ) -> threading.Event:
     """Do each job in turn every so many seconds, in a thread of its own, until the event is set. What is to
-    be done stands in the database, so that several processes share it and a restart forgets nothing."""
+    be done stands in the database, so that several processes share it and a restart forgets nothing. One
+    that fails, whatever at, leaves the others to be done: a stop sign's mail hangs on no other work."""
     ended = threading.Event()
 
     def run() -> None:
@@ -22,8 +23,8 @@ def keep_doing(
             for job in jobs:
                 try:
                     job()
-                except DatabaseError:
-                    log.exception("work beside the server was not done; it is tried again")
+                except Exception:
+                    log.exception("work beside the server was not done")
             close_old_connections()
 
     threading.Thread(target=run, name="beside", daemon=True).start()

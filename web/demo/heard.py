@@ -3,8 +3,6 @@
 from collections.abc import Iterable, Sequence
 from datetime import datetime
 
-import numpy as np
-
 from core.sound.figures import Figures
 from core.sound.heard import Recording
 from web.demo.performed import RATE_HZ, Take, sounding
@@ -34,7 +32,5 @@ def _in_order(session: HomeSession) -> list[Attempt]:
 
 
 def _caught(take: Take, figures: Figures, row: Attempt) -> Caught:
-    pcm = np.round(sounding(take) * 32768).clip(-32768, 32767).astype("<i2").tobytes()
-    return Caught(
-        taken=row.taken, sha256=row.sha256, figures=figures, sound=Recording(pcm, RATE_HZ)
-    )
+    sound = Recording.of(sounding(take), RATE_HZ)
+    return Caught(taken=row.taken, sha256=row.sha256, figures=figures, sound=sound)

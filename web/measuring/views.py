@@ -5,7 +5,6 @@ import json
 import logging
 from urllib.parse import unquote
 
-import numpy as np
 from django.http import JsonResponse
 from django.utils import translation
 from django.utils.translation import gettext as _
@@ -81,12 +80,12 @@ def _measured(request, permit: Permit) -> Caught:
         words = _("This step is done by the clock; no sound is taken.")
         raise Refused(4403, 403, "step_not_measured", words)
     sound = read_sound(request.body)
-    pcm = np.round(sound.samples * 32768).clip(-32768, 32767).astype("<i2").tobytes()
+    recording = Recording.of(sound.samples, sound.rate_hz)
     return Caught(
         taken=Taken.WAV,
-        sha256=hashlib.sha256(pcm).hexdigest(),
+        sha256=hashlib.sha256(recording.pcm).hexdigest(),
         figures=measure_sound(sound, permit.task, target=permit.target, a4_hz=permit.a4_hz),
-        sound=Recording(pcm, sound.rate_hz) if permit.heard else None,
+        sound=recording if permit.heard else None,
     )
 
 

@@ -1,13 +1,13 @@
 """What is asked before a home session, once a day, and what was answered."""
 
 from collections.abc import Iterable, Sequence
-from datetime import date
+from datetime import date, datetime
 
 from core.dose.minutes import length_of
 from core.plans.step import Step
 from core.safety.screening import RedFlag
 from core.safety.stop import StopSign
-from web.clients.models import Client
+from web.clients.models import Client, StoredScreening
 from web.practice.models import Entry, HomeSession
 
 ASKS_FROM_MINUTES = 2.0
@@ -27,11 +27,19 @@ def asked_on(client: Client, day: date) -> bool:
     return Entry.objects.filter(home_session__in=of_day, kind="before").exists()
 
 
-def flags_said(sessions: Iterable[HomeSession]) -> list[RedFlag]:
-    """The red flags that were said in these home sessions, each once."""
+def flags_said(sessions: Iterable[HomeSession], *, since: datetime | None = None) -> list[RedFlag]:
+    """The red flags that were said in these home sessions, each once; since: only those said after."""
     said = Entry.objects.filter(home_session__in=list(sessions), kind="before").order_by("at")
+    if since is not None:
+        said = said.filter(at__gt=since)
     flags = [RedFlag(one) for row in said for one in row.value.get("flags", ())]
     return list(dict.fromkeys(flags))
+
+
+def flags_unanswered(client: Client, sessions: Iterable[HomeSession]) -> list[RedFlag]:
+    """Those that nobody has screened for since they were said."""
+    last = StoredScreening.objects.filter(client=client).order_by("-at").first()
+    return flags_said(sessions, since=last.at if last else None)
 
 
 def is_emergency(session: HomeSession) -> bool:

@@ -1,18 +1,16 @@
 """Being heard: what the client is told, whether they agree, what is kept of it and who may listen."""
 
-from collections.abc import Iterable
 from datetime import datetime, timedelta
 
 from django.db.models import QuerySet
 from django.utils.translation import gettext as _
 
+from core.plans.capability import ADULT_FROM_AGE
 from core.sound.heard import KEPT_FOR, ONE_IN, one_more
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import User
 from web.practice.models import USUAL_TALK, HeardSound, HearingConsent
-
-OF_AGE_YEARS = 18
 
 
 def consent_words(client: Client) -> list[str]:
@@ -39,7 +37,7 @@ def consent_words(client: Client) -> list[str]:
 
 
 def is_minor(client: Client, now: datetime) -> bool:
-    return client.age_on(clock.local_date(now, client.time_zone)) < OF_AGE_YEARS
+    return client.age_on(clock.local_date(now, client.time_zone)) < ADULT_FROM_AGE
 
 
 def consent_of(client: Client, now: datetime) -> HearingConsent | None:
@@ -50,28 +48,20 @@ def consent_of(client: Client, now: datetime) -> HearingConsent | None:
     return None if row.guardian and not is_minor(client, now) else row
 
 
-def may_be_heard(client: Client, step_id: str, now: datetime) -> bool:
-    """Whether the sound of an attempt at a step that begins now would be kept, were it worth it."""
+def may_be_heard(client: Client, step_id: str, made_at: datetime, now: datetime) -> bool:
+    """Whether the sound of an attempt at a step that was made then is kept, if it is worth it."""
     if step_id == str(USUAL_TALK) or (consent := consent_of(client, now)) is None:
         return False
-    return one_more(now, now=now, agreed_at=consent.at, kept=made_near(client, step_id, now))
-
-
-def made_near(client: Client, step_id: str, at: datetime) -> Iterable[datetime]:
-    """When the sounds of a step that lie near a moment were made."""
-    near = (at - ONE_IN, at + ONE_IN)
-    rows = HeardSound.objects.filter(client=client, step_id=step_id, made_at__range=near)
-    return rows.values_list("made_at", flat=True)
+    near = (made_at - ONE_IN, made_at + ONE_IN)
+    kept = HeardSound.objects.filter(client=client, step_id=step_id, made_at__range=near)
+    made = kept.values_list("made_at", flat=True)
+    return one_more(made_at, now=now, agreed_at=consent.at, kept=made)
 
 
 def heard_sounds(client: Client, now: datetime) -> QuerySet[HeardSound]:
     """The sounds that may still be heard, newest first; their bytes are not read."""
     rows = HeardSound.objects.filter(client=client, made_at__gt=now - KEPT_FOR)
     return rows.filter(client__archived_at=None).order_by("-made_at").defer("flac")
-
-
-def erased_on(sound: HeardSound) -> datetime:
-    return sound.made_at + KEPT_FOR
 
 
 def may_listen(user: User, client: Client) -> bool:
@@ -81,4 +71,4 @@ def may_listen(user: User, client: Client) -> bool:
 
 def days_left(sound: HeardSound, now: datetime) -> int:
     """Whole days until it is erased, at least 1."""
-    return max(1, -((now - erased_on(sound)) // timedelta(days=1)))
+    return max(1, -((now - sound.made_at - KEPT_FOR) // timedelta(days=1)))

@@ -1,6 +1,8 @@
 """Keeps the caseload row of a client; runs inside the transaction of what changed."""
 
+import logging
 import pkgutil
+import uuid
 from importlib import import_module
 
 from django.db import connection, transaction
@@ -15,6 +17,8 @@ from web.review.facts import FACTS, Record
 from web.review.models import CaseloadRow, ComingNeed
 from web.review.needs import keep_coming
 from web.review.results import keep_results
+
+log = logging.getLogger(__name__)
 
 
 @receiver(record_changed)
@@ -36,19 +40,29 @@ def note_stale(sender, client_id, **kwargs) -> None:
 
 def work_out_stale(most: int = 3) -> int:
     """Work out some of the rows that wait, the longest waiting first; how many. Beside the server, a few
-    at a time: every row takes the processor for a moment."""
+    at a time: every row takes the processor for a moment. One that cannot be worked out goes last and
+    keeps none of the others waiting."""
+    waiting = CaseloadRow.objects.filter(stale_since__isnull=False).order_by("stale_since")
     done = 0
-    for _turn in range(most):
-        with transaction.atomic():
-            waiting = CaseloadRow.objects.select_for_update(skip_locked=True)
-            row = waiting.filter(stale_since__isnull=False).order_by("stale_since").first()
-            if row is None:
-                break
-            client = Client.objects.select_related("clinic").get(pk=row.client_id)
-            keep_results(client)
-            rebuilt(client)
-            done += 1
+    for client_id in list(waiting.values_list("client_id", flat=True)[:most]):
+        try:
+            done += _worked_out(client_id)
+        except Exception:
+            log.exception("the row of client %s was not worked out", client_id)
+            CaseloadRow.objects.filter(client_id=client_id).update(stale_since=clock.now())
     return done
+
+
+@transaction.atomic
+def _worked_out(client_id: uuid.UUID) -> bool:
+    """Unless another process has it in hand or was first."""
+    rows = CaseloadRow.objects.select_for_update(skip_locked=True)
+    if not rows.filter(client_id=client_id, stale_since__isnull=False).exists():
+        return False
+    client = Client.objects.select_related("clinic").get(pk=client_id)
+    keep_results(client)
+    rebuilt(client)
+    return True
 
 
 def rebuilt(client: Client) -> CaseloadRow:

@@ -182,8 +182,12 @@ def done(request, client_id, decision_id):
 @require_POST
 def clear_stop(request, client_id):
     person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
-    clear_stop_signs(person, by=request.user, now=clock.now())
-    messages.success(request, _("Stop sign cleared. Nothing had climbed since."))
+    try:
+        clear_stop_signs(person, by=request.user, now=clock.now())
+    except UsecaseRefused as refused:
+        messages.error(request, refused.words)
+    else:
+        messages.success(request, _("Stop sign cleared. Nothing had climbed since."))
     return redirect("review:client", person.pk)
 
 

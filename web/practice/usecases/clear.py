@@ -1,18 +1,26 @@
 """What the clinician does about stop signs and about what was set aside."""
 
 from django.db import transaction
+from django.utils.translation import gettext as _
 
+from core.safety.screening import in_words
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic import outbox
 from web.clinic.models import User
+from web.clinic.usecases import UsecaseRefused
+from web.practice.before import flags_unanswered
 from web.practice.models import HomeSession, LookedAt, SetAside
 
 
 @transaction.atomic
 def clear_stop_signs(client: Client, *, by: User, now) -> int:
-    """The clinician has dealt with every open stop sign of this client."""
+    """The clinician has dealt with every open stop sign of this client. UsecaseRefused where a red flag was
+    said with one and nobody has screened since: clearing is no answer to it, the gate is."""
     rows = HomeSession.objects.filter(client=client, stop_cleared_at=None).exclude(stop_sign="")
+    if flags := flags_unanswered(client, rows):
+        words = _("Screen again first. Said at home: %(flags)s. The stop sign stays.")
+        raise UsecaseRefused(words % {"flags": ", ".join(map(in_words, flags))})
     outbox.withdraw(rows.values_list("pk", flat=True))
     count = rows.update(stop_cleared_at=now, stop_cleared_by=by)
     record_changed.send(HomeSession, client_id=client.pk)

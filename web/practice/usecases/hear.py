@@ -6,14 +6,14 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils.translation import gettext as _
 
-from core.sound.heard import KEPT_FOR, one_more, worth_hearing
+from core.sound.heard import KEPT_FOR, worth_hearing
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import speaking
 from web.measuring.ends import Caught
-from web.practice.hearing import consent_of, consent_words, is_minor, made_near
+from web.practice.hearing import consent_of, consent_words, is_minor, may_be_heard
 from web.practice.models import Attempt, HeardSound, HearingConsent
 
 
@@ -53,12 +53,8 @@ def keep_sound(attempt: Attempt, caught: Caught, *, now: datetime) -> None:
     may have taken it back while it was made."""
     if caught.sound is None or not worth_hearing(caught.figures):
         return
-    client = _locked(attempt.client)
-    consent = consent_of(client, now)
-    made_at, step_id = attempt.started_at, str(attempt.step_id)
-    if consent is None or not one_more(
-        made_at, now=now, agreed_at=consent.at, kept=made_near(client, step_id, made_at)
-    ):
+    client, made_at = _locked(attempt.client), attempt.started_at
+    if not may_be_heard(client, str(attempt.step_id), made_at, now):
         return
     HeardSound.objects.create(
         clinic_id=attempt.clinic_id,

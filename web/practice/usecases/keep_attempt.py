@@ -34,7 +34,7 @@ class PracticeEnd:
 
     def permit(self, ticket: Ticket, offer: Offer) -> Permit:
         session = session_of(ticket)
-        program = session.version.program
+        program, now = session.version.program, clock.now()
         revoked = not ClientAccess.objects.filter(
             pk=ticket.holder, client_id=ticket.client, revoked_at=None
         ).exists()
@@ -55,7 +55,7 @@ class PracticeEnd:
             target_s=asked.seconds,
             strong=step.level is not None,
             level=aim,
-            heard=not revoked and may_be_heard(session.client, offer.step_id, clock.now()),
+            heard=not revoked and may_be_heard(session.client, offer.step_id, now, now),
             **shared,
         )
 

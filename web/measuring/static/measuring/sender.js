@@ -4,6 +4,7 @@ import { attemptLock, entryLock, ifFree } from "./locks.js";
 import * as store from "./store.js";
 
 const FINAL = new Set([200, 201, 202, 409]);
+const URGENT = new Set(["stop", "before"]);
 const STALE = 401;
 const AGAIN_MS = 3000;
 const LONGEST_ENTRY_MS = 20_000;
@@ -123,9 +124,9 @@ export function startSender({ renew = async () => null, onChange = () => {}, onK
     clearTimeout(timer);
     let done = true;
     try {
-      // A stop sign does not wait behind the sound of an attempt.
-      const stops = (await store.allEntries()).filter((entry) => entry.said.kind === "stop");
-      done = await all(stops, ENTRIES);
+      // A stop sign and what is new since last time do not wait behind the sound of an attempt.
+      const urgent = (await store.allEntries()).filter((entry) => URGENT.has(entry.said.kind));
+      done = await all(urgent, ENTRIES);
       done = (await all(await store.allAttempts(), ATTEMPTS)) && done;
       done = (await all(await store.allEntries(), ENTRIES)) && done;
     } catch (error) {

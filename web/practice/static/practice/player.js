@@ -28,6 +28,8 @@ let running = null;
 let line = null;
 let quietSince = 0;
 let rests = null;
+// A stop sign that could not be told yet: nothing is practised before it is.
+let untold = null;
 // What counts down or sounds for one screen ends when another comes.
 let turn = 0;
 
@@ -236,8 +238,9 @@ function answeredLate(id, status, data) {
 async function breakOff() {
   const attempt = running;
   running = null;
-  await attempt?.interrupt();
-  if (attempt) session.flush();
+  if (!attempt || attempt.stopping) return; // what is being stopped is kept as it is
+  await attempt.interrupt();
+  session.flush();
 }
 
 async function refused(code, words) {
@@ -261,13 +264,13 @@ async function rest() {
 // Something was found meanwhile: what was done is kept, nothing new is begun.
 async function endForToday(words) {
   rests = null;
-  await session.say("finish", ratings);
+  await session.say({ kind: "finish", value: ratings });
   move("over", { words });
 }
 
 function answered(value) {
   const { step } = state.items[state.place - 1];
-  if (value !== null) session.say("strain", value, step.step_id);
+  if (value !== null) session.say({ kind: "strain", value, stepId: step.step_id });
   move("answered");
 }
 
@@ -280,9 +283,13 @@ async function leave() {
 
 async function stopSign(sign, flag) {
   if (!session.bundle) await open();
-  if (!session.bundle) return undefined;
-  if (flag) await session.say("before", { flags: [flag] });
-  await session.say("stop", sign, stepOfSign(state));
+  untold = session.bundle ? null : { sign, flag };
+  if (untold) {
+    const words = gettext("This could not be told to the clinic from here. Rest your voice and call.");
+    return move("trouble", { words });
+  }
+  const told = { kind: "stop", value: sign, stepId: stepOfSign(state) };
+  await session.say(told, ...(flag ? [{ kind: "before", value: { flags: [flag] } }] : []));
   return leave();
 }
 
@@ -298,7 +305,8 @@ async function begin() {
   navigator.wakeLock?.request("screen").catch(() => null);
   await open();
   if (!asks || !session.bundle) return;
-  session.say("before", { hoarser: at("hoarser").checked, soft_high_lost: at("soft-high-lost").checked, flags: [] });
+  const value = { hoarser: at("hoarser").checked, soft_high_lost: at("soft-high-lost").checked, flags: [] };
+  session.say({ kind: "before", value });
 }
 
 function mainButton() {
@@ -316,7 +324,12 @@ const doing = {
     breakOff();
   },
   "not-stop": () => move("stop-not-meant"),
-  again: () => (state.screen === "over" ? leave() : session.bundle ? move("retried") : open()),
+  again() {
+    if (untold) stopSign(untold.sign, untold.flag);
+    else if (state.screen === "over") leave();
+    else if (session.bundle) move("retried");
+    else open();
+  },
   tone,
   hold: mainButton,
   skip: () => move("skipped"),
@@ -339,7 +352,7 @@ const doing = {
   "all-of-them": () => setCount(current(), Infinity),
   "no-strain": () => answered(null),
   finish: async () => {
-    await session.say("finish", ratings);
+    await session.say({ kind: "finish", value: ratings });
     leave();
   },
 };

@@ -76,10 +76,13 @@ export function homeSession(page, { onWaiting, onRests, onAnswer }) {
       await keep();
     },
 
-    async say(kind, value, stepId = null) {
-      const said = { kind, value, step_id: stepId };
-      await store.putEntry({ id: crypto.randomUUID(), ticket: bundle.ticket, said });
-      if (kind === "strain") bundle.answered.push(stepId);
+    // One answer or several at once: all are kept before any is sent.
+    async say(...answers) {
+      for (const { kind, value, stepId = null } of answers) {
+        const said = { kind, value, step_id: stepId };
+        await store.putEntry({ id: crypto.randomUUID(), ticket: bundle.ticket, said });
+        if (kind === "strain") bundle.answered.push(stepId);
+      }
       return flush();
     },
 
