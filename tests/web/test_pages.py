@@ -14,7 +14,7 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
 from tests.conftest import NOW, PIN, activate_program, baseline_of, enrol
-from tests.web.test_practice import session_on
+from tests.web.test_practice import ready, session_on
 from web.clients.models import Baseline, BaselineAttempt
 from web.clinic import clock
 from web.programs.models import Draft, ProgramVersion
@@ -38,12 +38,15 @@ def staff_pages(person):
     ]
 
 
-@pytest.mark.parametrize("clients", [1, 8])
-def test_no_page_takes_more_than_15_queries(signed_in, person, version, clinic, clinician, clients):
+@pytest.mark.parametrize(("clients", "sign"), [(1, ""), (8, ""), (1, "light_headed")])
+def test_no_page_takes_more_than_15_queries(
+    signed_in, person, version, clinic, clinician, clients, sign
+):
     for number in range(clients - 1):
         activate_program(enrol(clinic, clinician, name=f"Client {number}"), clinician)
     for day in (11, 12):
-        session_on(person, version, day, strain=2)
+        session_on(person, version, day, strain=2, sign=sign)
+    ready(person)
     for page in staff_pages(person):
         with CaptureQueriesContext(connection) as seen:
             assert signed_in.get(page).status_code == 200, page

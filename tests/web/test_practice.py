@@ -45,7 +45,7 @@ def held(seconds, *, level_db=-30.0, sd=0.3, trail_off_db=-1.0):
     )
 
 
-def session_on(client, version, day, *, seconds=7.0, strain=2, device="tablet", **figures):
+def session_on(client, version, day, *, seconds=7.0, strain=2, device="tablet", sign="", **figures):
     """A whole home session on a day of June 2026, every power note held twice; the rest by the clock."""
     *others, step = version.program.routines[0].steps
     attempts = [
@@ -73,6 +73,7 @@ def session_on(client, version, day, *, seconds=7.0, strain=2, device="tablet", 
         started_at=NOW.replace(day=day),
         attempts=attempts,
         strain=strain,
+        stop_sign=sign,
         input_name=device,
         measured_by="test",
     )

@@ -3,6 +3,8 @@
 from collections.abc import Iterable, Sequence
 from datetime import date, datetime
 
+from django.db.models import QuerySet
+
 from core.dose.minutes import length_of
 from core.plans.step import Step
 from core.safety.screening import RedFlag
@@ -25,6 +27,12 @@ def asked_on(client: Client, day: date) -> bool:
     """Whether they were answered on that day already."""
     of_day = HomeSession.objects.filter(client=client, practice_day=day)
     return Entry.objects.filter(home_session__in=of_day, kind="before").exists()
+
+
+def stopped(client: Client) -> QuerySet[HomeSession]:
+    """The home sessions with a stop sign nobody has cleared."""
+    rows = HomeSession.objects.filter(client=client, stop_cleared_at=None)
+    return rows.exclude(stop_sign="")
 
 
 def flags_said(sessions: Iterable[HomeSession], *, since: datetime | None = None) -> list[RedFlag]:

@@ -34,6 +34,7 @@ from web.clients.queries import (
     standing_screening,
 )
 from web.library.queries import catalogue_of
+from web.practice.before import flags_said, stopped
 from web.practice.due import open_signs
 from web.practice.models import Attempt, HomeSession, Outcome, SetAside
 from web.practice.queries import done_since, strain_said
@@ -212,6 +213,7 @@ FACTS: Mapping[str, Callable[[Record], Any]] = {
     "clinic_id": lambda record: record.client.clinic_id,
     "stop_sign": lambda record: record.stop.stop_sign if record.stop else "",
     "open_signs": lambda record: [[one.sign.value, one.step_id] for one in record.signs],
+    "flags_said": lambda record: flags_said(stopped(record.client)) if record.stop else [],
     "stop_sign_on": lambda record: record.stop.practice_day if record.stop else None,
     "set_aside": lambda record: SetAside.objects.filter(
         client=record.client, looked_at=None

@@ -16,6 +16,7 @@ class CaseloadRow(ClinicRecord):
     """The facts of `web.review.facts`; none depends on the day: what does is computed when read, or
     kept by days in `ComingNeed`.
 
+    flags_said: the red flags that were said at home with stop signs nobody has cleared;
     snoozed_until, snoozed_need: put off to that day unless something more urgent comes; handed: who
     handed the client over, when and with what note, until it is taken over; course: the
     step that leads with the best of each day of four weeks; stale_since: from when on something of an open
@@ -26,6 +27,7 @@ class CaseloadRow(ClinicRecord):
     stop_sign = models.CharField(max_length=16, blank=True)
     stop_sign_on = models.DateField(null=True)
     open_signs = models.JSONField(default=list)
+    flags_said = models.JSONField(default=list)
     set_aside = models.PositiveIntegerField(default=0)
     has_baseline = models.BooleanField(default=False)
     active_since = models.DateField(null=True)

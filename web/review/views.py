@@ -10,16 +10,15 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from core.safety.circumstances import lines_for_clinician
 from core.safety.condition import in_plain_words
-from core.safety.screening import Screening, in_words
+from core.safety.screening import RedFlag, Screening, in_words
 from core.safety.stop import SIGNS, StopSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
 from web.clients.queries import BaselineView
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
-from web.practice.before import flags_said
 from web.practice.hearing import days_left, heard_sounds, may_listen
-from web.practice.models import Attempt, HomeSession, SetAside
+from web.practice.models import Attempt, SetAside
 from web.practice.remarks import counts, remarks_on
 from web.practice.usecases.clear import clear_stop_signs, look_at_set_aside
 from web.practice.usecases.correct import correct_attempt
@@ -102,7 +101,7 @@ def client_page(request, client_id, *, typed=None, wrong="", care_wrong="", stat
         "flags": view.flags(request.clinic) if view else [],
         "measured": measured[-1] if measured else None,
         "set_aside": set_aside,
-        "stop_words": _stop_words(person, row),
+        "stop_words": _stop_words(row),
         "new_link": request.session.pop("new_link", None),
         "typed": typed or {},
         "wrong": wrong,
@@ -113,13 +112,12 @@ def client_page(request, client_id, *, typed=None, wrong="", care_wrong="", stat
     return render(request, "review/client.html", context, status=status)
 
 
-def _stop_words(person: Client, row: CaseloadRow) -> str:
+def _stop_words(row: CaseloadRow) -> str:
     """The stop sign nobody has cleared, with the red flags that were said with it; "" for none."""
     if not row.stop_sign:
         return ""
-    open_ones = HomeSession.objects.filter(client=person, stop_cleared_at=None)
-    flags = flags_said(open_ones.exclude(stop_sign=""))
-    return ", ".join([str(SIGNS[StopSign(row.stop_sign)]), *map(in_words, flags)])
+    flags = [in_words(RedFlag(flag)) for flag in row.flags_said]
+    return ", ".join([str(SIGNS[StopSign(row.stop_sign)]), *flags])
 
 
 def _screened(row: CaseloadRow, screening: Screening | None, today) -> dict:

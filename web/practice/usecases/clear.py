@@ -9,7 +9,7 @@ from web.clients.signals import record_changed
 from web.clinic import outbox
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
-from web.practice.before import flags_unanswered
+from web.practice.before import flags_unanswered, stopped
 from web.practice.models import HomeSession, LookedAt, SetAside
 
 
@@ -17,7 +17,7 @@ from web.practice.models import HomeSession, LookedAt, SetAside
 def clear_stop_signs(client: Client, *, by: User, now) -> int:
     """The clinician has dealt with every open stop sign of this client. UsecaseRefused where a red flag was
     said with one and nobody has screened since: clearing is no answer to it, the gate is."""
-    rows = HomeSession.objects.filter(client=client, stop_cleared_at=None).exclude(stop_sign="")
+    rows = stopped(client)
     if flags := flags_unanswered(client, rows):
         words = _("Screen again first. Said at home: %(flags)s. The stop sign stays.")
         raise UsecaseRefused(words % {"flags": ", ".join(map(in_words, flags))})

@@ -84,7 +84,8 @@ async function open(anew = false) {
   if (opened.refused) return move("trouble", { words: opened.refused });
   move("opened", opened);
   at("resumed").hidden = !state.resumed;
-  at("resumed-words").textContent = interpolate(gettext("Going on where you stopped: %s are done."), [state.resumed]);
+  const told = ngettext("Going on where you stopped: %s is done.", "Going on where you stopped: %s are done.", state.resumed);
+  at("resumed-words").textContent = interpolate(told, [state.resumed]);
   return undefined;
 }
 
@@ -128,6 +129,7 @@ async function holdNow() {
   const now = current();
   const mine = turn;
   at("hold").disabled = true;
+  at("resumed").hidden = true;
   at("words").textContent = "";
   if (byStopwatch(now)) running = await byTheClock({ now, bundle: session.bundle });
   else {
