@@ -37,7 +37,6 @@ THINGS = {
     "glass_of_water": WATER_TASKS,
     "mirror": {"tongue_mobility", "lip_mobility", "palate_lift"},
     "balloon": {"balloon"},
-    "map": {"map_route"},
 }
 RIVALS = [
     {"semi_shallow", "semi_deep"},

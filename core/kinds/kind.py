@@ -63,11 +63,13 @@ class HearsVoice:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Live:
     """How an attempt is followed: after how long of something else it has ended, and how long its
-    own sound may pause, s."""
+    own sound may pause, s; said_after_s: after how long a pause something that was said is over, where it
+    is said line by line."""
 
     follower: Callable[[Target | None], Follower] = HearsVoice
     ended_after_s: float = ENDED_AFTER_S
     longest_pause_s: float = LONGEST_GAP_S
+    said_after_s: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -31,7 +31,8 @@ class LiveState:
     """What the page draws: the newest frames and the provisional hold in seconds.
 
     `ended`: a hold was there and 1.2 s of something else have passed (longer where the task has
-    pauses). `bubbles_s`: times at which bubbles rose, for the tube in water.
+    pauses). `bubbles_s`: times at which bubbles rose, for the tube in water; `said`: how many phrases
+    are over, of what is said line by line.
     """
 
     t_s: float
@@ -41,6 +42,7 @@ class LiveState:
     ended: bool
     hold_s: float
     bubbles_s: tuple[float, ...] = ()
+    said: int = 0
 
     def as_data(self) -> dict[str, Any]:
         return {name: getattr(self, name) for name in self.__slots__}
@@ -81,6 +83,8 @@ class LiveMeasurement:
         self._since: float | None = None
         self._heard_last: float | None = None
         self._hold_s = 0.0
+        self._saying = False
+        self._said = 0
         self._last_f0_hz: float | None = None
         self._peak_db = -120.0
         self._live = kind_of(task).live
@@ -162,6 +166,10 @@ class LiveMeasurement:
             if there:
                 self._hear(start_s + offset * HOP_S)
         silent_s = self._made * HOP_S - (-np.inf if self._heard_last is None else self._heard_last)
+        after_s = self._live.said_after_s
+        if self._saying and after_s is not None and silent_s >= after_s:
+            self._saying = False
+            self._said += 1
         return LiveState(
             t_s=start_s,
             f0_hz=self._drawn(known),
@@ -170,6 +178,7 @@ class LiveMeasurement:
             ended=self._hold_s >= SHORTEST_HOLD_S and silent_s >= self._live.ended_after_s,
             hold_s=round(self._hold_s, 2),
             bubbles_s=self._follower.bubbles(newest, start_s),
+            said=self._said,
         )
 
     def _hear(self, now_s: float) -> None:
@@ -178,6 +187,7 @@ class LiveMeasurement:
         if gone or self._since is None:
             self._since = now_s
         self._heard_last = now_s
+        self._saying = True
         self._hold_s = max(self._hold_s, now_s - self._since + HOP_S)
 
 

@@ -11,6 +11,7 @@ from core.catalogue.touches import Touch
 from core.catalogue.words import NAMED_RUNGS, Growth
 from core.errors import PlanError
 from core.plans.limits import MOST_RUNGS, rung_within, shown_within, within
+from core.plans.presentation import AS_EVER, Presentation
 from core.plans.targets import (
     GlidePath,
     Holds,
@@ -166,6 +167,7 @@ class Step(Strict):
     level: LevelAim | None = None
     tube: Tube | None = None
     touches: tuple[Touch, ...] = ()
+    presented: Presentation = AS_EVER
 
     def __post_init__(self) -> None:
         if not 1 <= self.repetitions <= 10:

@@ -4,7 +4,7 @@ import re
 
 import pytest
 
-from core.catalogue.materials import sorts, turn_of, turns_of
+from core.catalogue.materials import sort_of, sorts, turn_of
 from core.catalogue.tasks import shipped_tasks
 
 
@@ -47,11 +47,11 @@ def test_questions_ask():
         assert len(asks) == len(turn.lines)
 
 
-def test_every_named_task_is_there_and_all_speech_but_the_map_has_words():
+def test_every_named_task_is_there_and_all_speech_has_words():
     named = {task for sort in sorts().values() for task in sort.tasks}
     assert named <= set(shipped_tasks())
     spoken = {key for key, task in shipped_tasks().items() if task.kind == "level"}
-    assert spoken - named == {"map_route"}
+    assert spoken <= named
 
 
 def test_nothing_is_of_anywhere_else():
@@ -61,21 +61,32 @@ def test_nothing_is_of_anywhere_else():
 
 
 def test_another_turn_each_time_and_nothing_hard_on_the_first_rung():
-    first = [turn_of("own_phrases", number=n, rung=0.0, seconds=40) for n in range(4)]
+    first = [turn_of(sort_of("own_phrases"), number=n, rung=0.0, seconds=40) for n in range(4)]
     assert len({turn.name for turn in first}) == 4
     assert {turn.level for turn in first} == {1}
-    last = {turn_of("own_phrases", number=n, rung=1.0, seconds=40).level for n in range(12)}
+    last = {
+        turn_of(sort_of("own_phrases"), number=n, rung=1.0, seconds=40).level for n in range(12)
+    }
     assert last == {1, 2, 3}
-    assert turn_of("own_phrases", number=5, rung=0.0, seconds=40) == first[1]
+    assert turn_of(sort_of("own_phrases"), number=5, rung=0.0, seconds=40) == first[1]
 
 
 def test_a_text_fits_the_seconds_of_the_reading():
-    short = [turn_of("loud_reading", number=n, rung=0.0, seconds=12) for n in range(4)]
-    long = [turn_of("loud_reading", number=n, rung=0.0, seconds=35) for n in range(4)]
+    short = [turn_of(sort_of("loud_reading"), number=n, rung=0.0, seconds=12) for n in range(4)]
+    long = [turn_of(sort_of("loud_reading"), number=n, rung=0.0, seconds=35) for n in range(4)]
     assert max(turn.words for turn in short) < 45
     assert min(turn.words for turn in long) > 60
 
 
-def test_a_task_without_words_has_none():
-    assert turn_of("straw_air", number=0, rung=0.0, seconds=8) is None
-    assert turns_of("straw_air") == ()
+def test_the_clients_own_phrases_come_first_five_at_a_time():
+    own = [f"Phrase {n}." for n in range(12)]
+    sort = sort_of("own_phrases")
+    said = [turn_of(sort, number=n, rung=0.0, seconds=40, own=own).lines for n in range(4)]
+    assert said == [tuple(own[:5]), tuple(own[5:10]), tuple(own[10:]), tuple(own[:5])]
+    reading = sort_of("loud_reading")
+    assert turn_of(reading, number=0, rung=0.0, seconds=30, own=own).lines != tuple(own[:5])
+
+
+def test_a_task_without_words_has_none_unless_a_material_is_named():
+    assert sort_of("straw_air") is None
+    assert sort_of("straw_air", "questions") is sorts()["questions"]

@@ -127,3 +127,16 @@ test("usual talk comes before the strong work it was missing for", () => {
   const state = after(begin([power]), "begun", { type: "talk-first", bundle });
   assert.deepEqual([state.screen, state.items[state.place].step.step_id, state.items.length], ["ready", "talk", 5]);
 });
+
+test("breaths and keys run on by themselves; one done once more is shown as ever", () => {
+  const breaths = step("breaths", [target(0), target(0), target(15)], { voiced: false });
+  const first = after(begin([breaths]), "begun", well);
+  assert.deepEqual([restSeconds(first), readySeconds(after(first, "went-on"))], [0, 0]);
+  const again = after(first, "once-more");
+  assert.ok(readySeconds(again) > 0);
+  const sung = step("keys", [target(0), target(15)]);
+  const key = after(begin([sung]), "begun", well);
+  assert.deepEqual([restSeconds(key), readySeconds(after(key, "went-on"))], [1.5, 0]);
+  const paused = after(key, "went-on", "paused", "went-on");
+  assert.ok(readySeconds(paused) > 0);
+});

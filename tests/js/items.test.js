@@ -3,7 +3,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 
 globalThis.gettext = (words) => words;
-const { elapsedOf, isHeld, itemsOf, mustTalkFirst, startWords, stopWords, usualTalk, voiceQuery } = await import(
+const { elapsedOf, isHeld, itemsOf, mustTalkFirst, nextKey, seenAs, startWords, stopWords, usualTalk, voiceQuery } = await import(
   "../../web/practice/static/practice/items.js"
 );
 
@@ -60,4 +60,20 @@ test("the simulated voice is asked for the target, a slide to its end and never 
   assert.deepEqual([slide.end_hz, slide.seconds], ["440", "8"]);
   const speech = asked({ step: step("read", [], { kind: "level" }), target: target("", { hz: null, seconds: 90 }) });
   assert.deepEqual([speech.hz, speech.seconds], ["220", "90"]);
+});
+
+test("the picture is seen as prescribed: always, every third time, not at all", () => {
+  const seen = (feedback) => [0, 1, 2, 3].map((number) => seenAs({ step: { feedback }, number }));
+  assert.deepEqual(seen("live"), [true, true, true, true]);
+  assert.deepEqual(seen("third"), [true, false, false, true]);
+  assert.deepEqual(seen("after"), [false, false, false, false]);
+});
+
+test("where the next key lies is said only between keys of one pattern", () => {
+  const keys = { picture: "keys" };
+  const at = (hz, step = keys) => ({ step, target: { hz } });
+  assert.equal(nextKey({ items: [at(200), at(210)], place: 0 }), "the next one starts higher");
+  assert.equal(nextKey({ items: [at(210), at(200)], place: 0 }), "the next one starts lower");
+  assert.equal(nextKey({ items: [at(210), at(200, { picture: "keys" })], place: 0 }), "");
+  assert.equal(nextKey({ items: [at(210)], place: 0 }), "");
 });

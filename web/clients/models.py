@@ -261,6 +261,16 @@ class Visit(ClientRecord):
         ]
 
 
+class OwnPhrases(ClientRecord):
+    """What the client really says in a day, as told in a visit; the newest row counts."""
+
+    insert_only = True
+
+    phrases = models.JSONField(default=list)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
 def random_link_id() -> uuid.UUID:
     """128 random bits."""
     return uuid.UUID(bytes=secrets.token_bytes(16))

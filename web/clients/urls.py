@@ -6,6 +6,7 @@ app_name = "clients"
 urlpatterns = [
     path("clients/new/", views.enrol, name="enrol"),
     path("clients/<uuid:client_id>/screening/", views.screening, name="screening"),
+    path("clients/<uuid:client_id>/phrases/", views.phrases, name="phrases"),
     path("clients/<uuid:client_id>/link/", views.link, name="link"),
     path("clients/<uuid:client_id>/revoke/", views.revoke, name="revoke"),
     path("clients/<uuid:client_id>/archive/", views.archive, name="archive"),

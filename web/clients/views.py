@@ -6,8 +6,10 @@ from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_http_methods, require_POST
 
+from core.catalogue.materials import sorts
 from web.clients.forms import ClientForm
 from web.clients.models import Client
+from web.clients.phrases import ASKED_FOR, PhrasesForm, keep_phrases, kept_words, own_phrases
 from web.clients.queries import latest_screening, standing_screening
 from web.clients.scope import client_of
 from web.clients.screening_form import ScreeningForm
@@ -46,6 +48,29 @@ def screening(request, client_id):
         return redirect("review:client", client.pk)
     context = {"client": client, "form": form, "here": "client"}
     return render(request, "clients/screening.html", context, status=422 if form.errors else 200)
+
+
+@require_http_methods(["GET", "POST"])
+def phrases(request, client_id):
+    """What the client really says, typed in the visit; practised at home instead of ready-made phrases."""
+    client = client_of(request, client_id)
+    own = own_phrases(client.pk)
+    form = PhrasesForm(request.POST or None, initial={"phrases": "\n".join(own)})
+    if request.method == "POST" and form.is_valid():
+        came = form.cleaned_data["phrases"]
+        keep_phrases(client, came, by=request.user, now=clock.now())
+        messages.success(request, kept_words(came))
+        return redirect("clients:phrases", client.pk)
+    shown = sorts()["phrases"].turns
+    context = {
+        "client": client,
+        "form": form,
+        "own": own,
+        "examples": shown,
+        "asked_for": ASKED_FOR,
+    }
+    status = 422 if form.errors else 200
+    return render(request, "clients/phrases.html", context | {"here": "client"}, status=status)
 
 
 @require_POST

@@ -57,4 +57,5 @@ FACE = Face(
     rows=_rows,
     drawn=_drawn,
     sloped=False,
+    picture="breath",
 )

@@ -52,7 +52,8 @@ class Face:
     to_client: a finding in plain words with what to try; to_clinician: the field's terms as a
     pattern for the finding's values; both None for findings of others, "" for what is not said.
     in_short: what the task is for in a few words (figures, concert pitch in Hz), "" where columns
-    say it; rows: label and text of its own figures; sloped: whether its level has a slope.
+    say it; rows: label and text of its own figures; sloped: whether its level has a slope; picture: what the
+    client sees while doing it, by its name in practice/pictures.js; for_seconds: whether its goal is to last.
     """
 
     to_client: Callable[[Finding], str | None]
@@ -61,3 +62,5 @@ class Face:
     rows: Callable[[Figures], list[Row]] = no_rows
     drawn: Callable[[Figures], Drawn] = plainly
     sloped: bool = True
+    picture: str = "line"
+    for_seconds: bool = True

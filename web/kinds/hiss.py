@@ -29,4 +29,9 @@ def _in_short(figures: Figures, _a4_hz: float) -> str:
     return _("level SD %s") % number(figures.level_sd_db, "%.1f dB")
 
 
-FACE = Face(to_client=_to_client, to_clinician=_to_clinician, in_short=_in_short)
+FACE = Face(
+    to_client=_to_client,
+    to_clinician=_to_clinician,
+    in_short=_in_short,
+    picture="air",
+)

@@ -64,5 +64,10 @@ def _drawn(figures: Figures) -> Drawn:
 
 
 FACE = Face(
-    to_client=_to_client, to_clinician=_to_clinician, in_short=_in_short, rows=_rows, drawn=_drawn
+    to_client=_to_client,
+    to_clinician=_to_clinician,
+    in_short=_in_short,
+    rows=_rows,
+    drawn=_drawn,
+    picture="thread",
 )

@@ -79,4 +79,6 @@ FACE = Face(
     rows=_rows,
     drawn=_drawn,
     sloped=False,
+    picture="keys",
+    for_seconds=False,
 )

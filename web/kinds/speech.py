@@ -70,4 +70,5 @@ FACE = Face(
     rows=_rows,
     drawn=_drawn,
     sloped=False,
+    picture="talk",
 )

@@ -7,7 +7,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from core.catalogue.doing import ADVICE
-from core.catalogue.materials import turns_of
+from core.catalogue.materials import Turn, sort_of
 from core.catalogue.reading import HARBOUR_MORNING
 from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.words import (
@@ -22,6 +22,8 @@ from core.errors import PlanError
 from core.plans.schools import schools
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
+from web.design.drawings.movement import movement
+from web.design.drawings.town_map import town_map
 from web.library import usecases
 from web.library.forms import TaskForm, initial_of, key_of
 from web.library.queries import (
@@ -77,10 +79,21 @@ def task_page(request, key):
         "substitutes": [catalogue[other] for other in task.substitutes if other in catalogue],
         "cautions": cautions_of(task),
         "schools": schools_with(key),
-        "turns": turns_of(key),
+        "turns": _turns(key),
+        "movement": movement(key, label=task.name),
         "advice": task.kind == ADVICE,
     }
     return render(request, "library/task.html", context)
+
+
+def _turns(key: str) -> list[tuple[Turn, str]]:
+    """What is read or said in a task, each with its map where one belongs to it."""
+    sort = sort_of(key)
+    label = _("Map of the town")
+    return [
+        (turn, town_map(turn.way, label=label, spoken=str) if turn.way else "")
+        for turn in (sort.turns if sort else ())
+    ]
 
 
 @require_http_methods(["GET", "POST"])

@@ -20,6 +20,7 @@ from django.utils.translation import gettext as _
 
 from core.errors import SoundError
 from core.kinds.live import LiveMeasurement
+from core.kinds.strength import band_of
 from core.sound.heard import Recording
 from web.clinic import clock
 from web.design.speaking import spoken
@@ -140,7 +141,9 @@ class _Connection:
         open_attempts.claim(ticket.sitting, offer.step_id, offer.attempt_id)
         self._attempt = _Attempt(ticket, offer, permit, end, measurement, rate_hz)
         self._together.join(measurement)
-        await self._say({"type": "started", "attempt_id": offer.attempt_id})
+        band = band_of(permit.level)
+        started = {"type": "started", "attempt_id": offer.attempt_id}
+        await self._say({**started, "band": band.as_data() if band else None})
 
     async def _sound(self, data: bytes) -> None:
         attempt = self._attempt

@@ -80,10 +80,14 @@ def _for_client(figures: Figures, permit: Permit) -> str:
     if shouted:
         # What was shouted is never praised.
         found = [finding for finding in found if finding.code != "over_target"]
-    elif permit.target_s and (figures.hold_s or 0) >= permit.target_s and not figures.glide:
+    elif permit.target_s and (figures.hold_s or 0) >= permit.target_s and _for_seconds(figures):
         said.append(_("That is this week's hold."))
     said += [client_words(figures.task, one, strong=permit.strong) for one in found]
     return " ".join(filter(None, said))
+
+
+def _for_seconds(figures: Figures) -> bool:
+    return face_of(figures.task).for_seconds and not figures.glide
 
 
 def _for_clinician(figures: Figures) -> str:

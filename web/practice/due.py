@@ -19,6 +19,7 @@ from core.plans.step import Step
 from core.safety.program_gate import touches_of
 from core.safety.stop import OpenSign, StopSign, rests, withheld
 from web.clients.models import Client
+from web.clients.phrases import own_phrases
 from web.design.speaking import in_their_words
 from web.library.queries import catalogue_of
 from web.practice.levels import conversations, level_references
@@ -190,10 +191,13 @@ def bundle_of(
     now = practicable(session.client, program, but=session).of(session.routine)
     steps = (now.short_day,) if short_day and now.short_day else now.steps
     strong = any(step.level for step in steps)
+    own = own_phrases(session.client_id)
     return {
         "session_id": str(session.pk),
         "routine": session.routine,
-        "steps": [step_data(step, program.a4_hz, day=session.practice_day) for step in steps],
+        "steps": [
+            step_data(step, program.a4_hz, day=session.practice_day, own=own) for step in steps
+        ],
         "a4_hz": program.a4_hz,
         "known_devices": sorted(level_references(session.client_id)),
         "usual_talk": usual_talk_data() if strong else None,

@@ -1,26 +1,32 @@
 """What a step and each of its attempts ask for, in the client's words."""
 
+from collections.abc import Sequence
 from datetime import date
 
 from django.utils.functional import Promise
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from core.catalogue.materials import turn_of
+from core.catalogue.materials import Turn, sort_of, turn_of
 from core.catalogue.rungs import Form
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
 from core.plans.asked import asked_of, rest_after
+from core.plans.presentation import Stress
 from core.plans.step import Step
+from core.plans.targets import Leg
+from web.design.drawings.movement import movement
+from web.design.drawings.town_map import town_map
 from web.design.speaking import in_their_words
 from web.design.templatetags.reed import compact
+from web.kinds.registry import face_of
 from web.practice.models import USUAL_TALK
 from web.practice.target_words import attempt_label
 
 USUAL_TALK_S = 10.0
 
 
-def step_data(step: Step, a4_hz: float, *, day: date) -> dict:
+def step_data(step: Step, a4_hz: float, *, day: date, own: Sequence[str] = ()) -> dict:
     """A step for the player on a day: plain data, everything it needs without the server."""
     places = range(step.target.attempts)
     return {
@@ -37,22 +43,64 @@ def step_data(step: Step, a4_hz: float, *, day: date) -> dict:
         "cue": cue_words(step),
         "effort": _effort(step),
         "repetitions": step.repetitions,
-        "said": said_lines(step, day),
+        "said": said_lines(step, day, own),
+        "picture": picture_of(step),
+        "movement": str(movement(step.task, label=in_their_words(step.name))),
+        "feedback": step.presented.feedback.value,
+        "cues": cues_shown(step),
         "targets": [_target_data(step, place, a4_hz) for place in places],
     }
 
 
-def said_lines(step: Step, day: date) -> list[list[str]]:
-    """What is read, said or answered: lines for each repetition, other ones every day; none where the task
-    has no words."""
+def picture_of(step: Step) -> str:
+    """What is drawn while it is done, by its name in pictures.js."""
+    if step.measured is None:
+        return "clock" if step.target.by_clock else "beads"
+    strong = step.level is not None and step.target.form == "holds"
+    return "strong" if strong else face_of(step.measured).picture
+
+
+def said_lines(step: Step, day: date, own: Sequence[str] = ()) -> list[dict]:
+    """What is read, said or answered: a turn for each repetition, other ones every day; none where the task
+    has no words. own: the client's own phrases."""
+    sort = sort_of(step.task, step.presented.material)
+    if sort is None:
+        return []
+    turns = (turn_at(step, day, repetition, own) for repetition in range(1, step.repetitions + 1))
+    return [
+        {
+            "round": not sort.once,
+            "lines": [_line(line, step) for line in turn.lines],
+            "map": map_of(turn),
+        }
+        for turn in turns
+        if turn
+    ]
+
+
+def map_of(turn: Turn) -> str:
+    """The map that belongs to what is said; "" where none does."""
+    if turn.way is None:
+        return ""
+    return str(town_map(turn.way, label=_("Map of the town"), spoken=in_their_words))
+
+
+def turn_at(step: Step, day: date, repetition: int, own: Sequence[str] = ()) -> Turn | None:
+    """What is said at a repetition (from 1) of a step on a day."""
+    sort = sort_of(step.task, step.presented.material)
+    if sort is None:
+        return None
     grade = step.grade
     share = grade.rung / max(len(grade.rungs) - 1, 1) if grade else 0.0
-    seconds = asked_of(step, 0).seconds
-    turns = [
-        turn_of(step.task, number=day.toordinal() + turn, rung=share, seconds=seconds)
-        for turn in range(step.repetitions)
-    ]
-    return [[in_their_words(line) for line in turn.lines] for turn in turns if turn]
+    number = day.toordinal() + repetition - 1
+    return turn_of(sort, number=number, rung=share, seconds=asked_of(step, 0).seconds, own=own)
+
+
+def _line(line: str, step: Step) -> dict:
+    words = in_their_words(line)
+    last = len(words.split()) - 1
+    leant_on = {Stress.NONE: None, Stress.FIRST: 0, Stress.LAST: last}[step.presented.stress]
+    return {"words": words, "stress": leant_on}
 
 
 def usual_talk_data() -> dict:
@@ -75,6 +123,10 @@ def usual_talk_data() -> dict:
         "effort": "",
         "repetitions": 1,
         "said": [],
+        "picture": "talk",
+        "movement": "",
+        "feedback": "live",
+        "cues": [],
         "targets": [
             {
                 "label": _("Count"),
@@ -84,7 +136,9 @@ def usual_talk_data() -> dict:
                 "seconds": USUAL_TALK_S,
                 "aim": "",
                 "count": None,
-                "pace": None,
+                "legs": [],
+                "beat_s": None,
+                "swells": False,
                 "rest_s": 5.0,
             }
         ],
@@ -106,6 +160,15 @@ _FORMS: dict[str, Promise] = {
 }
 
 
+def cues_shown(step: Step) -> list[bool]:
+    """At which of the counted the cue helps: at each, at every second, at the first, at none."""
+    count, grade = asked_of(step, 0).count, step.grade
+    if count is None or grade is None or grade.growth is not Growth.CUE:
+        return []
+    every = {0: 1, 1: 2, 2: count}.get(grade.rung)
+    return [every is not None and place % every == 0 for place in range(count)]
+
+
 def cue_words(step: Step) -> str:
     """What the present rung asks for, as said to the client: the form, the cue, the place, the beat;
     "" where the target says it."""
@@ -124,7 +187,7 @@ def cue_words(step: Step) -> str:
 
 
 def _target_data(step: Step, place: int, a4_hz: float) -> dict:
-    asked, paced = asked_of(step, place), step.target.paced_s
+    asked = asked_of(step, place)
     return {
         "label": attempt_label(step, place),
         "note": _note_words(step, place),
@@ -133,8 +196,19 @@ def _target_data(step: Step, place: int, a4_hz: float) -> dict:
         "seconds": round(asked.seconds, 1),
         "aim": asked.aim,
         "count": asked.count,
-        "pace": {"in_s": paced[0], "out_s": paced[1]} if paced else None,
+        "legs": [_leg_data(leg, a4_hz) for leg in step.target.legs(place)],
+        "beat_s": step.target.beat_s,
+        "swells": step.target.swells,
         "rest_s": rest_after(step, place),
+    }
+
+
+def _leg_data(leg: Leg, a4_hz: float) -> dict:
+    return {
+        "doing": leg.doing.value,
+        "seconds": round(leg.seconds, 3),
+        "hz": round(leg.start.hz(a4_hz), 2) if leg.start else None,
+        "end_hz": round(leg.end.hz(a4_hz), 2) if leg.end else None,
     }
 
 

@@ -6,6 +6,7 @@ from core.kinds.speech.figures import Spoken
 from core.kinds.speech.findings import findings
 from core.kinds.speech.in_session import in_session
 from core.kinds.speech.listening import LONGEST_PAUSE_S, measured
+from core.reference.values import PHRASE_PAUSE
 
 KIND = Kind(
     name="level",
@@ -20,6 +21,10 @@ KIND = Kind(
     forms=("speech",),
     fitted="plain_speech",
     fitted_in={"E": "strong_speech"},
-    live=Live(ended_after_s=LONGEST_PAUSE_S, longest_pause_s=LONGEST_PAUSE_S),
+    live=Live(
+        ended_after_s=LONGEST_PAUSE_S,
+        longest_pause_s=LONGEST_PAUSE_S,
+        said_after_s=PHRASE_PAUSE.number,
+    ),
     held=False,
 )

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from core.notes.note import Note
 from core.plans.targets.blow import Blow
-from core.plans.targets.common import Asked, Strict, checked, seconds_of
+from core.plans.targets.common import Asked, Doing, Leg, Strict, checked, seconds_of
 from core.plans.targets.counted import Counted
 from core.plans.targets.glide import GlidePath
 from core.plans.targets.holds import Holds, HoldTarget
@@ -25,10 +25,12 @@ __all__ = [
     "Asked",
     "Blow",
     "Counted",
+    "Doing",
     "GlidePath",
     "HoldTarget",
     "Holds",
     "Join",
+    "Leg",
     "Pace",
     "Pattern",
     "Speech",

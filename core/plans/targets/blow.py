@@ -6,7 +6,7 @@ from typing import ClassVar, Literal, Self
 from core.catalogue.words import Growth
 from core.kinds.aim import AIR_ONLY
 from core.plans.rungs import checked_hold
-from core.plans.targets.common import Asked, Asks, HoldSeconds
+from core.plans.targets.common import Asked, Asks, Doing, HoldSeconds, Leg
 from core.reason import Because, Reason
 
 
@@ -29,6 +29,13 @@ class Blow(Asks):
 
     def asked(self, place: int) -> Asked:
         return Asked(seconds=self.seconds, aim=AIR_ONLY)
+
+    @property
+    def swells(self) -> bool:
+        return self.swell
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        return (Leg(Doing.AIR, self.seconds),)
 
     def said(self, sound: str) -> str:
         return f"{self.seconds:g} s of air{', swell' if self.swell else ''}"

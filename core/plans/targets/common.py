@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Annotated, ClassVar, Self
 
 from pydantic import ConfigDict, Field
@@ -41,6 +42,27 @@ class Asked:
     end: Note | None = None
     aim: str = ""
     count: int | None = None
+
+
+class Doing(StrEnum):
+    """What is done in one stretch of an attempt."""
+
+    VOICE = "voice"
+    AIR = "air"
+    IN = "breath_in"
+    OUT = "breath_out"
+    MOVEMENT = "movement"
+
+
+@dataclass(frozen=True, slots=True)
+class Leg:
+    """One stretch of an attempt, as it is drawn before and while it is done: seconds, the note it begins and
+    ends on where it is voiced."""
+
+    doing: Doing
+    seconds: float
+    start: Note | None = None
+    end: Note | None = None
 
 
 class Asks(Strict):
@@ -93,14 +115,14 @@ class Asks(Strict):
         return False
 
     @property
-    def paced_s(self) -> tuple[float, float] | None:
-        """Seconds of one breath in and out, where it is paced; None elsewhere."""
-        return None
-
-    @property
     def beat_s(self) -> float | None:
         """Seconds of one beat, where it is paced by beats; None elsewhere."""
         return None
+
+    @property
+    def swells(self) -> bool:
+        """Whether it grows and fades again within each of its sounds."""
+        return False
 
     @property
     def one_easy_note(self) -> bool:
@@ -114,6 +136,11 @@ class Asks(Strict):
     def asked(self, place: int) -> Asked:
         """The attempt at one of its places, from 0."""
         raise NotImplementedError
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        """The stretches of the attempt at one of its places, in order; none where it has no course of its
+        own (speech, what is counted)."""
+        return ()
 
     def said(self, sound: str) -> str:
         """In one line, to the clinician; sound: what is voiced."""

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from core.catalogue.words import Growth
 from core.notes.note import Note
-from core.plans.targets.common import Asked, Asks, Tempo, checked
+from core.plans.targets.common import Asked, Asks, Tempo, checked, seconds_of
 from core.reason import Because, Reason
 
 _FEWEST = 3
@@ -45,6 +45,10 @@ class Counted(Asks):
     def pitches(self) -> Iterator[tuple[Note, Note, float]]:
         if self.note:
             yield (self.note, self.note, self.seconds / 2)
+
+    @property
+    def beat_s(self) -> float | None:
+        return seconds_of(1, self.tempo_bpm) if self.tempo_bpm else None
 
     def asked(self, place: int) -> Asked:
         return Asked(seconds=self.seconds, note=self.note, count=self.count)

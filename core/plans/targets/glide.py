@@ -7,7 +7,7 @@ from typing import ClassVar, Literal, Self
 from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.rungs import checked_hold
-from core.plans.targets.common import Asked, Asks, HoldSeconds, checked
+from core.plans.targets.common import Asked, Asks, Doing, HoldSeconds, Leg, checked
 from core.reason import Because, Reason
 
 
@@ -41,6 +41,15 @@ class GlidePath(Asks):
 
     def asked(self, place: int) -> Asked:
         return Asked(seconds=self.seconds, note=self.start, end=self.end)
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        ways = (
+            [(self.start, self.end), (self.end, self.start)]
+            if self.back
+            else [(self.start, self.end)]
+        )
+        each_s = self.seconds / (self.times * len(ways))
+        return tuple(Leg(Doing.VOICE, each_s, a, b) for a, b in ways) * self.times
 
     def said(self, sound: str) -> str:
         more = " and back" if self.back else ""

@@ -8,7 +8,7 @@ from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.rungs import checked_hold
-from core.plans.targets.common import Asked, Asks, HoldSeconds, Strict
+from core.plans.targets.common import Asked, Asks, Doing, HoldSeconds, Leg, Strict
 from core.reason import Because, Reason
 
 
@@ -68,6 +68,14 @@ class Holds(Asks):
     def asked(self, place: int) -> Asked:
         hold = self.holds[place]
         return Asked(seconds=hold.seconds, note=hold.note, aim=hold.note.name)
+
+    @property
+    def swells(self) -> bool:
+        return self.swell
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        hold = self.holds[place]
+        return (Leg(Doing.VOICE, hold.seconds, hold.note, hold.note),)
 
     def said(self, sound: str) -> str:
         seconds = "/".join(dict.fromkeys(f"{hold.seconds:g}" for hold in self.holds))

@@ -6,7 +6,7 @@ from typing import ClassVar, Literal
 
 from core.notes.note import Note
 from core.plans.rungs import checked_hold
-from core.plans.targets.common import Asked, Asks, HoldSeconds
+from core.plans.targets.common import Asked, Asks, Doing, HoldSeconds, Leg
 from core.reason import Because
 
 
@@ -38,6 +38,9 @@ class Join(Asks):
 
     def asked(self, place: int) -> Asked:
         return Asked(seconds=self.seconds, note=self.note)
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        return (Leg(Doing.AIR, self.hiss_s), Leg(Doing.VOICE, self.buzz_s, self.note, self.note))
 
     def said(self, sound: str) -> str:
         return f"hiss {self.hiss_s:g} s, buzz {self.buzz_s:g} s on {self.note}"

@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field
 
 from core.catalogue.words import Growth
-from core.plans.targets.common import Asked, Asks, Tempo, checked, seconds_of
+from core.plans.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
 from core.reason import Because, Reason
 
 
@@ -48,10 +48,6 @@ class Pace(Asks):
         return self.breaths
 
     @property
-    def paced_s(self) -> tuple[float, float] | None:
-        return (self.in_s, self.out_s)
-
-    @property
     def beat_s(self) -> float | None:
         return seconds_of(1, self.tempo_bpm)
 
@@ -62,6 +58,9 @@ class Pace(Asks):
     def asked(self, place: int) -> Asked:
         aim = f"in {self.in_s:g} out {self.out_s:g}"
         return Asked(seconds=self.in_s + self.out_s, aim=aim)
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        return (Leg(Doing.IN, self.in_s), Leg(Doing.OUT, self.out_s))
 
     def said(self, sound: str) -> str:
         puff = ", last puff" if self.last_puff else ""

@@ -6,7 +6,7 @@ from typing import ClassVar, Literal
 
 from core.errors import PlanError
 from core.notes.note import Note
-from core.plans.targets.common import Asked, Asks, Tempo, checked
+from core.plans.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
 from core.reason import Because
 
 DEGREES = {1: 0, 2: 2, 3: 4, 4: 5, 5: 7, 6: 9, 7: 11, 8: 12, 9: 14}
@@ -67,6 +67,15 @@ class Pattern(Asks):
         return Asked(
             seconds=seconds, note=key, aim=" ".join(note.name for note in self.in_key(key))
         )
+
+    @property
+    def beat_s(self) -> float | None:
+        return seconds_of(1, self.tempo_bpm)
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        beat_s = seconds_of(1, self.tempo_bpm)
+        notes = self.in_key(self.keys[place])
+        return tuple(Leg(Doing.VOICE, beat_s, note, note) for note in notes)
 
     def said(self, sound: str) -> str:
         degrees = " ".join(map(str, self.degrees))

@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field
 
 from core.catalogue.words import Growth
-from core.plans.targets.common import Asked, Asks, checked
+from core.plans.targets.common import Asked, Asks, Doing, Leg, checked
 from core.reason import Because, Reason
 
 _SHORTEST_S = 15.0
@@ -40,6 +40,9 @@ class Timed(Asks):
 
     def asked(self, place: int) -> Asked:
         return Asked(seconds=self.seconds)
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        return (Leg(Doing.MOVEMENT, self.seconds_a_side),) * self.sides
 
     def said(self, sound: str) -> str:
         return f"{self.seconds_a_side:g} s{' a side' if self.sides > 1 else ''}"

@@ -1,5 +1,6 @@
 """An attempt from home is kept: once, in one transaction, or set aside and never lost."""
 
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -7,6 +8,7 @@ from django.db import IntegrityError, transaction
 from django.utils.dateparse import parse_datetime
 from django.utils.translation import gettext as _
 
+from core.catalogue.materials import sort_of
 from core.errors import PlanError
 from core.kinds.registry import target_of
 from core.kinds.speech.aim import LevelTarget
@@ -25,7 +27,7 @@ from web.practice.hearing import may_be_heard
 from web.practice.levels import conversations
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State
 from web.practice.resting import rests_now
-from web.practice.step_words import USUAL_TALK_S
+from web.practice.step_words import USUAL_TALK_S, turn_at
 from web.practice.usecases.hear import keep_sound
 
 
@@ -49,9 +51,11 @@ class PracticeEnd:
         asked, task = asked_of(step, offer.place), step.measured
         aim = _level_aim(session, step, offer)
         own = target_of(task, asked.aim) if task else None
+        if task == "level":
+            own = _spoken_aim(session, step, offer, aim)
         return Permit(
             task=task,
-            target=aim if task == "level" and aim else own,
+            target=own,
             target_s=asked.seconds,
             strong=step.level is not None,
             level=aim,
@@ -140,6 +144,17 @@ def _level_aim(session: HomeSession, step: Step, offer: Offer) -> LevelTarget | 
     if talk is None:
         return None
     return LevelTarget(reference_db=talk, over_db=step.level.over_db)
+
+
+def _spoken_aim(
+    session: HomeSession, step: Step, offer: Offer, aim: LevelTarget | None
+) -> LevelTarget | None:
+    """The level of speech with the number of words of a text that is read once in one piece, for the rate."""
+    sort = sort_of(step.task, step.presented.material)
+    if sort is None or not sort.once or step.target.attempts > 1:
+        return aim
+    turn = turn_at(step, session.practice_day, offer.repetition)
+    return replace(aim or LevelTarget(), words=turn.words if turn else None)
 
 
 def session_of(ticket: Ticket) -> HomeSession:

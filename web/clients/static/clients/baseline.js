@@ -1,7 +1,8 @@
 // The Baseline page in the visit: one measure after the other into the microphone, measured live.
 
 import { targetOf } from "../design/target.js";
-import { stillLine, lineColours } from "../design/still-line.js";
+import { lineColours } from "../design/paper.js";
+import { stillLine } from "../design/still-line.js";
 import { playTone } from "../design/tone.js";
 import { beginAttempt, keepTimed } from "../measuring/attempt.js";
 import { startSender } from "../measuring/sender.js";

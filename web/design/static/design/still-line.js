@@ -1,73 +1,96 @@
-// The still line: a calm horizontal line, the voice as a ribbon over it, bubbles as rings under it.
-// Draws what the server said.
+// The still line: a calm horizontal line (a slide: a shallow channel), the voice as a ribbon over it, a reed
+// where the goal is. Draws what the server said.
+
+import { goalReed, paper, seconds as secondsWords, stroke } from "./paper.js";
 
 const CALM_CENTS = 50;
-const WINDOW_S = 12;
+const LEAD_S = 0.4;
+const SHORTEST_WINDOW_S = 6;
 const QUIET_DB = -60;
 const LOUD_DB = -10;
+const COLUMNS = 120;
 
-export function stillLine(canvas, { hz, endHz = null, glideSeconds = null, colours }) {
-  const scale = window.devicePixelRatio || 1;
-  canvas.width = canvas.clientWidth * scale;
-  canvas.height = canvas.clientHeight * scale;
-  const pen = canvas.getContext("2d");
-  const width = canvas.width;
-  const middle = canvas.height / 2;
-  const calm = canvas.height * 0.16;
+// Where the path is, from 0 (lowest note) to 1 (highest), and its pitch in Hz, at a time from the voice's start.
+export function pathOf(legs, hz) {
+  const voiced = legs.filter((leg) => leg.hz);
+  const notes = voiced.flatMap((leg) => [leg.hz, leg.end_hz]);
+  const [low, high] = [Math.min(...notes), Math.max(...notes)];
+  const hzAt = (time) => {
+    let from = 0;
+    for (const leg of voiced) {
+      if (time < from + leg.seconds || leg === voiced.at(-1)) {
+        const share = Math.min(Math.max((time - from) / leg.seconds, 0), 1);
+        return leg.hz * (leg.end_hz / leg.hz) ** share;
+      }
+      from += leg.seconds;
+    }
+    return hz;
+  };
+  const shareOf = (pitch) => (high > low ? Math.log(pitch / low) / Math.log(high / low) : 0.5);
+  return { hzAt, shareAt: (time) => (voiced.length ? shareOf(hzAt(time)) : 0.5) };
+}
+
+export function stillLine(canvas, { hz, legs = [], seconds = null, swells = false, rings = false, colours }) {
+  const { pen, width, height, clear } = paper(canvas);
+  const foot = height - (rings ? 34 : 6);
+  const middle = seconds ? 24 + (foot - 24) / 2 : foot / 2;
+  const calm = (foot - 24) * 0.18;
+  const path = pathOf(legs, hz);
+  const goalS = seconds ?? 0;
+  const windowS = Math.max(goalS * 1.2 + LEAD_S, SHORTEST_WINDOW_S);
   const frames = [];
   const bubbles = [];
-  const columns = Array.from({ length: 101 }, (_, i) => (i / 100) * width);
+  let startedS = null;
 
   const offset = (cents) => {
     const beyond = Math.max(Math.abs(cents) - CALM_CENTS, 0);
     const inside = Math.min(Math.abs(cents), CALM_CENTS) / CALM_CENTS;
     return -Math.sign(cents) * (inside * calm + Math.log1p(beyond / 60) * calm * 0.55);
   };
-  const pathHz = (seconds) => {
-    if (!endHz) return hz;
-    const share = Math.min(Math.max(seconds / glideSeconds, 0), 1);
-    return hz * (endHz / hz) ** share;
-  };
-  const pathY = (seconds) => {
-    if (!endHz) return middle;
-    const share = Math.min(Math.max(seconds / glideSeconds, 0), 1);
-    const rise = canvas.height * 0.3 * Math.sign(endHz - hz);
-    return middle + rise - 2 * rise * share;
-  };
+  const pathY = (time) => middle + (foot - 24) * 0.3 * (1 - 2 * path.shareAt(time));
+  const swollen = (time) => (swells && goalS ? 0.45 + 0.9 * Math.sin((Math.PI * Math.min(Math.max(time / goalS, 0), 1))) : 1);
 
   function draw() {
-    pen.clearRect(0, 0, canvas.width, canvas.height);
-    const start = frames.find((frame) => frame.f0)?.t ?? 0;
-    const last = frames.at(-1)?.t ?? 0;
-    const from = Math.max(last - WINDOW_S * 0.8, 0);
-    const x = (t) => ((t - from) / WINDOW_S) * width;
+    clear();
+    const lastS = startedS === null ? 0 : (frames.at(-1)?.t ?? 0) - startedS;
+    const fromS = Math.max(lastS - windowS + LEAD_S + 0.5, -LEAD_S);
+    const x = (time) => ((time - fromS) / windowS) * width;
+    const times = Array.from({ length: COLUMNS + 1 }, (_, i) => fromS + (i / COLUMNS) * windowS);
     pen.fillStyle = colours.band;
     pen.beginPath();
-    for (const px of columns) pen.lineTo(px, pathY(from + (px / width) * WINDOW_S - start) - calm);
-    for (const px of columns.toReversed()) pen.lineTo(px, pathY(from + (px / width) * WINDOW_S - start) + calm);
+    for (const time of times) pen.lineTo(x(time), pathY(time) - calm * swollen(time));
+    for (const time of times.toReversed()) pen.lineTo(x(time), pathY(time) + calm * swollen(time));
     pen.fill();
-    pen.strokeStyle = colours.line;
-    pen.lineWidth = 2 * scale;
-    pen.beginPath();
-    for (const px of columns) pen.lineTo(px, pathY(from + (px / width) * WINDOW_S - start));
-    pen.stroke();
+    stroke(pen, times.map((time) => [x(time), pathY(time)]), { colour: colours.line });
+    if (seconds) {
+      const reached = lastS >= goalS;
+      goalReed(pen, { x: x(goalS), foot, top: 30, words: secondsWords(goalS), reached, colours, width });
+    }
     pen.fillStyle = colours.ribbon;
     for (const frame of frames) {
-      if (frame.t < from || !frame.f0) continue;
-      const cents = hz ? 1200 * Math.log2(frame.f0 / pathHz(frame.t - start)) : 0;
+      const time = frame.t - startedS;
+      if (time < fromS || !frame.f0 || (rings && !hz)) continue;
+      const cents = hz ? 1200 * Math.log2(frame.f0 / path.hzAt(time)) : 0;
       const share = Math.min(Math.max((frame.level - QUIET_DB) / (LOUD_DB - QUIET_DB), 0), 1);
-      const half = (2 + 9 * share) * scale;
-      const y = Math.min(Math.max(pathY(frame.t - start) + offset(cents), half), canvas.height - half);
-      pen.fillRect(x(frame.t), y - half, Math.max((width / WINDOW_S) * 0.0105, 1), 2 * half);
+      const half = 2 + 9 * share;
+      const y = Math.min(Math.max(pathY(time) + offset(cents), half), foot - half);
+      pen.fillRect(x(time), y - half, Math.max((width / windowS) * 0.0105, 1), 2 * half);
     }
+    if (rings) drawRings();
+  }
+
+  // The newest bubbles, each a ring: a missing ring is a stop.
+  function drawRings() {
+    const shownS = 1.5;
+    const lastS = Math.max(frames.at(-1)?.t ?? 0, shownS);
+    const radius = Math.min((width / shownS) * 0.022, 8);
+    stroke(pen, [[0, height - 16], [width, height - 16]], { colour: colours.band, width: 22 });
     pen.strokeStyle = colours.line;
-    // Small enough that neighbours leave a missing ring to be seen.
-    const ring = Math.min(Math.max((width / WINDOW_S) * 0.025, scale), 3 * scale);
-    pen.lineWidth = scale;
+    pen.lineWidth = 2;
     for (const time of bubbles) {
-      if (time < from) continue;
+      if (time < lastS - shownS) continue;
       pen.beginPath();
-      pen.arc(x(time), canvas.height - 8 * scale, ring, 0, 2 * Math.PI);
+      pen.arc(width - ((lastS - time) / shownS) * width, height - 16, radius, 0, 2 * Math.PI);
       pen.stroke();
     }
   }
@@ -76,15 +99,9 @@ export function stillLine(canvas, { hz, endHz = null, glideSeconds = null, colou
   return {
     add(state) {
       state.f0_hz.forEach((f0, i) => frames.push({ t: state.t_s + i * 0.01, f0, level: state.level_db[i] }));
+      startedS ??= frames.find((frame) => frame.f0 || (rings && !hz && state.holding))?.t ?? null;
       bubbles.push(...(state.bubbles_s ?? []));
       draw();
     },
-    draw,
   };
-}
-
-export function lineColours(dark) {
-  return dark
-    ? { band: "#1d3a35", line: "#8fc0c9", ribbon: "#d9c58a" }
-    : { band: "#dfe8e4", line: "#22707F", ribbon: "#55702F" };
 }

@@ -22,3 +22,16 @@ export async function playTone(hz, { seconds = 1.4, endHz = null } = {}) {
   await new Promise((resolve) => setTimeout(resolve, seconds * 1000));
   return performance.now();
 }
+
+// A short soft click for a beat.
+export async function playTick() {
+  context ??= new AudioContext();
+  await context.resume();
+  const now = context.currentTime;
+  const out = new GainNode(context, { gain: 0.2 });
+  out.gain.setTargetAtTime(0, now, 0.012);
+  const click = new OscillatorNode(context, { frequency: 880 });
+  click.connect(out).connect(context.destination);
+  click.start(now);
+  click.stop(now + 0.08);
+}

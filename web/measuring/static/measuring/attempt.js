@@ -13,7 +13,7 @@ const socketUrl = () => `${location.origin.replace(/^http/, "ws")}/live/`;
 
 export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
-export async function beginAttempt({ ticket, offer, input, worklet, voiceUrl, quietSince, onState, onRefused }) {
+export async function beginAttempt({ ticket, offer, input, worklet, voiceUrl, quietSince, onState, onRefused, onBand = null }) {
   const opened = await openInput(input, { worklet, voiceUrl });
   const wait = quietSince + AFTER_OWN_SOUND_MS - performance.now();
   if (wait > 0) await pause(wait);
@@ -31,7 +31,8 @@ export async function beginAttempt({ ticket, offer, input, worklet, voiceUrl, qu
   const socket = openAttemptSocket(socketUrl(), { ticket, ...full, rate_hz: opened.rate }, {
     onMessage(message) {
       if (message.type === "state") onState(message);
-      else if (message.type !== "started") answered(message);
+      else if (message.type === "started") onBand?.(message.band);
+      else answered(message);
     },
     onEnd(code, words) {
       answered({ type: "closed", code });

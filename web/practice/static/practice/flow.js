@@ -8,9 +8,10 @@ import { usualTalk } from "./items.js";
 
 export const keyOf = ({ step, place, repetition }) => `${step.step_id} ${place} ${repetition}`;
 
-export const fresh = () => ({ screen: "start", items: [], place: 0, words: "", waits: false, back: null });
+export const fresh = () => ({ screen: "start", items: [], place: 0, words: "", waits: false, follows: false, back: null });
 
-const onward = (state, more) => ({ ...state, waits: false, ...more });
+// follows: whether what comes was reached by doing what was before, so that a run of keys or breaths goes on.
+const onward = (state, more) => ({ ...state, waits: false, follows: false, ...more });
 const atEnd = (state) => state.place >= state.items.length;
 const toNext = (state) => onward(state, { screen: atEnd(state) ? "end" : "ready" });
 
@@ -34,7 +35,7 @@ function held(state, { words, nothing }) {
 
 function afterItem(state, item) {
   if (item.lastOfStep && item.step.voiced) return onward(state, { screen: "strain" });
-  return onward(state, { screen: atEnd(state) ? "end" : "rest" });
+  return onward(state, { screen: atEnd(state) ? "end" : "rest", follows: true });
 }
 
 function skipped(state) {
@@ -57,7 +58,7 @@ const MOVES = {
   "not-begun": (state) => onward(state, { screen: "ready" }),
   "once-more": (state) => onward(state, { screen: "ready", place: Math.max(state.place - (state.screen === "hold" ? 0 : 1), 0), words: "" }),
   skipped,
-  "went-on": (state) => (state.waits ? afterItem(state, state.items[state.place - 1]) : toNext(state)),
+  "went-on": (state) => (state.waits ? afterItem(state, state.items[state.place - 1]) : { ...toNext(state), follows: state.follows }),
   answered: (state) => onward(state, { screen: atEnd(state) ? "end" : "rest" }),
   paused: (state) => onward(state, { screen: "pause" }),
   "stop-asked": (state) => (state.screen === "stop" ? state : { ...state, screen: "stop", back: state.screen }),
@@ -99,14 +100,27 @@ const WORDS_A_SECOND = 2.5;
 const SHORTEST_READY_S = 2;
 const LONGEST_READY_S = 12;
 export const SHOWN_S = 4;
+const RUN_ON_S = 1.5;
+
+// Keys of a pattern, breaths of a pace and pieces of a text run on without a rest.
+export function runsOn({ items, place, follows }) {
+  const before = items[place - 1];
+  return Boolean(follows && before && before.step === items[place]?.step && before.target.rest_s === 0);
+}
 
 // How long the next attempt is shown before it begins: a new step takes as long as its words take to read.
-export function readySeconds({ items, place }) {
+export function readySeconds(state) {
+  const { items, place } = state;
+  if (runsOn(state)) return 0;
   const now = items[place];
   if (items[place - 1]?.step === now.step) return SHORTEST_READY_S;
   const words = [now.step.instruction, now.step.caution, now.step.cue].join(" ").split(/\s+/).filter(Boolean).length;
   return Math.min(Math.max(Math.round(words / WORDS_A_SECOND), 2 * SHORTEST_READY_S), LONGEST_READY_S);
 }
 
-// The rest after what was just done, never shorter than its words are shown.
-export const restSeconds = ({ items, place }) => Math.max(items[place - 1]?.target.rest_s ?? 0, SHOWN_S);
+// The rest after what was just done, never shorter than its words are shown; between breaths there is none.
+export function restSeconds(state) {
+  const done = state.items[state.place - 1];
+  if (runsOn(state)) return done.step.voiced ? RUN_ON_S : 0;
+  return Math.max(done?.target.rest_s ?? 0, SHOWN_S);
+}

@@ -35,7 +35,7 @@ export async function byTheClock({ now, bundle }) {
   };
 }
 
-export async function byVoice({ now, bundle, input, page, quietSince, onState, onRefused }) {
+export async function byVoice({ now, bundle, input, page, quietSince, onState, onBand, onRefused }) {
   const offer = offerOf(now, bundle);
   const attempt = await beginAttempt({
     ticket: bundle.ticket,
@@ -45,6 +45,7 @@ export async function byVoice({ now, bundle, input, page, quietSince, onState, o
     voiceUrl: `${page.dataset.voice}?${voiceQuery(now)}`,
     quietSince,
     onState,
+    onBand,
     onRefused,
   });
   return { id: offer.attempt_id, startedAt: performance.now(), ...attempt };

@@ -4,7 +4,7 @@ export function itemsOf(bundle) {
   return bundle.steps.flatMap((step) => {
     const own = [];
     for (let repetition = 1; repetition <= step.repetitions; repetition++) {
-      step.targets.forEach((target, place) => own.push({ step, target, place, repetition, lastOfStep: false }));
+      step.targets.forEach((target, place) => own.push({ step, target, place, repetition, number: own.length, lastOfStep: false }));
     }
     own.at(-1).lastOfStep = true;
     return own;
@@ -16,6 +16,16 @@ export function elapsedOf(bundle) {
 }
 
 export const isHeld = (now) => now.step.held;
+export const saidIn = ({ step, repetition }) => step.said[(repetition - 1) % step.said.length];
+// Whether the picture is seen while it is done, as prescribed: always, every third time, afterwards or not at all.
+export const seenAs = ({ step, number }) => step.feedback === "live" || (step.feedback === "third" && number % 3 === 0);
+// Where the next key of a pattern lies; "" where there is none.
+export function nextKey({ items, place }) {
+  const [now, next] = items.slice(place, place + 2);
+  if (now.step.picture !== "keys" || next?.step !== now.step || next.target.hz === now.target.hz) return "";
+  return next.target.hz > now.target.hz ? gettext("the next one starts higher") : gettext("the next one starts lower");
+}
+export const breathing = (now) => now.step.picture === "breath";
 export const startWords = (now) => (isHeld(now) ? gettext("Start hold") : gettext("Start"));
 export const stopWords = (now) => (isHeld(now) ? gettext("Stop hold") : gettext("Done"));
 
@@ -33,5 +43,5 @@ export const mustTalkFirst = (now, bundle, device) =>
   now.step.strong && bundle.usual_talk && !bundle.known_talk.includes(device);
 
 export function usualTalk({ usual_talk: step }) {
-  return { step, target: step.targets[0], place: 0, repetition: 1, lastOfStep: true };
+  return { step, target: step.targets[0], place: 0, repetition: 1, number: 0, lastOfStep: true };
 }

@@ -3,12 +3,15 @@
 
 import { targetOf } from "../design/target.js";
 import { playTone } from "../design/tone.js";
-import { flow, fresh, readySeconds, restSeconds, stepOfSign } from "./flow.js";
+import { flow, fresh, readySeconds, restSeconds, runsOn, stepOfSign } from "./flow.js";
 import { byTheClock, byVoice, keepWatched, watchedSince } from "./hold.js";
-import { isHeld, mustTalkFirst } from "./items.js";
+import { breathing, isHeld, mustTalkFirst, nextKey, saidIn, seenAs } from "./items.js";
 import { practiceKeys } from "./practice-keys.js";
 import { scale } from "./scale.js";
-import { counted, newLine, setCount, showItem, showScreen, showWords } from "./screens.js";
+import { beating, countIn, inBeats, nextFrame } from "./beats.js";
+import { lineByLine } from "./lines.js";
+import { copied, pictureOf } from "./pictures.js";
+import { counted, setCount, showItem, showScreen, showWords } from "./screens.js";
 import { homeSession } from "./session.js";
 import { keepShell } from "./shell.js";
 import { unrepeated } from "./taps.js";
@@ -25,7 +28,8 @@ const ratings = { effort: null, discomfort: null };
 
 let state = fresh();
 let running = null;
-let line = null;
+let picture = null;
+let lines = null;
 let quietSince = 0;
 let rests = null;
 // A stop sign that could not be told yet: nothing is practised before it is.
@@ -44,9 +48,15 @@ const session = homeSession(page, {
 
 const current = () => state.items[state.place];
 const input = () => at("input").value;
-const byStopwatch = (now) => now.step.way !== "measured" || input() === "stopwatch";
+const ticks = () => at("ticks").value;
+// A tick that is heard reaches the microphone: then it is done by the clock.
+const ticked = (now) => now.target.beat_s && ticks() === "heard";
+const byStopwatch = (now) => now.step.way !== "measured" || input() === "stopwatch" || ticked(now);
 // By hand where the client wants it so, and where the stopwatch has nothing to go by.
 const byHand = (now) => at("by-hand").checked || now.step.way === "counted" || (isHeld(now) && byStopwatch(now));
+
+// Whether the picture is seen while it is done: as the client wants it, and as prescribed.
+const isSeen = (now) => !at("no-picture").checked && seenAs(now);
 
 function move(type, more = {}) {
   const before = state;
@@ -91,8 +101,9 @@ async function open(anew = false) {
 
 async function getReady() {
   const now = current();
-  showItem(now, { byHand: byHand(now), line: input() !== "stopwatch" });
-  line = newLine(now);
+  showItem(now, { byHand: byHand(now), seen: isSeen(now) });
+  picture = pictureOf(at("still-line"), now, { next: nextKey(state) });
+  lines = lineByLine(saidIn(now), { over: stopHold });
   if (byHand(now)) return;
   const shown = await countDown(readySeconds(state), (left) => {
     at("words").textContent = interpolate(gettext("Begins in %s s"), [left]);
@@ -110,8 +121,11 @@ async function leadIn() {
       await tone();
       if (mine !== turn) return;
     }
-    at("words").textContent = now.step.voiced ? gettext("Breathe in") : gettext("Now");
-    await pause(BREATH_MS);
+    if (inBeats(now)) await countIn(now, runsOn(state) ? 2 : 4, { told: (words) => mine === turn && (at("words").textContent = words), ticks: ticks() });
+    else if (!breathing(now) || !runsOn(state)) {
+      at("words").textContent = now.step.voiced ? gettext("Breathe in") : gettext("Now");
+      await pause(BREATH_MS);
+    }
     if (mine !== turn) return;
   }
   move("begun");
@@ -141,6 +155,7 @@ async function holdNow() {
         page,
         quietSince,
         onState: (message) => heardSome(now, message),
+        onBand: (band) => picture.against(band),
         onRefused: refused,
       });
     } catch {
@@ -154,7 +169,9 @@ async function holdNow() {
 }
 
 function begun(now) {
-  showItem(now, { byHand: byHand(now), line: input() !== "stopwatch", holding: true });
+  showItem(now, { byHand: byHand(now), seen: isSeen(now), holding: true });
+  at("next-line").hidden = !lines.several || now.step.way === "counted";
+  lines.begin();
   const known = session.bundle.known_devices;
   if (running.device && known.length && !known.includes(running.device)) {
     at("words").textContent = gettext("A new microphone: how loud you are is learned anew today.");
@@ -164,22 +181,27 @@ function begun(now) {
 
 // The seconds of the clock, breathing in and out, and what has a fixed time ends by itself.
 async function watch(now, mine) {
-  const { pace: breath, seconds } = now.target;
+  const { seconds } = now.target;
   const timed = !isHeld(now) && now.step.way !== "counted";
+  const beat = beating(now.target.beat_s, ticks());
+  const { once } = lines;
   while (running === mine && !mine.stopping) {
     const gone = watchedSince(mine.startedAt);
     if (byStopwatch(now)) at("seconds").textContent = (now.step.way === "timed" ? Math.max(seconds - gone, 0) : gone).toFixed(1);
-    if (timed && breath) at("words").textContent = gone < breath.in_s ? gettext("Breathe in") : gettext("Breathe out");
-    if ((timed && gone >= seconds) || (!byStopwatch(now) && gone >= LONGEST_S)) return stopHold();
-    await pause(100);
+    picture.tick(gone);
+    beat(gone);
+    if (breathing(now)) at("words").textContent = gone < now.target.legs[0].seconds ? gettext("Breathe in") : gettext("Breathe out");
+    if ((timed && gone >= seconds * (once ? 2 : 1)) || (!byStopwatch(now) && gone >= LONGEST_S)) return stopHold();
+    await nextFrame();
   }
   return undefined;
 }
 
 function heardSome(now, message) {
-  line.add(message);
+  picture.add(message);
+  lines.said(message.said);
   at("seconds").textContent = message.hold_s.toFixed(1);
-  if (!running || running.stopping || !isHeld(now)) return;
+  if (!running || running.stopping || !(isHeld(now) || lines.once)) return;
   if (message.ended) stopHold();
   else if (!message.holding && message.hold_s === 0 && message.t_s > QUIET_END_S) stopHold();
   else if (!message.holding && message.hold_s === 0 && message.t_s > QUIET_HELP_S) {
@@ -223,6 +245,9 @@ function ended(now, mine, message, watched) {
   const words = message?.words ?? gettext("Kept on this page; it is being sent.");
   const nothing = message?.figures !== undefined && !heard;
   state = { ...state, lastId: mine.id, watched: nothing ? watched : null };
+  at("after-line").hidden = byStopwatch(now) || now.step.feedback === "off" || at("no-picture").checked;
+  at("after-line").dataset.picture = now.step.picture;
+  copied(at("still-line"), at("after-line"));
   at("last-seconds").textContent = seconds ? `${seconds.toFixed(1)} s` : "";
   move("held", { words, nothing });
   if (!message) session.flush();
@@ -349,9 +374,14 @@ const doing = {
   "pause-ready": () => move("paused"),
   "pause-rest": () => move("paused"),
   "go-on": () => move("went-on"),
-  "one-more": () => setCount(current(), +1),
-  "one-less": () => setCount(current(), -1),
-  "all-of-them": () => setCount(current(), Infinity),
+  "one-more": () => {
+    picture.counted(setCount(current(), +1));
+    lines.goOn();
+  },
+  "one-less": () => picture.counted(setCount(current(), -1)),
+  "all-of-them": () => picture.counted(setCount(current(), Infinity)),
+  "next-line": () => lines.goOn(),
+  said: () => lines.goOn(),
   "no-strain": () => answered(null),
   finish: async () => {
     await session.say({ kind: "finish", value: ratings });

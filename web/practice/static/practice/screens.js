@@ -1,7 +1,6 @@
 // What the screens of the practice page show; no word of it is decided here.
 
-import { lineColours, stillLine } from "../design/still-line.js";
-import { startWords, stopWords } from "./items.js";
+import { breathing, startWords, stopWords } from "./items.js";
 
 const at = (id) => document.getElementById(id);
 const SECTION = { ready: "hold", over: "trouble" };
@@ -20,58 +19,46 @@ export function showWords(page, words) {
 }
 
 // One attempt before it begins or while it is done.
-export function showItem(now, { byHand, line, holding = false }) {
+export function showItem(now, { byHand, seen, holding = false }) {
+  const byCount = now.step.way === "counted";
   at("step-name").textContent = now.step.name;
+  // While it is done the picture and the one button are what is needed.
+  at("instruction").hidden = at("caution-line").hidden = holding;
+  at("clock").hidden = !holding || byCount || breathing(now) || now.step.said.length > 0;
+  at("words").classList.toggle("large-words", breathing(now) && holding);
   at("instruction").textContent = now.step.instruction;
   at("caution").textContent = now.step.caution;
   at("cue").textContent = [now.step.cue, now.step.effort].filter(Boolean).join(" · ");
-  showLines(now.step.said?.[(now.repetition - 1) % now.step.said.length] ?? []);
+  at("movement").innerHTML = now.step.movement; // drawn and escaped by the server
   at("note").textContent = now.target.label;
   at("note").title = now.target.note;
-  const byCount = now.step.way === "counted";
   const turn = [now.repetition, now.step.repetitions];
   at("target").textContent = byCount
     ? interpolate(gettext("· %s of %s"), turn)
     : interpolate(gettext("· %s s · %s of %s"), [now.target.seconds, ...turn]);
-  at("counter").hidden = !byCount;
+  at("counter").hidden = at("all-of-them").hidden = !byCount || !holding;
   at("hold").disabled = false;
   at("hold").classList.toggle("hold-on", holding);
   at("hold").textContent = holding ? stopWords(now) : byHand ? startWords(now) : gettext("Start now");
   at("tone").hidden = holding || !now.target.hz;
   at("skip").hidden = at("pause-ready").hidden = holding;
   at("break-off").hidden = !holding || byCount;
-  const drawn = now.step.way === "measured" && now.target.hz && line;
-  at("still-line").hidden = at("no-picture").checked || !drawn;
+  at("still-line").dataset.picture = now.step.picture;
+  at("still-line").classList.toggle("unseen", !seen);
+  at("unseen-words").hidden = seen || !holding;
   if (holding) return;
+  window.scrollTo(0, 0);
   count = 0;
   setCount(now, 0);
   at("seconds").textContent = "0.0";
   at("words").textContent = "";
 }
 
-// What is read, said or answered in this attempt.
-function showLines(lines) {
-  at("said").hidden = !lines.length;
-  at("said").replaceChildren(
-    ...lines.map((words) => {
-      const line = document.createElement("p");
-      line.textContent = words;
-      return line;
-    }),
-  );
-}
-
 export function setCount(now, by) {
   const most = now.target.count ?? 0;
   count = Math.min(Math.max(count + by, 0), most);
   at("count").textContent = interpolate(gettext("%s of %s"), [count, most]);
+  return count;
 }
 
 export const counted = (now) => (now.step.way === "counted" ? count : null);
-
-export function newLine(now) {
-  const colours = lineColours(document.documentElement.classList.contains("dark"));
-  const { hz, end_hz: endHz, seconds } = now.target;
-  if (!hz) return { add() {} };
-  return stillLine(at("still-line"), { hz, endHz, glideSeconds: seconds, colours });
-}
