@@ -1,15 +1,23 @@
 """Changes a clinician makes to a program by hand; each gives a new program."""
 
+from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 from core.errors import PlanError
 from core.plans.back_pressure import back_pressure
 from core.plans.dosing import When
+from core.plans.presentation import Feedback, Stress
 from core.plans.program import Program
 from core.plans.rungs import checked_hold
 from core.plans.targets import checked
 from core.reason import says
 
+_PRESENTED: dict[str, Callable[[str], Any]] = {
+    "material": str,
+    "stress": Stress,
+    "feedback": Feedback,
+}
 BY_HAND = says("by_hand", "set by hand")()
 _BY_HAND_RESISTS = says(
     "by_hand_resists", "set by hand; resists {cmh2o:.1f} cmH₂O at {flow_ml_s:.0f} mL/s"
@@ -87,6 +95,17 @@ def with_seconds(program: Program, step_id: str, seconds: float) -> Program:
     if target is None:
         raise PlanError("step_without_seconds", step=step.name)
     return program.with_step(replace(step, target=target))
+
+
+def presented(program: Program, step_id: str, which: str, value: str) -> Program:
+    """One setting of how a step is presented at home (material, stress, feedback), by its code.
+    PlanError("presentation_unknown"), ("material_unknown")."""
+    step = program.step(step_id)
+    try:
+        told = _PRESENTED[which](value)
+    except (KeyError, ValueError) as error:
+        raise PlanError("presentation_unknown", which=which, came=value) from error
+    return program.with_step(replace(step, presented=replace(step.presented, **{which: told})))
 
 
 def without_step(program: Program, step_id: str) -> Program:

@@ -55,6 +55,7 @@ _WORDS = {
     "aims_broken": "the table of aims does not hold: {reason}",
     "routine_unknown": "there is no routine “{came}”: {known}",
     "format_unknown": "format {came}: this version reads formats 1 to {expected}",
+    "presentation_unknown": "{which} cannot be “{came}”",
     "material_unknown": "“{came}” is no sort of material: {known}",
     "program_empty": "a program needs at least one step",
     "rung_unknown": "rung {rung}: there are {rungs} rungs, counted from 0",

@@ -71,7 +71,7 @@ test("the picture is seen as prescribed: always, every third time, not at all", 
 
 test("where the next key lies is said only between keys of one pattern", () => {
   const keys = { picture: "keys" };
-  const at = (hz, step = keys) => ({ step, target: { hz } });
+  const at = (hz, of = keys) => ({ step: of, target: { hz } });
   assert.equal(nextKey({ items: [at(200), at(210)], place: 0 }), "the next one starts higher");
   assert.equal(nextKey({ items: [at(210), at(200)], place: 0 }), "the next one starts lower");
   assert.equal(nextKey({ items: [at(210), at(200, { picture: "keys" })], place: 0 }), "");

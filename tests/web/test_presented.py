@@ -18,6 +18,7 @@ from web.design.drawings.movement import movement
 from web.practice.due import bundle_of
 from web.practice.step_words import step_data
 from web.practice.usecases.open_session import open_session
+from web.programs.models import Draft
 
 pytestmark = pytest.mark.django_db
 
@@ -122,3 +123,30 @@ def test_every_task_of_the_body_has_its_own_picture():
     assert len(drawn) == len(body) == 9
     assert "" not in drawn
     assert movement("sustained_power", label="x") == ""
+
+
+def test_the_clinician_sets_it_on_the_bench(signed_in, person, clinician):
+    activate_program(person, clinician, schools=(Chosen(school="loudness_longest"),))
+    bench = reverse("programs:propose", args=[person.pk])
+    signed_in.post(bench, {"school": ["loudness_longest"]})
+    draft = Draft.objects.get(client=person)
+    step = next(step for step in draft.program.steps if step.task == "own_phrases")
+
+    def edit(which, value):
+        draft.refresh_from_db()
+        body = {"revision": draft.revision, "edit": which, "step_id": step.step_id, "value": value}
+        return signed_in.post(
+            reverse("programs:edit", args=[person.pk]), body, content_type="application/json"
+        )
+
+    for which, value in (("stress", "last"), ("feedback", "third"), ("material", "questions")):
+        assert edit(which, value).status_code == 200
+    for which, value in (("stress", "middle"), ("feedback", "often"), ("material", "songs")):
+        answer = edit(which, value)
+        assert answer.status_code == 422
+        assert value in answer.json()["message"]
+    draft.refresh_from_db()
+    kept = draft.program.step(step.step_id).presented
+    assert (kept.stress, kept.feedback, kept.material) == ("last", "third", "questions")
+    page = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()
+    assert '<option value="last" selected>' in page

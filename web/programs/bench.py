@@ -17,6 +17,7 @@ from core.plans.climbing import on_rung
 from core.plans.dosing import When
 from core.plans.editing import (
     move_hold,
+    presented,
     with_depth,
     with_dose,
     with_level,
@@ -33,6 +34,7 @@ from web.clinic.models import Clinic
 from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_table
 from web.programs.models import Draft
+from web.programs.presenting import PRESENTED
 from web.programs.reeds import program_reeds
 
 _BY_NUMBER = {"depth": with_depth, "level": with_level, "seconds": with_seconds}
@@ -136,6 +138,9 @@ def _change(kind: str, data: dict[str, Any]) -> Change:
     if kind == "rest":
         step_id, rest_s = data["step_id"], float(data["value"])
         return lambda program: with_rest(program, step_id, rest_s)
+    if kind in PRESENTED:
+        step_id, code = data["step_id"], str(data["value"])
+        return lambda program: presented(program, step_id, kind, code)
     if kind in _BY_NUMBER:
         change, step_id, came = _BY_NUMBER[kind], data["step_id"], float(data["value"])
         return lambda program: change(program, step_id, came)

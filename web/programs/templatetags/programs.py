@@ -6,6 +6,7 @@ from core.plans.dosing import When
 from core.plans.routine_words import WHEN_WORDS
 from core.plans.step import Step
 from core.plans.step_words import asks_words, whys_of
+from web.programs.presenting import presented_choices
 
 register = template.Library()
 
@@ -17,6 +18,12 @@ def set_by_hand(step) -> bool:
     return bool(
         step.target.set_by_hand or in_water or (step.level and step.level.over_db is not None)
     )
+
+
+@register.filter
+def presented(step: Step):
+    """How it is presented at home, as it can be set."""
+    return presented_choices(step)
 
 
 @register.filter

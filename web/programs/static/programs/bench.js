@@ -88,7 +88,7 @@ bench?.addEventListener("change", (event) => {
       ]),
     );
     edit({ edit: "dose", routine: field.closest("[data-dose]").dataset.dose, ...dose });
-  } else edit({ edit: field.dataset.edit, step_id: field.dataset.step, value: Number(field.value) });
+  } else edit({ edit: field.dataset.edit, step_id: field.dataset.step, value: "code" in field.dataset ? field.value : Number(field.value) });
 });
 
 function moved(event) {
