@@ -29,13 +29,16 @@ def run(arguments: list[str]) -> int:
     if what == "changes":
         environment.ensure_python()
         return run_inside("core.bench.changes", rest)
+    if what == "faults":
+        prepare("dev")
+        return run_inside("ops.faults.run", rest)
     if what == "live":
         return _live(rest)
     if what == "pages":
         return _pages(rest)
     raise PhaseFailed(
-        f"no benchmark {what!r}; there are `measure`, `fit`, `changes`, `pages --clients N "
-        "--attempts N` and `live --streams N`"
+        f"no benchmark {what!r}; there are `measure`, `fit`, `changes`, `faults --faults N --seed S`, "
+        "`pages --clients N --attempts N` and `live --streams N`"
     )
 
 

@@ -1,5 +1,6 @@
 """The running site: settings for its process, migrations, demo data, the ASGI server."""
 
+import contextlib
 import hashlib
 import os
 import secrets
@@ -18,7 +19,8 @@ from ops.postgres import APPLICATION, OWNER, Cluster
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Site:
-    """One site on one cluster; `today` (ISO date) fixes the day of the demo, None = the real one."""
+    """One site on one cluster; `today` (ISO date) fixes the day of the demo, None = the real one; `behind`: where
+    the server itself listens, if something stands before it on `port`."""
 
     cluster: Cluster
     port: int
@@ -26,6 +28,11 @@ class Site:
     today: str | None = None
     cert: Path | None = None
     key: Path | None = None
+    behind: int | None = None
+
+    @property
+    def own_port(self) -> int:
+        return self.behind or self.port
 
     @property
     def address(self) -> str:
@@ -69,20 +76,28 @@ class Site:
             self.manage("flush", "--no-input", "--verbosity=0")
         return self.manage("load_demo", role=APPLICATION)
 
-    def serve(self) -> subprocess.Popen[bytes]:
-        """Start the ASGI server and wait until it answers; PhaseFailed if it does not."""
-        if self.host in ("127.0.0.1", "localhost") and not _free(self.port):
-            raise PhaseFailed(f"Port {self.port} is in use. Try ./reed start --port 8011")
+    def serve(self, *, log: Path | None = None) -> subprocess.Popen[bytes]:
+        """Start the ASGI server and wait until it answers; PhaseFailed if it does not. log: where it writes
+        what it has to say, None = here."""
+        if self.host in ("127.0.0.1", "localhost") and not _free(self.own_port):
+            raise PhaseFailed(f"Port {self.own_port} is in use. Try ./reed start --port 8011")
         command = [str(PYTHON), "-m", "uvicorn", "web.config.asgi:application"]
-        command += ["--host", self.host, "--port", str(self.port), "--log-level", "warning"]
+        command += ["--host", self.host, "--port", str(self.own_port), "--log-level", "warning"]
         command += ["--ws", "websockets-sansio", "--ws-per-message-deflate", "false"]
         command += ["--lifespan", "off"]
         command += ["--timeout-graceful-shutdown", "3"]
         if self.cert and self.key:
             command += ["--ssl-certfile", str(self.cert), "--ssl-keyfile", str(self.key)]
-        server = subprocess.Popen(
-            command, cwd=ROOT, env=self.environment(APPLICATION), start_new_session=True
-        )
+        with contextlib.ExitStack() as opened:
+            written = opened.enter_context(log.open("ab")) if log else None
+            server = subprocess.Popen(
+                command,
+                cwd=ROOT,
+                env=self.environment(APPLICATION),
+                start_new_session=True,
+                stdout=written,
+                stderr=written,
+            )
         try:
             self._wait_for(server)
         except BaseException:
@@ -104,7 +119,9 @@ class Site:
             with socket.socket() as probe:
                 return probe.connect_ex((self.host, self.port)) == 0
         try:
-            with urllib.request.urlopen(f"{self.address}/readyz", timeout=2) as answer:
+            with urllib.request.urlopen(
+                f"http://{self.host}:{self.own_port}/readyz", timeout=2
+            ) as answer:
                 return bool(answer.status == 200)
         except OSError:
             return False

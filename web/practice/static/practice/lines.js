@@ -40,7 +40,7 @@ export function lineByLine(turn, { over }) {
   }
 
   function goOn() {
-    if (!began) return;
+    if (!began || !lines.length) return;
     if (place + 1 < lines.length || turn.round) {
       place = (place + 1) % lines.length;
       show();
