@@ -76,6 +76,10 @@ STRAIN_RISE = Reference(2.0, "points of 10 over the usual", CLINICAL_DEFAULT)
 STRAIN_DAYS = Reference(14, "days looked back over", CLINICAL_DEFAULT)
 STRAIN_ANSWERS = Reference(5, "answers that tell the usual", CLINICAL_DEFAULT, "else the baseline")
 STRAIN_HIGH = Reference(4, "of 10", CLINICAL_DEFAULT, "no voiced step climbs from here on")
+PAIN_STOPS = Reference(
+    3, "of 10", CLINICAL_DEFAULT, "a stop sign; less that goes on letting go: not today"
+)
+TIRED_SHORT = Reference(7, "of 10", CLINICAL_DEFAULT, "from here on the short version is offered")
 STRAIN_OVER_BASELINE = Reference(1, "points over the baseline", CLINICAL_DEFAULT, "more: no climb")
 STRAIN_CONTACT = Reference(5, "of 10", CLINICAL_DEFAULT, "on two days, families C and E once")
 STRAIN_SESSIONS_SINCE = Reference(5, "home sessions at the usual", CLINICAL_DEFAULT)

@@ -7,8 +7,9 @@ from enum import StrEnum
 from pydantic import ConfigDict
 
 from core.catalogue.touches import Touch
-from core.plans.step import Step
+from core.plans.step import Phase, Step
 from core.reason import says
+from core.reference.values import PAIN_STOPS
 
 
 class StopSign(StrEnum):
@@ -40,6 +41,16 @@ class OpenSign:
 
     sign: StopSign
     step_id: str | None
+
+
+def hurts(step: Step) -> bool:
+    """Whether the client is asked after it how much it hurt: letting go must not."""
+    return step.phase is Phase.RELEASE and not step.voiced
+
+
+def pain_stops(pain: int) -> bool:
+    """Whether pain of 0–10 is a stop sign by itself."""
+    return pain >= PAIN_STOPS.number
 
 
 _VOICED = frozenset({StopSign.VOICE_WORSE, StopSign.BREATHING})

@@ -27,21 +27,24 @@ class World(Protocol):
     def second_device(self) -> Device: ...
 
 
+Strike = Callable[[World, Device, Page, random.Random], Page | None]
+
+
 @dataclass(frozen=True, slots=True)
 class Fault:
     """strikes: while the sound goes; the page may be gone after it (None). heals: once the attempt is over."""
 
     name: str
-    strikes: Callable[[World, Device, Page, random.Random], Page | None]
+    strikes: Strike
     heals: Callable[[World], None] = lambda world: world.wire.heal()
 
 
-def _server_killed(world, _device, page, _rng):
+def _server_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     world.kill_server()
     return page
 
 
-def _database_killed(world: World, _device, page, _rng):
+def _database_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     pid = int((world.cluster.data / "postmaster.pid").read_text().split()[0])
     os.kill(pid, signal.SIGQUIT)
     return page
@@ -54,25 +57,25 @@ def _start_database(world: World) -> None:
     world.cluster.start()
 
 
-def _network_gone(world: World, _device, page, _rng):
+def _network_gone(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     world.wire.cut()
     return page
 
 
-def _half_open(world: World, _device, page, _rng):
+def _half_open(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     world.wire.freeze()
     return page
 
 
-def _slow(world: World, _device, page, rng):
+def _slow(world: World, _device: Device, page: Page, rng: random.Random) -> Page | None:
     world.wire.ails.slow_s = rng.uniform(0.2, 0.8)
     return page
 
 
-def _after_a_cut(**ails: int):
+def _after_a_cut(**ails: int) -> Strike:
     """The live sound breaks, so that it is sent whole, and that upload fares ill."""
 
-    def strikes(world: World, _device, page: Page, _rng):
+    def strikes(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
         world.wire.cut()
         page.wait_for_timeout(300)
         world.wire.heal()
@@ -83,29 +86,31 @@ def _after_a_cut(**ails: int):
     return strikes
 
 
-def _reloaded(_world, _device, page: Page, _rng):
+def _reloaded(_world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     page.reload()
-    return
+    return None
 
 
-def _reloaded_without_network(world: World, _device, page: Page, _rng):
+def _reloaded_without_network(
+    world: World, _device: Device, page: Page, _rng: random.Random
+) -> Page | None:
     world.wire.cut()
     with contextlib.suppress(Error):
         page.reload(timeout=5000)
-    return
+    return None
 
 
-def _tab_closed(_world, _device, page: Page, _rng):
+def _tab_closed(_world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     page.close()
-    return
+    return None
 
 
-def _battery_gone(_world, device: Device, _page, _rng):
+def _battery_gone(_world: World, device: Device, _page: Page, _rng: random.Random) -> Page | None:
     device.kill()
-    return
+    return None
 
 
-def _second_tab(_world, device: Device, page: Page, rng):
+def _second_tab(_world: World, device: Device, page: Page, rng: random.Random) -> Page | None:
     """Another tab sends what waits, and practises too, while the first one's hold runs."""
     other = device.open()
     if practise(other, routine=0, skip=rng.randrange(2)):
@@ -117,7 +122,7 @@ def _second_tab(_world, device: Device, page: Page, rng):
     return page
 
 
-def _second_device(world: World, _device, page: Page, rng):
+def _second_device(world: World, _device: Device, page: Page, rng: random.Random) -> Page | None:
     other = world.second_device()
     tab = other.open()
     if practise(tab, routine=0, skip=rng.randrange(2)):
@@ -130,14 +135,14 @@ def _second_device(world: World, _device, page: Page, rng):
     return page
 
 
-def _stop_sign(_world, _device, page: Page, _rng):
+def _stop_sign(_world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     """The client thought of stopping and goes back: the hold it broke off stays, as interrupted."""
     tap(page, "#stop-sign")
     tap(page, "#not-stop")
     return page
 
 
-def _finished_twice(_world, device: Device, page: Page, _rng):
+def _finished_twice(_world: World, device: Device, page: Page, _rng: random.Random) -> Page | None:
     """Both tabs of one home session say that it is over."""
     tap(page, "#hold")
     other = device.open()
@@ -152,7 +157,7 @@ def _finished_twice(_world, device: Device, page: Page, _rng):
             with contextlib.suppress(Error):
                 tap(tab, "#finish")
     other.close()
-    return
+    return None
 
 
 FAULTS = (

@@ -9,8 +9,8 @@ const { flow, fresh, keyOf, readySeconds, restSeconds, stepOfSign, SHOWN_S } = a
 );
 
 const target = (rest_s = 15) => ({ seconds: 6.5, rest_s });
-const step = (step_id, targets, more = {}) => ({ step_id, targets, repetitions: 1, voiced: true, instruction: "", caution: "", cue: "", ...more });
-const hand = step("hands", [target()], { voiced: false });
+const step = (step_id, targets, more = {}) => ({ step_id, targets, repetitions: 1, voiced: true, asked: "strain", instruction: "", caution: "", cue: "", ...more });
+const hand = step("hands", [target()], { voiced: false, asked: null });
 const power = step("power", [target(), target()], { repetitions: 2 });
 
 const begin = (steps, done = [], answered = []) =>
@@ -129,7 +129,7 @@ test("usual talk comes before the strong work it was missing for", () => {
 });
 
 test("breaths and keys run on by themselves; one done once more is shown as ever", () => {
-  const breaths = step("breaths", [target(0), target(0), target(15)], { voiced: false });
+  const breaths = step("breaths", [target(0), target(0), target(15)], { voiced: false, asked: null });
   const first = after(begin([breaths]), "begun", well);
   assert.deepEqual([restSeconds(first), readySeconds(after(first, "went-on"))], [0, 0]);
   const again = after(first, "once-more");
@@ -139,4 +139,11 @@ test("breaths and keys run on by themselves; one done once more is shown as ever
   assert.deepEqual([restSeconds(key), readySeconds(after(key, "went-on"))], [1.5, 0]);
   const paused = after(key, "went-on", "paused", "went-on");
   assert.ok(readySeconds(paused) > 0);
+});
+
+test("after letting go pain is asked, also where nothing is voiced", () => {
+  const release = step("neck", [target()], { voiced: false, asked: "pain" });
+  const state = after(begin([release, power]), "begun", well);
+  assert.equal(state.screen, "strain");
+  assert.equal(after(state, "answered").screen, "rest");
 });

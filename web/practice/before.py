@@ -29,6 +29,12 @@ def asked_on(client: Client, day: date) -> bool:
     return Entry.objects.filter(home_session__in=of_day, kind="before").exists()
 
 
+def asks_medication(client: Client) -> bool:
+    """Whether the time since the last medication is asked: where times of it are known."""
+    last = StoredScreening.objects.filter(client=client).order_by("-at")
+    return bool(last.values_list("medication_times", flat=True).first())
+
+
 def stopped(client: Client) -> QuerySet[HomeSession]:
     """The home sessions with a stop sign nobody has cleared."""
     rows = HomeSession.objects.filter(client=client, stop_cleared_at=None)

@@ -16,14 +16,17 @@ from core.errors import PlanError
 from core.plans.program import Program
 from core.plans.routine import Routine, in_day_order
 from core.plans.step import Step
+from core.reference.values import PAIN_STOPS
 from core.safety.program_gate import touches_of
-from core.safety.stop import OpenSign, StopSign, rests, withheld
+from core.safety.stop import OpenSign, StopSign, pain_stops, rests, withheld
 from web.clients.models import Client
 from web.clients.phrases import own_phrases
+from web.clinic import clock
+from web.clinic.clock import local_date
 from web.design.speaking import in_their_words
 from web.library.queries import catalogue_of
 from web.practice.levels import conversations, level_references
-from web.practice.models import USUAL_TALK, HomeSession, Outcome, State
+from web.practice.models import USUAL_TALK, Entry, HomeSession, Outcome, State
 from web.practice.routine_words import routine_words, when_words
 from web.practice.step_words import step_data, usual_talk_data
 from web.practice.target_words import step_words
@@ -38,10 +41,20 @@ def open_signs(client_id, *, but: HomeSession | None = None) -> list[OpenSign]:
     for row in rows:
         if but is not None and row.pk == but.pk:
             continue
-        said = [e.step_id for e in row.entries.all() if e.kind == "stop"]
+        said = [e.step_id for e in row.entries.all() if e.kind == "stop" or _hurt_too_much(e)]
         step_id = str(said[-1]) if said and said[-1] else None
         found.append(OpenSign(StopSign(row.stop_sign), step_id))
     return found
+
+
+def _hurt_too_much(entry: Entry) -> bool:
+    return entry.kind == "pain" and pain_stops(entry.value)
+
+
+def hurting_today(client: Client, day: date) -> frozenset[str]:
+    """The ids of the steps that hurt a little on that day: they are left out for the rest of it."""
+    said = Entry.objects.filter(client=client, kind="pain", home_session__practice_day=day)
+    return frozenset(str(row.step_id) for row in said if row.value)
 
 
 @dataclass(frozen=True)
@@ -80,7 +93,10 @@ def practicable(client: Client, program: Program, *, but: HomeSession | None = N
     def touched(step: Step) -> frozenset[Touch]:
         return touches_of(step, tasks)
 
-    resting = tuple(step for step in program.all_steps if rests(step, held, touched))
+    hurting = hurting_today(client, local_date(clock.now(), client.time_zone))
+    resting = tuple(
+        step for step in program.all_steps if step.step_id in hurting or rests(step, held, touched)
+    )
     return Practicable(
         routines=tuple(
             PracticableRoutine(
@@ -199,6 +215,7 @@ def bundle_of(
             step_data(step, program.a4_hz, day=session.practice_day, own=own) for step in steps
         ],
         "a4_hz": program.a4_hz,
+        "pain_stops": PAIN_STOPS.number,
         "known_devices": sorted(level_references(session.client_id)),
         "usual_talk": usual_talk_data() if strong else None,
         "known_talk": sorted(conversations(session.client_id)) if strong else [],
@@ -210,7 +227,7 @@ def done_in(session: HomeSession) -> dict[str, Any]:
     """What was done of a home session that goes on: attempts by step, place and repetition, and the steps
     after which strain was answered."""
     attempts = session.attempts.exclude(state=State.INTERRUPTED).exclude(step_id=USUAL_TALK)
-    said = session.entries.filter(kind="strain", step_id__isnull=False)
+    said = session.entries.filter(kind__in=["strain", "pain"], step_id__isnull=False)
     return {
         "done": [
             [str(step_id), place, repetition]

@@ -15,6 +15,7 @@ from core.plans.asked import asked_of, rest_after
 from core.plans.presentation import Stress
 from core.plans.step import Step
 from core.plans.targets import Leg
+from core.safety.stop import hurts
 from web.design.drawings.movement import movement
 from web.design.drawings.town_map import town_map
 from web.design.speaking import in_their_words
@@ -37,6 +38,7 @@ def step_data(step: Step, a4_hz: float, *, day: date, own: Sequence[str] = ()) -
         "held": step.measured is not None and kind_of(step.measured).held,
         "voiced": step.voiced,
         "strong": step.level is not None,
+        "asked": "pain" if hurts(step) else "strain" if step.voiced else None,
         "sound": in_their_words(step.sound),
         "instruction": in_their_words(step.instruction),
         "caution": in_their_words(step.caution),
@@ -113,6 +115,7 @@ def usual_talk_data() -> dict:
         "held": False,
         "voiced": False,
         "strong": False,
+        "asked": None,
         "sound": "",
         "instruction": _(
             "Put the device as far away as a ruler is long, 30 cm. Count as you usually talk, "

@@ -16,6 +16,8 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from core.catalogue.touches import Touch
 from core.dose.taper import on_day
+from core.plans.step import Phase
+from core.reference.values import TIRED_SHORT
 from core.safety.circumstances import lines_for_client
 from web.clients.models import ClientAccess
 from web.clients.queries import allowed_touches, latest_screening, living_of
@@ -27,7 +29,7 @@ from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import STATUS, refusal
 from web.practice import due, queries
-from web.practice.before import asked_on, asks, is_emergency
+from web.practice.before import asked_on, asks, asks_medication, is_emergency
 from web.practice.door import close_door, for_client, open_door, page_context
 from web.practice.last_reeds import last_reeds
 from web.practice.models import HomeSession, Outcome
@@ -121,6 +123,12 @@ def practice(request, access: ClientAccess):
         context |= {
             "may_sip": Touch.SIP in allowed,
             "asks": asks(wanted.steps),
+            "of_ten": range(11),
+            "tired_short": round(TIRED_SHORT.number),
+            "asks_gasped": any(step.phase is Phase.BREATH for step in wanted.steps),
+            "asks_medication": asks_medication(client),
+            "first_time": not HomeSession.objects.filter(client=client).exists(),
+            "clinician": client.clinician.name,
             "asked_on": day if asked_on(client, day) else None,
             "routine": wanted.routine.key,
             "routine_name": routine_words(wanted.routine) if len(can.routines) > 1 else "",

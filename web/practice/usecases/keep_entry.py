@@ -3,7 +3,7 @@
 import hashlib
 import json
 import uuid
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db import IntegrityError, transaction
@@ -13,7 +13,7 @@ from django.utils.translation import gettext as _
 from core.dose.taper import on_day
 from core.reference.values import STRAIN_HIGH
 from core.safety.screening import RedFlag
-from core.safety.stop import StopSign
+from core.safety.stop import StopSign, pain_stops
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.measuring.ends import Caught, Kept, Refused
@@ -26,12 +26,15 @@ from web.practice.usecases.tell_stop import tell_of_stop
 SHARE_KEPT = 0.8
 _RATINGS = ("effort", "discomfort")
 _SINCE_LAST = ("hoarser", "soft_high_lost")
+_TODAY = ("pain", "tired")
+LONGEST_SINCE_MIN = 24 * 60
+"""Since the last medication; a day at most."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Said:
-    """One entry: kind "before" (what is new since last time), "strain" (value 0–10), "stop" (a stop sign)
-    or "finish" (ratings)."""
+    """One entry: kind "before" (how it is today), "strain" (value 0–10), "pain" (0–10, of letting go), "stop"
+    (a stop sign) or "finish" (ratings)."""
 
     entry_id: str
     kind: str
@@ -56,7 +59,7 @@ def read_said(data: Any, entry_id) -> Said:
 
 
 def _sound(said: Said) -> bool:
-    if said.kind == "strain":
+    if said.kind in ("strain", "pain"):
         return _rating(said.value) and said.value is not None and said.step_id is not None
     if said.kind == "stop":
         return isinstance(said.value, str) and said.value in set(StopSign)
@@ -69,9 +72,12 @@ def _sound(said: Said) -> bool:
 
 def _sound_before(value: dict[str, Any]) -> bool:
     flags = value.get("flags", [])
+    minutes = value.get("medication_min")
     return (
-        set(value) <= {*_SINCE_LAST, "flags"}
-        and all(isinstance(value.get(name), bool | None) for name in _SINCE_LAST)
+        set(value) <= {*_SINCE_LAST, *_TODAY, "gasped", "medication_min", "flags"}
+        and all(isinstance(value.get(name), bool | None) for name in (*_SINCE_LAST, "gasped"))
+        and all(_rating(value.get(name)) for name in _TODAY)
+        and (minutes is None or (type(minutes) is int and 0 <= minutes <= LONGEST_SINCE_MIN))
         and isinstance(flags, list)
         and all(isinstance(one, str) and one in set(RedFlag) for one in flags)
     )
@@ -115,13 +121,23 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
         return Kept("again" if same else "differs", said.entry_id)
     if said.kind == "before":
         _note_before(session, said.value)
-    if said.kind in ("stop", "finish"):
+    if _stops_by_pain(said):
+        _end(session, replace(said, kind="stop", value=StopSign.PAIN.value), now)
+    elif said.kind in ("stop", "finish"):
         _end(session, said, now)
-    elif session.ended_at is None and (said.kind == "before" or said.value < STRAIN_HIGH.number):
+    elif session.ended_at is None and (said.kind != "strain" or said.value < STRAIN_HIGH.number):
         practice_goes_on.send(HomeSession, client_id=session.client_id)
     else:
         record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
     return Kept("kept", said.entry_id)
+
+
+def _stops_by_pain(said: Said) -> bool:
+    """Pain that is a stop sign by itself, also where the page could not say so any more."""
+    pain = said.value.get("pain") if said.kind == "before" else None
+    if said.kind == "pain":
+        pain = said.value
+    return isinstance(pain, int) and pain_stops(pain)
 
 
 def _note_before(session: HomeSession, value: dict[str, Any]) -> None:

@@ -12,7 +12,9 @@ class Command(BaseCommand):
     help = "Load the demo clinic once and print its sign-ins."
 
     def add_arguments(self, parser):
-        parser.add_argument("--only", action="append", default=[], help="just these clients, by name")
+        parser.add_argument(
+            "--only", action="append", default=[], help="just these clients, by name"
+        )
 
     def handle(self, *, only, **options):
         if not Clinic.objects.exists():

@@ -20,12 +20,12 @@ function opened(state, { items, done, answered }) {
   const first = items.findIndex((item) => !done.has(keyOf(item)));
   const place = first < 0 ? items.length : first;
   const before = items[place - 1];
-  const owes = before?.lastOfStep && before.step.voiced && !answered.has(before.step.step_id);
+  const owes = before?.lastOfStep && before.step.asked && !answered.has(before.step.step_id);
   const now = { ...state, items, place, resumed: place, words: "" };
   return owes ? { ...now, screen: "strain" } : toNext(now);
 }
 
-// After an attempt: strain where its step is over, else rest; nothing heard waits for the client.
+// After an attempt: strain, or pain, where its step is over, else rest; nothing heard waits for the client.
 function held(state, { words, nothing }) {
   const item = state.items[state.place];
   const now = onward(state, { place: state.place + 1, words });
@@ -34,7 +34,7 @@ function held(state, { words, nothing }) {
 }
 
 function afterItem(state, item) {
-  if (item.lastOfStep && item.step.voiced) return onward(state, { screen: "strain" });
+  if (item.lastOfStep && item.step.asked) return onward(state, { screen: "strain" });
   return onward(state, { screen: atEnd(state) ? "end" : "rest", follows: true });
 }
 
@@ -42,7 +42,7 @@ function skipped(state) {
   const item = state.items[state.place];
   const now = onward(state, { place: state.place + 1, words: "" });
   const tried = state.tried?.has(item.step.step_id);
-  return item.lastOfStep && item.step.voiced && tried ? { ...now, screen: "strain" } : toNext(now);
+  return item.lastOfStep && item.step.asked && tried ? { ...now, screen: "strain" } : toNext(now);
 }
 
 function talkFirst(state, { bundle }) {

@@ -20,11 +20,14 @@ const PICTURES = { line, bubbles, air, thread, keys, breath, strong, talk, clock
 // What a picture can be told: sound as it is heard, the band to lie in, seconds gone, what was counted.
 const still = { against() {}, tick() {}, counted() {} };
 
-// What was drawn, to be looked at afterwards.
-export function copied(from, to) {
+// What was drawn, to be looked at afterwards, unless the ear alone is asked for.
+export function lookBack({ step }, { drawn }) {
+  const [from, to] = ["still-line", "after-line"].map((id) => document.getElementById(id));
+  to.hidden = !drawn || step.feedback === "off";
+  to.dataset.picture = step.picture;
   to.width = from.width;
   to.height = from.height;
-  to.getContext("2d").drawImage(from, 0, 0);
+  to.getContext("2d").drawImage(/** @type {any} */ (from), 0, 0);
 }
 
 export function pictureOf(canvas, { step, target }, { next = "" } = {}) {

@@ -8,12 +8,15 @@ import { byTheClock, byVoice, keepWatched, watchedSince } from "./hold.js";
 import { breathing, isHeld, mustTalkFirst, nextKey, saidIn, seenAs } from "./items.js";
 import { practiceKeys } from "./practice-keys.js";
 import { scale } from "./scale.js";
+import { canSpeak, hush, readAloud } from "./aloud.js";
+import { askBefore, saidBefore } from "./before.js";
 import { beating, countIn, inBeats, nextFrame } from "./beats.js";
 import { lineByLine } from "./lines.js";
-import { copied, pictureOf } from "./pictures.js";
-import { counted, setCount, showItem, showScreen, showWords } from "./screens.js";
+import { lookBack, pictureOf } from "./pictures.js";
+import { askAfter, counted, setCount, showItem, showScreen, showWords } from "./screens.js";
 import { homeSession } from "./session.js";
 import { keepShell } from "./shell.js";
+import { stopSigns } from "./stopping.js";
 import { unrepeated } from "./taps.js";
 
 const BREATH_MS = 1500;
@@ -21,8 +24,8 @@ const QUIET_HELP_S = 8;
 const QUIET_END_S = 18;
 const LONGEST_S = 110;
 
-const page = document.getElementById("player");
 const at = (id) => document.getElementById(id);
+const page = at("player");
 const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 const ratings = { effort: null, discomfort: null };
 
@@ -32,8 +35,6 @@ let picture = null;
 let lines = null;
 let quietSince = 0;
 let rests = null;
-// A stop sign that could not be told yet: nothing is practised before it is.
-let untold = null;
 // What counts down or sounds for one screen ends when another comes.
 let turn = 0;
 
@@ -63,6 +64,7 @@ function move(type, more = {}) {
   state = flow(state, { type, ...more });
   if (state === before) return;
   turn++;
+  hush();
   if (rests && ["ready", "rest", "strain", "end"].includes(state.screen)) endForToday(rests);
   else render();
 }
@@ -74,6 +76,7 @@ function render() {
   if (state.screen === "ready") getReady();
   else if (state.screen === "hold") holdNow();
   else if (state.screen === "rest") rest();
+  else if (state.screen === "strain") askAfter(page, state.items[state.place - 1].step);
   else if (state.screen === "trouble" || state.screen === "over") at("trouble").textContent = state.words;
 }
 
@@ -101,10 +104,12 @@ async function open(anew = false) {
 
 async function getReady() {
   const now = current();
+  const mine = turn;
   showItem(now, { byHand: byHand(now), seen: isSeen(now) });
   picture = pictureOf(at("still-line"), now, { next: nextKey(state) });
   lines = lineByLine(saidIn(now), { over: stopHold });
-  if (byHand(now)) return;
+  if (at("aloud").checked && !runsOn(state)) quietSince = await readAloud(now);
+  if (mine !== turn || byHand(now)) return;
   const shown = await countDown(readySeconds(state), (left) => {
     at("words").textContent = interpolate(gettext("Begins in %s s"), [left]);
   });
@@ -113,6 +118,7 @@ async function getReady() {
 
 // The note, a breath, and then by itself; `Start now` leads in at once.
 async function leadIn() {
+  hush();
   const now = current();
   const mine = ++turn;
   if (!byHand(now)) {
@@ -242,14 +248,11 @@ async function stopHold() {
 function ended(now, mine, message, watched) {
   const heard = message?.figures?.hold_s;
   const seconds = heard ?? (byStopwatch(now) ? watched : null);
-  const words = message?.words ?? gettext("Kept on this page; it is being sent.");
   const nothing = message?.figures !== undefined && !heard;
   state = { ...state, lastId: mine.id, watched: nothing ? watched : null };
-  at("after-line").hidden = byStopwatch(now) || now.step.feedback === "off" || at("no-picture").checked;
-  at("after-line").dataset.picture = now.step.picture;
-  copied(at("still-line"), at("after-line"));
+  lookBack(now, { drawn: !byStopwatch(now) && !at("no-picture").checked });
   at("last-seconds").textContent = seconds ? `${seconds.toFixed(1)} s` : "";
-  move("held", { words, nothing });
+  move("held", { words: message?.words ?? gettext("Kept on this page; it is being sent."), nothing });
   if (!message) session.flush();
 }
 
@@ -295,45 +298,37 @@ async function endForToday(words) {
   move("over", { words });
 }
 
-function answered(value) {
+// Strain after what is voiced; pain after letting go, which stops here where it is too much.
+async function answered(value) {
   const { step } = state.items[state.place - 1];
-  if (value !== null) session.say({ kind: "strain", value, stepId: step.step_id });
-  move("answered");
+  if (value !== null) session.say({ kind: step.asked, value, stepId: step.step_id });
+  if (step.asked === "pain" && value >= session.bundle.pain_stops) return stops.raise("pain");
+  return move("answered");
 }
 
 async function leave() {
   const finished = await session.leave();
-  if (finished) return location.assign(finished);
-  const words = gettext("Everything is kept on this page. The server cannot be reached: leave the page open and try again.");
-  return move("over", { words });
+  if (finished) location.assign(finished);
+  else move("over", { words: gettext("Everything is kept on this page. The server cannot be reached: leave the page open and try again.") });
 }
 
-async function stopSign(sign, flag) {
-  if (!session.bundle) await open();
-  untold = session.bundle ? null : { sign, flag };
-  if (untold) {
-    const words = gettext("This could not be told to the clinic from here. Rest your voice and call.");
-    return move("trouble", { words });
-  }
-  const told = { kind: "stop", value: sign, stepId: stepOfSign(state) };
-  await session.say(told, ...(flag ? [{ kind: "before", value: { flags: [flag] } }] : []));
-  return leave();
-}
+const stops = stopSigns({ session, open, move, step: () => stepOfSign(state), leave });
 
-// Asked once a day, and not before a reset; what was not asked is not answered.
-const before = at("asked-before");
-const asks = "asks" in before.dataset && before.dataset.askedOn !== new Date().toLocaleDateString("sv");
-before.hidden = !asks;
-at("something-new").hidden = !asks;
-if (!asks) at("nothing-new").textContent = gettext("Start");
+const asks = askBefore();
 
 async function begin() {
   // Led by the hand nobody taps for minutes: the screen stays on where the browser can do that.
   navigator.wakeLock?.request("screen").catch(() => null);
   await open();
   if (!asks || !session.bundle) return;
-  const value = { hoarser: at("hoarser").checked, soft_high_lost: at("soft-high-lost").checked, flags: [] };
+  const value = saidBefore();
   session.say({ kind: "before", value });
+  if (value.pain >= session.bundle.pain_stops) await stops.raise("pain");
+}
+
+function countBy(more) {
+  picture.counted(setCount(current(), more));
+  if (more > 0) lines.goOn();
 }
 
 function mainButton() {
@@ -352,8 +347,8 @@ const doing = {
   },
   "not-stop": () => move("stop-not-meant"),
   again() {
-    if (untold) stopSign(untold.sign, untold.flag);
-    else if (state.screen === "over") leave();
+    if (stops.again()) return;
+    if (state.screen === "over") leave();
     else if (session.bundle) move("retried");
     else open();
   },
@@ -374,12 +369,9 @@ const doing = {
   "pause-ready": () => move("paused"),
   "pause-rest": () => move("paused"),
   "go-on": () => move("went-on"),
-  "one-more": () => {
-    picture.counted(setCount(current(), +1));
-    lines.goOn();
-  },
-  "one-less": () => picture.counted(setCount(current(), -1)),
-  "all-of-them": () => picture.counted(setCount(current(), Infinity)),
+  "one-more": () => countBy(+1),
+  "one-less": () => countBy(-1),
+  "all-of-them": () => countBy(Infinity),
   "next-line": () => lines.goOn(),
   said: () => lines.goOn(),
   "no-strain": () => answered(null),
@@ -389,10 +381,9 @@ const doing = {
   },
 };
 for (const [id, act] of Object.entries(doing)) unrepeated(at(id), act);
-page.querySelectorAll("[data-sign]").forEach((button) => unrepeated(button, () => stopSign(button.dataset.sign, button.dataset.flag)));
+page.querySelectorAll("[data-sign]").forEach((button) => unrepeated(button, () => stops.raise(button.dataset.sign, button.dataset.flag)));
 scale(at("strain"), answered);
-scale(at("effort"), (value) => (ratings.effort = value));
-scale(at("discomfort"), (value) => (ratings.discomfort = value));
+for (const which of ["effort", "discomfort"]) scale(at(which), (value) => (ratings[which] = value));
 at("dark").addEventListener("change", (event) => document.documentElement.classList.toggle("dark", targetOf(event).checked));
 practiceKeys({ screen: () => state.screen, at, tone, onward: () => move("went-on"), pause: () => move("paused") });
 document.addEventListener("visibilitychange", () => {
@@ -400,6 +391,7 @@ document.addEventListener("visibilitychange", () => {
 });
 
 render();
+at("aloud-line").hidden = !canSpeak;
 at("nothing-new").disabled = at("something-new").disabled = false;
 session.flush();
 // Without it (an old browser, a private window) practice works all the same.

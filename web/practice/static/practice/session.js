@@ -81,7 +81,7 @@ export function homeSession(page, { onWaiting, onRests, onAnswer }) {
       for (const { kind, value, stepId = null } of answers) {
         const said = { kind, value, step_id: stepId };
         await store.putEntry({ id: crypto.randomUUID(), ticket: bundle.ticket, said });
-        if (kind === "strain") bundle.answered.push(stepId);
+        if (kind === "strain" || kind === "pain") bundle.answered.push(stepId);
       }
       return flush();
     },

@@ -1,0 +1,138 @@
+"""Pain: of letting go and before practising. What is a stop sign, what rests for the day, what is asked."""
+
+import uuid
+from datetime import time, timedelta
+
+import pytest
+from django.urls import reverse
+
+from core.plans.program import Chosen
+from core.safety.circumstances import Living
+from tests.conftest import NOW, PIN, activate_program
+from web.clients.usecases.enrol import record_screening
+from web.clients.usecases.link import make_link
+from web.measuring.ends import Refused
+from web.practice.due import bundle_of, practicable
+from web.practice.models import Entry, HomeSession
+from web.practice.usecases.keep_entry import keep_entry, read_said
+from web.practice.usecases.open_session import open_session
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def opened(person, clinician, settings):
+    version = activate_program(person, clinician, schools=(Chosen(school="release"),))
+    access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
+    session, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
+    return version, session, ticket
+
+
+def say(ticket, kind, value, step_id=None):
+    data = {"kind": kind, "value": value, "step_id": step_id}
+    return keep_entry(ticket, read_said(data, uuid.uuid4()), now=NOW)
+
+
+def body_step(version):
+    return next(step for step in version.program.steps if step.task == "neck_side_stretch")
+
+
+def now_of(session):
+    session.refresh_from_db()
+    return session
+
+
+def test_after_letting_go_pain_is_asked_and_after_voice_strain(opened):
+    version, session, _ticket = opened
+    asked = {step["name"]: step["asked"] for step in bundle_of(session, version)["steps"]}
+    assert set(asked.values()) <= {"pain", "strain", None}
+    assert asked[body_step(version).name] == "pain"
+    assert bundle_of(session, version)["pain_stops"] == 3
+
+
+@pytest.mark.parametrize("pain", [3, 10])
+def test_pain_of_three_ends_the_session_even_if_the_page_says_no_more(opened, pain, mailoutbox):
+    version, session, ticket = opened
+    step = body_step(version)
+    say(ticket, "pain", pain, step.step_id)
+    assert (now_of(session).outcome, session.stop_sign) == ("stopped", "pain")
+    assert session.ended_at is not None
+    resting = practicable(session.client, version.program).resting
+    assert [one.step_id for one in resting] == [step.step_id]
+
+
+@pytest.mark.parametrize("pain", [1, 2])
+def test_a_little_pain_leaves_that_step_out_for_the_day_and_no_other(opened, pain, monkeypatch):
+    version, session, ticket = opened
+    monkeypatch.setattr("web.practice.due.clock.now", lambda: NOW)
+    step = body_step(version)
+    say(ticket, "pain", pain, step.step_id)
+    assert now_of(session).stop_sign == ""
+    resting = practicable(session.client, version.program).resting
+    assert [one.step_id for one in resting] == [step.step_id]
+    monkeypatch.setattr("web.practice.due.clock.now", lambda: NOW + timedelta(days=1))
+    assert practicable(session.client, version.program).resting == ()
+
+
+def test_no_pain_changes_nothing(opened):
+    version, session, ticket = opened
+    say(ticket, "pain", 0, body_step(version).step_id)
+    assert practicable(session.client, version.program).resting == ()
+
+
+@pytest.mark.parametrize(("pain", "sign"), [(0, ""), (2, ""), (3, "pain")])
+def test_pain_before_practising_is_a_stop_sign_from_three(opened, pain, sign):
+    _version, session, ticket = opened
+    say(ticket, "before", {"pain": pain, "tired": 4, "gasped": True, "medication_min": 90})
+    assert now_of(session).stop_sign == sign
+    assert Entry.objects.get(kind="before").value["medication_min"] == 90
+
+
+@pytest.mark.parametrize(
+    ("kind", "value"),
+    [
+        ("pain", 11),
+        ("pain", True),
+        ("pain", None),
+        ("before", {"pain": -1}),
+        ("before", {"tired": 2.5}),
+        ("before", {"gasped": "yes"}),
+        ("before", {"medication_min": 1441}),
+        ("before", {"medication_min": True}),
+        ("before", {"asleep": 3}),
+    ],
+)
+def test_what_is_no_answer_is_not_kept(opened, kind, value):
+    version, _session, ticket = opened
+    with pytest.raises(Refused):
+        say(ticket, kind, value, body_step(version).step_id)
+    assert not Entry.objects.exists()
+
+
+def test_time_since_medication_is_asked_where_it_is_taken(client, person, clinician, opened):
+    access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
+    client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
+    page = reverse("practice:practice", args=[access.pk])
+    assert 'id="medication"' not in client.get(page).content.decode()
+    record_screening(
+        person,
+        by=clinician,
+        now=NOW + timedelta(minutes=1),
+        asked_on=NOW.date(),
+        larynx_examined_on=NOW.date(),
+        living=Living(medication_times=(time(8),)),
+    )
+    assert 'id="medication"' in client.get(page).content.decode()
+
+
+def test_what_happens_here_is_said_the_first_time_only(client, person, clinician):
+    activate_program(person, clinician)
+    access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
+    client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
+    page = reverse("practice:practice", args=[access.pk])
+    first = client.get(page).content.decode()
+    assert "What happens here" in first
+    assert clinician.name in first
+    open_session(access, session_id=uuid.uuid4(), now=NOW)
+    assert "What happens here" not in client.get(page).content.decode()
+    assert HomeSession.objects.count() == 1
