@@ -1,0 +1,115 @@
+"""Every page of a client without a violation of WCAG 2.2 A and AA, on a phone and on a desk, light and dark."""
+
+from pathlib import Path
+
+import pytest
+
+from core.plans.program import Chosen
+from tests.browser.conftest import begin_practice, do_by_stopwatch, enter, go_on, tap
+from tests.conftest import NOW, PIN, activate_program
+from web.clients.usecases.link import make_link
+
+AXE = Path(__file__).parents[2] / "node_modules" / "axe-core" / "axe.min.js"
+LEVELS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+SIZES = [{"width": 360, "height": 740}, {"width": 1280, "height": 800}]
+
+
+@pytest.fixture
+def link(person, clinician):
+    schools = (Chosen(school="loudness_longest"), Chosen(school="release"))
+    activate_program(person, clinician, schools=schools)
+    return make_link(person, by=clinician, now=NOW, pin=PIN)[0]
+
+
+def violations(page):
+    """What axe finds, as rule: places."""
+    if not page.evaluate("() => 'axe' in window"):
+        page.add_script_tag(path=AXE)
+    found = page.evaluate("(levels) => axe.run({ runOnly: levels })", LEVELS)
+    assert found["passes"]  # it looked at something
+    return {one["id"]: [node["target"] for node in one["nodes"]] for one in found["violations"]}
+
+
+@pytest.mark.parametrize("size", SIZES, ids=["phone", "desk"])
+def test_pages_of_a_client(browsers, site, link, size):
+    page = browsers(bypass_csp=True)
+    page.set_viewport_size(size)
+    page.goto(f"{site.url}/c/{link.pk}/")
+    assert violations(page) == {}
+    enter(page, site, link)
+    assert violations(page) == {}
+    for path in ("reeds/", "hearing/"):
+        page.goto(f"{site.url}/c/{link.pk}/{path}")
+        assert violations(page) == {}, path
+
+
+@pytest.mark.parametrize("dark", [False, True], ids=["light", "dark"])
+@pytest.mark.parametrize("size", SIZES, ids=["phone", "desk"])
+def test_every_screen_of_practice(browsers, site, link, size, dark):
+    page = browsers(bypass_csp=True)
+    page.set_viewport_size(size)
+    enter(page, site, link)
+    page.click("a.main-action")
+    page.wait_for_selector("#nothing-new:enabled")
+    page.set_checked("#dark", dark)
+    assert violations(page) == {}
+    tap(page, "#something-new")
+    assert violations(page) == {}
+    tap(page, "#not-stop")
+    page.select_option("#input", "stopwatch")
+    page.set_checked("#by-hand", True)
+    tap(page, "#nothing-new")
+    page.wait_for_selector("#hold:visible")
+    assert violations(page) == {}
+    tap(page, "#hold")
+    page.wait_for_selector("#hold.hold-on")
+    assert violations(page) == {}
+    tap(page, "#hold")
+    page.wait_for_selector("#skip-rest:visible, #strain:visible")
+    assert violations(page) == {}
+
+
+def test_the_end_and_what_was_kept(browsers, site, access, version):
+    page = browsers(bypass_csp=True)
+    enter(page, site, access)
+    begin_practice(page, listen_with="stopwatch")
+    for number in range(16):
+        do_by_stopwatch(page)
+        if page.is_visible("#strain"):
+            assert violations(page) == {}
+        if number < 15:
+            go_on(page)
+    page.click("#strain button >> nth=1")
+    page.wait_for_selector("#finish:visible")
+    assert violations(page) == {}
+    tap(page, "#finish")
+    page.wait_for_url("**/finished/**")
+    assert violations(page) == {}
+
+
+def test_practice_is_complete_by_keyboard(browsers, site, access, version):
+    """From the first question to the first rest without a pointer."""
+    page = browsers()
+    enter(page, site, access)
+    page.focus("a.main-action")
+    page.keyboard.press("Enter")
+    page.wait_for_selector("#nothing-new:enabled")
+    page.focus("#input")
+    page.keyboard.type("stop")
+    page.focus("#by-hand")
+    page.keyboard.press("Space")
+    page.focus("#nothing-new")
+    page.keyboard.press("Enter")
+    page.wait_for_selector("#hold:visible")
+    page.keyboard.press("Escape")
+    page.wait_for_selector("#go-on:visible")
+    page.keyboard.press("n")
+    page.wait_for_selector("#hold:visible")
+    page.focus("#hold")
+    page.keyboard.press("Enter")
+    page.wait_for_selector("#hold.hold-on")
+    page.wait_for_selector("#seconds:text-matches('^(0.[5-9]|[1-9])')")
+    page.focus("#hold")
+    page.keyboard.press("Enter")
+    page.wait_for_selector("#skip-rest:visible")
+    assert not page.errors
