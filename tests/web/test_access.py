@@ -41,7 +41,7 @@ STAFF = {
     "clients:enrol": "get",
     "clients:screening": "get",
     "clients:link": "post",
-    "clients:phrases": "get",
+    "clients:for_home": "get",
     "clients:revoke": "post",
     "clients:archive": "post",
     "clients:baseline": "get",

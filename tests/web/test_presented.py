@@ -29,7 +29,7 @@ def strong(person, clinician):
 
 
 def typed(client, person, text):
-    return client.post(reverse("clients:phrases", args=[person.pk]), {"phrases": text})
+    return client.post(reverse("clients:for_home", args=[person.pk]), {"phrases": text})
 
 
 def step_named(version, task):

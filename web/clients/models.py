@@ -271,6 +271,16 @@ class OwnPhrases(ClientRecord):
     at = models.DateTimeField()
 
 
+class NoteHome(ClientRecord):
+    """What the clinician tells the client on Today; the newest row counts, an empty one takes it away."""
+
+    insert_only = True
+
+    words = models.CharField(max_length=400, blank=True)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
 def random_link_id() -> uuid.UUID:
     """128 random bits."""
     return uuid.UUID(bytes=secrets.token_bytes(16))

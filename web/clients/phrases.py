@@ -27,7 +27,7 @@ class PhrasesForm(forms.Form):
         label=gettext_lazy("One phrase a line"),
         required=False,
         max_length=MOST * (LONGEST + 2),
-        widget=forms.Textarea(attrs={"rows": 14, "maxlength": MOST * (LONGEST + 2)}),
+        widget=forms.Textarea(attrs={"rows": 10, "maxlength": MOST * (LONGEST + 2)}),
     )
 
     def clean_phrases(self) -> list[str]:

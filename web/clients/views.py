@@ -9,6 +9,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 from core.catalogue.materials import sorts
 from web.clients.forms import ClientForm
 from web.clients.models import Client
+from web.clients.note_home import NoteForm, keep_note, note_home
 from web.clients.phrases import ASKED_FOR, PhrasesForm, keep_phrases, kept_words, own_phrases
 from web.clients.queries import latest_screening, standing_screening
 from web.clients.scope import client_of
@@ -51,26 +52,34 @@ def screening(request, client_id):
 
 
 @require_http_methods(["GET", "POST"])
-def phrases(request, client_id):
-    """What the client really says, typed in the visit; practised at home instead of ready-made phrases."""
-    client = client_of(request, client_id)
-    own = own_phrases(client.pk)
-    form = PhrasesForm(request.POST or None, initial={"phrases": "\n".join(own)})
-    if request.method == "POST" and form.is_valid():
-        came = form.cleaned_data["phrases"]
-        keep_phrases(client, came, by=request.user, now=clock.now())
+def for_home(request, client_id):
+    """What the client really says, typed in the visit and practised at home; the note on their Today."""
+    client, now = client_of(request, client_id), clock.now()
+    own, note = own_phrases(client.pk), note_home(client.pk)
+    told = request.POST if request.method == "POST" else None
+    of_note = told is not None and "words" in told
+    phrases = PhrasesForm(None if of_note else told, initial={"phrases": "\n".join(own)})
+    noted = NoteForm(told if of_note else None, initial={"words": note.words if note else ""})
+    if of_note and noted.is_valid():
+        keep_note(client, noted.cleaned_data["words"], by=request.user, now=now)
+        messages.success(request, _("The note is kept."))
+        return redirect("clients:for_home", client.pk)
+    if told is not None and not of_note and phrases.is_valid():
+        came = phrases.cleaned_data["phrases"]
+        keep_phrases(client, came, by=request.user, now=now)
         messages.success(request, kept_words(came))
-        return redirect("clients:phrases", client.pk)
-    shown = sorts()["phrases"].turns
+        return redirect("clients:for_home", client.pk)
     context = {
         "client": client,
-        "form": form,
+        "phrases": phrases,
+        "noted": noted,
         "own": own,
-        "examples": shown,
+        "examples": sorts()["phrases"].turns,
         "asked_for": ASKED_FOR,
+        "here": "client",
     }
-    status = 422 if form.errors else 200
-    return render(request, "clients/phrases.html", context | {"here": "client"}, status=status)
+    status = 422 if phrases.errors or noted.errors else 200
+    return render(request, "clients/for_home.html", context, status=status)
 
 
 @require_POST

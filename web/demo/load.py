@@ -9,6 +9,8 @@ from core.notes.note import Note
 from core.plans.climbing import on_rung
 from core.simulate.history import Profile
 from web.clients.models import Client, ClientAccess, Measure
+from web.clients.note_home import keep_note
+from web.clients.phrases import keep_phrases
 from web.clients.queries import BaselineView
 from web.clients.signals import record_changed
 from web.clients.usecases.baseline import (
@@ -104,6 +106,8 @@ def _client(
         equipment=person.equipment,
         cannot=person.cannot,
     )
+    keep_phrases(client, list(person.phrases), by=clinician, now=begin)
+    keep_note(client, person.note, by=clinician, now=begin)
     view = _baseline(client, person, clinician, begin)
     if person.weeks:
         _practice(client, person, view, clinician, number, begin, now, takes)

@@ -14,7 +14,7 @@ from core.simulate.history import Course
 class Person:
     """One demo client: seconds in s, notes by name, `weeks` of practice so far (0 = none).
     begins: rungs from which single tasks begin, shown in the visit (task → the code of the rung);
-    heard: agreed to being heard."""
+    heard: agreed to being heard; phrases: what they really say; note: on their Today."""
 
     name: str
     age: int
@@ -44,6 +44,8 @@ class Person:
     equipment: tuple[str, ...] = ("glass_of_water", "mirror", "book")
     cannot: tuple[str, ...] = ()
     begins: Mapping[str, str] = field(default_factory=dict)
+    phrases: tuple[str, ...] = ()
+    note: str = ""
 
 
 def people() -> tuple[Person, ...]:

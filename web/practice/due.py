@@ -1,15 +1,19 @@
 """What a client may do now, what is due today, and what the player needs for it."""
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any, Self
 
+from django.utils.formats import time_format
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
+from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
+from core.catalogue.words import EQUIPMENT_WORDS
+from core.dose.calendar import times_of_day
 from core.dose.minutes import length_of
 from core.dose.taper import on_day
 from core.errors import PlanError
@@ -156,6 +160,8 @@ class RoutineToday:
     minutes: float
     steps: list[StepToday]
     short_day: StepToday | None
+    times: str = ""
+    at_hand: str = ""
 
     @property
     def left(self) -> int:
@@ -177,10 +183,28 @@ class RoutineToday:
         return self.done + 1
 
 
+def _times(routine: Routine, count: int) -> str:
+    """When it is best done today, "8:00, 18:00"; "" where it is not asked for or the day is too full."""
+    try:
+        times = times_of_day(routine.dose, count) if count else ()
+    except PlanError:
+        return ""
+    return ", ".join(time_format(one) for one in times)
+
+
+def _at_hand(steps: Iterable[Step], tasks: Mapping[str, Task]) -> str:
+    """The things its tasks need."""
+    needed = {thing for step in steps if step.task in tasks for thing in tasks[step.task].equipment}
+    return ", ".join(in_their_words(EQUIPMENT_WORDS[thing]) for thing in sorted(needed))
+
+
 def due_today(
-    can: Practicable, asked: Mapping[str, int], done: Mapping[str, int]
+    can: Practicable,
+    asked: Mapping[str, int],
+    done: Mapping[str, int],
+    tasks: Mapping[str, Task],
 ) -> list[RoutineToday]:
-    """Every routine, those that are still due first."""
+    """Every routine, those that are still due first. tasks: the clinic's catalogue."""
     found = [
         RoutineToday(
             key=one.routine.key,
@@ -191,6 +215,8 @@ def due_today(
             minutes=length_of(one.steps).minutes,
             steps=[StepToday.of(step) for step in one.steps],
             short_day=StepToday.of(one.short_day) if one.short_day else None,
+            times=_times(one.routine, asked.get(one.routine.key, 0)),
+            at_hand=_at_hand(one.steps, tasks),
         )
         for one in can.routines
     ]

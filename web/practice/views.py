@@ -20,16 +20,19 @@ from core.plans.step import Phase
 from core.reference.values import TIRED_SHORT
 from core.safety.circumstances import lines_for_client
 from web.clients.models import ClientAccess
+from web.clients.note_home import note_home
 from web.clients.queries import allowed_touches, latest_screening, living_of
 from web.clients.usecases.link import try_pin
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import in_their_words, speaking, spoken
+from web.library.queries import catalogue_of
 from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import STATUS, refusal
 from web.practice import due, queries
 from web.practice.before import asked_on, asks, asks_medication, is_emergency
+from web.practice.changed import what_changed
 from web.practice.door import close_door, for_client, open_door, page_context
 from web.practice.last_reeds import last_reeds
 from web.practice.models import HomeSession, Outcome
@@ -85,13 +88,16 @@ def today(request, access: ClientAccess):
         program = on_day(version.program, day)
         can = due.practicable(client, program)
         allowed = allowed_touches(client, day) - can.withheld
-        routines = due.due_today(can, asked_today(versions, day), due.done_today(client, day))
+        asked, done = asked_today(versions, day), due.done_today(client, day)
+        routines = due.due_today(can, asked, done, catalogue_of(client.clinic))
         context |= {
             "program": program,
             "routines": routines,
             "asked": sum(one.asked for one in routines),
             "left": sum(one.left for one in routines),
             "resting_steps": [in_their_words(step.name) for step in can.resting],
+            "note": note_home(client.pk),
+            "changed": what_changed(versions) if not _practised(client, version) else [],
             "loud": any(step.level for step in program.steps),
             "advice": [
                 in_their_words(line.words)
@@ -226,6 +232,12 @@ def entry(request, entry_id):
     except Refused as refused:
         return refusal(refused.status, refused.code, refused.words)
     return JsonResponse({"status": kept.status, "rests": rests}, status=STATUS[kept.status])
+
+
+def _practised(client, version) -> bool:
+    """Whether a home session of this version was ended: then what changed is known."""
+    rows = HomeSession.objects.filter(client=client, version=version)
+    return rows.exclude(ended_at=None).exists()
 
 
 def _today(client):
