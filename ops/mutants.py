@@ -42,6 +42,8 @@ TESTS = (
     "decisions_said",
     "dose",
     "dry_run",
+    "legs",
+    "warm_up",
     "errors",
     "fitting",
     "former_formats",

@@ -3,6 +3,7 @@
 import json
 import uuid
 from dataclasses import replace
+from functools import partial
 
 from django import forms
 from django.conf import settings
@@ -16,6 +17,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from core.catalogue.touches import Touch
 from core.dose.taper import on_day
+from core.dose.warm_up import MINUTES
 from core.plans.step import Phase
 from core.reference.values import TIRED_SHORT
 from core.safety.circumstances import lines_for_client
@@ -39,9 +41,11 @@ from web.practice.models import HomeSession, Outcome
 from web.practice.own_lines import own_lines
 from web.practice.resting import resting_words, rests_now
 from web.practice.routine_words import routine_words
+from web.practice.step_words import step_data
 from web.practice.usecases.keep_attempt import session_of
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
+from web.practice.warming_up import CHOICES, is_planned, planned_steps, plans_of
 from web.programs.gates import running_gate
 from web.programs.queries import active_version, asked_today, versions_of
 
@@ -137,6 +141,8 @@ def practice(request, access: ClientAccess):
             "clinician": client.clinician.name,
             "asked_on": day if asked_on(client, day) else None,
             "routine": wanted.routine.key,
+            "plan_choices": CHOICES if is_planned(wanted.routine) else None,
+            "plan_minutes": MINUTES,
             "routine_name": routine_words(wanted.routine) if len(can.routines) > 1 else "",
             "short_day": in_their_words(wanted.short_day.name) if wanted.short_day else None,
         }
@@ -166,8 +172,21 @@ def open_home_session(request, access: ClientAccess):
         return refusal(400, "unreadable", _("Reload the page."))
     except UsecaseRefused as refused:
         return refusal(409, "not_open", refused.words)
-    bundle = due.bundle_of(session, session.version, short_day=short_day)
+    bundle = due.bundle_of(session, session.version, short_day=short_day) | _plans(session)
     return JsonResponse(bundle | {"ticket": ticket.signed(), "server_time": now.isoformat()})
+
+
+def _plans(session: HomeSession) -> dict:
+    """The warm-ups to choose from, with the steps that are not those of the routine; nothing elsewhere."""
+    program = on_day(session.version.program, session.practice_day)
+    can = due.practicable(session.client, program, but=session)
+    own = can.of(session.routine)
+    if not is_planned(own.routine):
+        return {}
+    steps = planned_steps(can, own.routine)
+    more = [step for step in steps if step not in own.steps]
+    data = partial(step_data, a4_hz=program.a4_hz, day=session.practice_day)
+    return {"plans": plans_of(steps), "more_steps": [data(step) for step in more]}
 
 
 @require_POST

@@ -5,8 +5,9 @@ import { saidIn } from "./items.js";
 const LONGEST_MS = 30_000;
 const voice = window.speechSynthesis;
 
-export const canSpeak = Boolean(voice);
 export const hush = () => voice?.cancel();
+
+document.getElementById("aloud-line").hidden = !voice;
 
 // Done when it is said, hushed, or took too long.
 function aloud(words) {

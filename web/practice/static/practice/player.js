@@ -6,9 +6,10 @@ import { playTone } from "../design/tone.js";
 import { flow, fresh, readySeconds, restSeconds, runsOn, stepOfSign } from "./flow.js";
 import { byTheClock, byVoice, keepWatched, watchedSince } from "./hold.js";
 import { breathing, isHeld, mustTalkFirst, nextKey, saidIn, seenAs } from "./items.js";
+import { showPlan } from "./planning.js";
 import { practiceKeys } from "./practice-keys.js";
 import { scale } from "./scale.js";
-import { canSpeak, hush, readAloud } from "./aloud.js";
+import { hush, readAloud } from "./aloud.js";
 import { askBefore, saidBefore } from "./before.js";
 import { beating, countIn, inBeats, nextFrame } from "./beats.js";
 import { lineByLine } from "./lines.js";
@@ -96,6 +97,7 @@ async function open(anew = false) {
   const opened = await session.open({ shortDay: at("short-day")?.checked ?? false, anew });
   if (opened.refused) return move("trouble", { words: opened.refused });
   move("opened", opened);
+  showPlan(opened.plan);
   at("resumed").hidden = !state.resumed;
   const told = ngettext("Going on where you stopped: %s is done.", "Going on where you stopped: %s are done.", state.resumed);
   at("resumed-words").textContent = interpolate(told, [state.resumed]);
@@ -149,7 +151,7 @@ async function holdNow() {
   const now = current();
   const mine = turn;
   at("hold").disabled = true;
-  at("resumed").hidden = true;
+  at("resumed").hidden = at("plan-words").hidden = true;
   at("words").textContent = "";
   if (byStopwatch(now)) running = await byTheClock({ now, bundle: session.bundle });
   else {
@@ -391,7 +393,6 @@ document.addEventListener("visibilitychange", () => {
 });
 
 render();
-at("aloud-line").hidden = !canSpeak;
 at("nothing-new").disabled = at("something-new").disabled = false;
 session.flush();
 // Without it (an old browser, a private window) practice works all the same.

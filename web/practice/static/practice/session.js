@@ -4,6 +4,7 @@ import { startSender } from "../measuring/sender.js";
 import * as store from "../measuring/store.js";
 import { itemsOf } from "./items.js";
 import { keyOf } from "./flow.js";
+import { chosenPlan, planned } from "./planning.js";
 import { csrfOf, renewer, waitingWords } from "./waiting.js";
 
 const NOBODY = "00000000-0000-0000-0000-000000000000";
@@ -63,8 +64,10 @@ export function homeSession(page, { onWaiting, onRests, onAnswer }) {
       if (opened.refused) return opened;
       bundle = opened;
       await keep();
+      const plan = chosenPlan(bundle.plans);
       return {
-        items: itemsOf(bundle),
+        items: itemsOf(plan ? { steps: planned(bundle, plan) } : bundle),
+        plan,
         done: new Set(bundle.done.map((one) => one.join(" "))),
         answered: new Set(bundle.answered),
       };
