@@ -32,12 +32,15 @@ def run(arguments: list[str]) -> int:
     if what == "faults":
         prepare("dev")
         return run_inside("ops.faults.run", rest)
+    if what == "practice":
+        prepare("dev")
+        return run_inside("ops.practice_page", rest)
     if what == "live":
         return _live(rest)
     if what == "pages":
         return _pages(rest)
     raise PhaseFailed(
-        f"no benchmark {what!r}; there are `measure`, `fit`, `changes`, `faults --faults N --seed S`, "
+        f"no benchmark {what!r}; there are `measure`, `fit`, `changes`, `faults --faults N --seed S`, `practice`, "
         "`pages --clients N --attempts N` and `live --streams N`"
     )
 

@@ -150,7 +150,12 @@ def practise(page: Page, *, routine: int, skip: int) -> bool:
         if shown(page) != "ready":
             break
         tap(page, "#skip")
-    return to_ready(page)
+    begins = to_ready(page)
+    if shown(page) == "end":
+        # All of it was done already: it is finished, and the next one begins anew.
+        tap(page, "#finish")
+        page.wait_for_url("**/finished/**")
+    return begins
 
 
 def to_ready(page: Page) -> bool:

@@ -102,12 +102,14 @@ def ready(device: Device, page: Page | None, rng: random.Random) -> Page:
         if shown(page) not in (None, "over", "trouble", "start") and to_ready(page):
             return page
         page.close()
+    said = ""
     for _ in range(3):
         page = device.open()
         if practise(page, routine=rng.randrange(3), skip=rng.randrange(6)):
             return page
+        said = f"{shown(page)} {page.inner_text('main')[:200]!r}"
         page.close()
-    raise RuntimeError("no attempt to begin with")
+    raise RuntimeError(f"no attempt to begin with: {said}")
 
 
 def page_with(world: World, numbers: list[int], seed: int) -> None:

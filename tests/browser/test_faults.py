@@ -11,8 +11,22 @@ ROOT = Path(__file__).parents[2]
 
 def test_nothing_is_lost_and_nothing_doubled_in_a_short_run_of_faults():
     """Server and database killed, network gone, half-open, slow, reply lost, upload doubled, out of order."""
-    command = [sys.executable, "-m", "ops.faults.run", "--faults", "8", "--seed", "7", "--clients", "1"]
-    own = {name: value for name, value in os.environ.items() if not name.startswith(("REED_", "DJANGO_"))}
+    command = [
+        sys.executable,
+        "-m",
+        "ops.faults.run",
+        "--faults",
+        "8",
+        "--seed",
+        "7",
+        "--clients",
+        "1",
+    ]
+    own = {
+        name: value
+        for name, value in os.environ.items()
+        if not name.startswith(("REED_", "DJANGO_"))
+    }
     done = subprocess.run(
         command,
         cwd=ROOT,
