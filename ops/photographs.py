@@ -1,20 +1,32 @@
 """Takes the pictures of `./reed shots`; runs inside the environment, driving Debian's Chromium."""
 
+import base64
 import json
 import re
 import sys
 from pathlib import Path
 
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, ViewportSize, sync_playwright
 
-DESKTOP = {"width": 1280, "height": 800}
-PHONE = {"width": 360, "height": 740}
+DESKTOP: ViewportSize = {"width": 1280, "height": 800}
+PHONE: ViewportSize = {"width": 360, "height": 740}
+
+
+KINDS = (
+    ("Idris Wharram", "Three-note pattern", 3.5),
+    ("Silas Merrow", "Paced breath", 3.2),
+    ("Alwin Prewett", "Three vowels", 7.0),
+    ("Alwin Prewett", "own everyday phrases", 4.0),
+    ("Kester Boyle", "Hiss turns", 5.5),
+    ("Petra Lindqvist", "Wide tube", 4.5),
+)
+"""Client, the name of a step, how long it has gone, s."""
 
 
 class Camera:
     """One browser page that knows where pictures go."""
 
-    def __init__(self, browser: Browser, folder: Path, size: dict[str, int]) -> None:
+    def __init__(self, browser: Browser, folder: Path, size: ViewportSize) -> None:
         self.page: Page = browser.new_context(
             viewport={"width": size["width"], "height": size["height"]}
         ).new_page()
@@ -102,7 +114,8 @@ def client(camera: Camera, link: str, pin: str, suffix: str) -> None:
     page.wait_for_selector("#hold:visible")
     page.click("#hold")
     page.wait_for_function("() => parseFloat(document.getElementById('seconds').textContent) > 4")
-    camera.take(f"practice{suffix}")
+    if not suffix:
+        camera.take("practice")
     page.wait_for_selector("#skip-rest:visible, #strain:visible")
     if suffix:
         page.click("#stop-sign")
@@ -112,6 +125,45 @@ def client(camera: Camera, link: str, pin: str, suffix: str) -> None:
         camera.take("finished-phone")
     page.goto(f"{link}reeds/")
     camera.take(f"reeds{suffix}")
+
+
+def kinds(browser: Browser, folder: Path, address: str, links: dict[str, str], pin: str) -> None:
+    """Six kinds of task while they are done, on a phone, in one picture."""
+    shots = [
+        _doing(browser, f"{address}/c/{links[name]}/", pin, step, after_s)
+        for name, step, after_s in KINDS
+    ]
+    images = "".join(
+        f"<img width={PHONE['width']} src='data:image/png;base64,{base64.b64encode(one).decode()}'>"
+        for one in shots
+    )
+    size: ViewportSize = {"width": 3 * PHONE["width"] + 16, "height": 2 * PHONE["height"] + 8}
+    sheet = browser.new_context(viewport=size).new_page()
+    style = "margin:0;display:flex;flex-wrap:wrap;gap:8px;background:#d9d4c4"
+    sheet.set_content(f"<body style='{style}'>{images}")
+    sheet.screenshot(path=folder / "practice-kinds.png")
+
+
+def _doing(browser: Browser, link: str, pin: str, step: str, after_s: float) -> bytes:
+    """The step of that name a while after it began."""
+    page = browser.new_context(viewport=PHONE).new_page()
+    page.goto(link)
+    page.fill("input[name=pin]", pin)
+    page.click("button.main-action")
+    page.wait_for_url("**/today/")
+    page.click("a.main-action")
+    page.select_option("#input", "simulated voice")
+    page.click("#nothing-new")
+    page.wait_for_selector("#hold:visible")
+    while step not in page.inner_text("#step-name"):
+        page.wait_for_timeout(400)
+        page.click("#skip")
+        page.wait_for_selector("#hold:visible")
+    page.wait_for_timeout(400)
+    page.click("#hold")
+    page.wait_for_selector("#player[data-shown=hold]")
+    page.wait_for_timeout(after_s * 1000)
+    return page.screenshot()
 
 
 def _sign_in(page: Page, address: str, email: str, password: str) -> None:
@@ -135,6 +187,7 @@ def main(told: dict[str, str]) -> int:
         clinician(Camera(browser, folder, DESKTOP), told["address"], password[1])
         client(Camera(browser, folder, DESKTOP), link[1], link[2], "")
         client(Camera(browser, folder, PHONE), link[1], link[2], "-phone")
+        kinds(browser, folder, told["address"], json.loads(told["links"]), link[2])
         browser.close()
     return 0
 

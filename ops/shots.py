@@ -9,6 +9,10 @@ from ops.site import Site, end
 from ops.start import prepare
 
 TODAY = "2026-06-15"
+LINKS = (
+    "SELECT json_object_agg(person.name, access.id) FROM clients_clientaccess access "
+    "JOIN clients_client person ON person.id = access.client_id WHERE access.revoked_at IS NULL"
+)
 FOLDER = ROOT / "docs" / "screenshots"
 
 
@@ -27,7 +31,13 @@ def run(arguments: list[str]) -> int:
         server = site.serve()
         try:
             FOLDER.mkdir(parents=True, exist_ok=True)
-            told = {"address": site.address, "sign_ins": sign_ins, "folder": str(FOLDER)}
+            links = cluster.run("psql", "-XAtc", LINKS)
+            told = {
+                "address": site.address,
+                "sign_ins": sign_ins,
+                "folder": str(FOLDER),
+                "links": links,
+            }
             with phase("photographs"):
                 return run_inside("ops.photographs", [json.dumps(told)])
         finally:

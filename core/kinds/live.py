@@ -17,7 +17,7 @@ from core.sound.figures import Figures
 from core.sound.held import LONGEST_GAP_S, SHORTEST_HOLD_S
 from core.sound.hiss import QUIETEST_DB
 from core.sound.kernel import HOP_S, Frames, FrameStream, analyse
-from core.sound.losses import LossFinder
+from core.sound.losses import Loss, LossFinder
 from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sound
 
 _NEIGHBOUR_HIGH = 2 ** (2 / 12)
@@ -46,6 +46,29 @@ class LiveState:
 
     def as_data(self) -> dict[str, Any]:
         return {name: getattr(self, name) for name in self.__slots__}
+
+
+@dataclass(frozen=True, slots=True)
+class Ended:
+    """An attempt that is over: all its frames, its task, what was aimed at, concert pitch in Hz, what the
+    device lost. Plain data: it can be sent to another process."""
+
+    frames: Frames
+    task: str
+    target: Target | None
+    a4_hz: float
+    losses: tuple[Loss, ...]
+
+
+def figures_of(ended: Ended) -> Figures:
+    """What is kept of an attempt that is over."""
+    return figures(
+        ended.frames,
+        ended.task,
+        target=ended.target,
+        a4_hz=ended.a4_hz,
+        losses=ended.losses,
+    )
 
 
 class LiveMeasurement:
@@ -121,17 +144,21 @@ class LiveMeasurement:
 
     def stop(self) -> Figures:
         """The figures of everything fed."""
+        return figures_of(self.end())
+
+    def end(self) -> "Ended":
+        """Everything fed, ready for its figures; nothing may be fed any more."""
         if self._resample is not None:
             tail = self._resample.resample_chunk(np.zeros(0), last=True)
             self._parts.append(analyse(self._stream.push(tail)))
         self._parts.append(analyse(self._stream.finish()))
         self._losses.finish()
-        return figures(
+        return Ended(
             Frames.joined(self._parts),
             self._task,
-            target=self._target,
-            a4_hz=self._a4_hz,
-            losses=self._losses.found(),
+            self._target,
+            self._a4_hz,
+            self._losses.found(),
         )
 
     def _drawn(self, known: list[float | None]) -> tuple[float | None, ...]:

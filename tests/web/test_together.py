@@ -1,6 +1,7 @@
 """Many streams of one process: the same figures as alone, and nobody waits for one that is gone."""
 
 import asyncio
+import multiprocessing
 
 import numpy as np
 import pytest
@@ -8,6 +9,7 @@ import pytest
 from core.errors import SoundError
 from core.kinds.live import LiveMeasurement
 from core.simulate.voice import Voice, sing
+from web.measuring.figuring import figured
 from web.measuring.together import FEW_STREAMS, of_this_loop
 
 PIECE = 1_600
@@ -93,3 +95,18 @@ def test_an_error_in_one_stream_of_a_round_is_not_the_others_error(monkeypatch):
     first, *others = asyncio.run(a_round())
     assert isinstance(first, ValueError)
     assert all(state.hold_s == 0.0 for state in others)
+
+
+def test_figures_worked_out_in_a_process_of_their_own_are_the_same_also_after_it_was_killed():
+    sung = sing(Voice(f0_hz=196.0, seconds=1.5, seed=3))
+    live = LiveMeasurement(16_000, "hold")
+    live.feed(sung.samples)
+    ended = live.end()
+    here = asyncio.run(figured(ended, many=False)).as_data()
+    assert here["hold_s"] == pytest.approx(sung.hold_s, abs=0.02)
+    assert asyncio.run(figured(ended, many=True)).as_data() == here
+    (worker,) = multiprocessing.active_children()
+    worker.kill()
+    worker.join(10)
+    assert asyncio.run(figured(ended, many=True)).as_data() == here
+    assert asyncio.run(figured(ended, many=True)).as_data() == here

@@ -10,6 +10,7 @@ import numpy as np
 from core.kinds.live import LiveMeasurement, LiveState
 from core.sound.figures import Figures
 from core.sound.kernel import Frames, analyse
+from web.measuring.figuring import figured
 
 GATHERED_S = 0.01
 FEW_STREAMS = 4
@@ -46,8 +47,8 @@ class Together:
         return live.give(await answer)
 
     async def stop(self, live: LiveMeasurement) -> Figures:
-        """The figures, worked out beside the loop: one at a time, so that no stream waits long."""
-        return await asyncio.get_running_loop().run_in_executor(_figures, live.stop)
+        """The figures, worked out elsewhere: one at a time, so that no stream waits long."""
+        return await figured(live.end(), many=len(self._streams) > FEW_STREAMS)
 
     async def _go_round(self) -> None:
         loop = asyncio.get_running_loop()
@@ -82,7 +83,6 @@ def _fail(now: list[Waiting], error: Exception) -> None:
 # The loop must not wait 5 ms, Python's usual turn, for the threads beside it.
 sys.setswitchinterval(0.0005)
 _analysis = ThreadPoolExecutor(max_workers=1, thread_name_prefix="analysis")
-_figures = ThreadPoolExecutor(max_workers=1, thread_name_prefix="figures")
 _of_loops: weakref.WeakKeyDictionary[asyncio.AbstractEventLoop, Together] = (
     weakref.WeakKeyDictionary()
 )
