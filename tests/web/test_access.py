@@ -63,11 +63,13 @@ STAFF = {
     "library:schools": "get",
     "library:task": "get",
     "library:add": "get",
+    "library:materials": "get",
+    "library:take_away": "post",
     "library:change": "get",
     "library:hide": "post",
 }
 OWN_CLINIC = {"review:home", "review:rounds", "clients:enrol"} | {
-    name for name in STAFF if name.startswith("library:")
+    name for name in STAFF if name.startswith("library:") and name != "library:take_away"
 }
 LEAD = {
     "clinic:clinic": "get",
@@ -142,7 +144,15 @@ def doors(clinic, other_clinic, clinician, person, version, home):
         "tried_id": tried_attempt(person, clinician).pk,
         "membership_id": clinician.membership.pk,
         "key": "straw_air",
+        "material_id": own_material(person.clinic, clinician).pk,
     }
+
+
+def own_material(clinic, by):
+    from web.library.materials import add_material
+
+    fields = {"sort": "questions", "name": "At work", "level": 1, "lines": ["Who is on deck?"]}
+    return add_material(clinic, by=by, now=NOW, **fields)
 
 
 def kept_attempt(session):

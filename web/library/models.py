@@ -1,8 +1,10 @@
-"""Tasks a clinic wrote or adapted, and shipped ones it does not use."""
+"""Tasks and reading material a clinic wrote, and shipped tasks it does not use."""
 
 import pghistory
 from django.db import models
+from django.utils.translation import gettext_lazy as _
 
+from core.catalogue.materials import Turn
 from core.catalogue.tasks import Task, checked_task
 from web.clinic.models import User
 from web.clinic.records import ClinicRecord
@@ -42,3 +44,25 @@ class HiddenTask(ClinicRecord):
         constraints = [
             models.UniqueConstraint(fields=["clinic", "key"], name="hidden_task_once"),
         ]
+
+
+@pghistory.track()
+class OwnMaterial(ClinicRecord):
+    """Something to read or say that the clinic wrote; one that was taken away is shown no more."""
+
+    sort = models.CharField(_("sort"), max_length=30)
+    name = models.CharField(_("name"), max_length=60)
+    level = models.PositiveSmallIntegerField(_("level"))
+    lines = models.JSONField()
+    at = models.DateTimeField()
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    taken_away_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(name="material_level", condition=models.Q(level__range=(1, 3))),
+        ]
+
+    @property
+    def turn(self) -> Turn:
+        return Turn(name=self.name, level=self.level, lines=tuple(self.lines))

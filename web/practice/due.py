@@ -28,11 +28,12 @@ from web.clients.phrases import own_phrases
 from web.clinic import clock
 from web.clinic.clock import local_date
 from web.design.speaking import in_their_words
+from web.library.materials import own_turns
 from web.library.queries import catalogue_of
 from web.practice.levels import conversations, level_references
 from web.practice.models import USUAL_TALK, Entry, HomeSession, Outcome, State
 from web.practice.routine_words import routine_words, when_words
-from web.practice.step_words import step_data, usual_talk_data
+from web.practice.step_words import Said, step_data, usual_talk_data
 from web.practice.target_words import step_words
 from web.programs.models import ProgramVersion
 
@@ -233,7 +234,7 @@ def bundle_of(
     now = practicable(session.client, program, but=session).of(session.routine)
     steps = (now.short_day,) if short_day and now.short_day else now.steps
     strong = any(step.level for step in steps)
-    own = own_phrases(session.client_id)
+    own = said_by(session)
     return {
         "session_id": str(session.pk),
         "routine": session.routine,
@@ -247,6 +248,11 @@ def bundle_of(
         "known_talk": sorted(conversations(session.client_id)) if strong else [],
         **done_in(session),
     }
+
+
+def said_by(session: HomeSession) -> Said:
+    """What the client and the clinic have to say besides what is shipped."""
+    return Said(own_phrases(session.client_id), own_turns(session.clinic_id))
 
 
 def done_in(session: HomeSession) -> dict[str, Any]:

@@ -1,13 +1,14 @@
 """What a step and each of its attempts ask for, in the client's words."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass, field
 from datetime import date
 
 from django.utils.functional import Promise
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from core.catalogue.materials import Turn, sort_of, turn_of
+from core.catalogue.materials import Turn, sort_of, sorts, turn_of
 from core.catalogue.rungs import Form
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
@@ -21,13 +22,25 @@ from web.design.drawings.town_map import town_map
 from web.design.speaking import in_their_words
 from web.design.templatetags.reed import compact
 from web.kinds.registry import face_of
+from web.library.materials import OwnTurns
 from web.practice.models import USUAL_TALK
 from web.practice.target_words import attempt_label
 
 USUAL_TALK_S = 10.0
 
 
-def step_data(step: Step, a4_hz: float, *, day: date, own: Sequence[str] = ()) -> dict:
+@dataclass(frozen=True, slots=True)
+class Said:
+    """What may be said besides what is shipped: the client's own phrases, the clinic's own material."""
+
+    phrases: Sequence[str] = ()
+    turns: OwnTurns = field(default_factory=dict)
+
+
+NOTHING_OWN = Said()
+
+
+def step_data(step: Step, a4_hz: float, *, day: date, own: Said = NOTHING_OWN) -> dict:
     """A step for the player on a day: plain data, everything it needs without the server."""
     places = range(step.target.attempts)
     return {
@@ -62,9 +75,9 @@ def picture_of(step: Step) -> str:
     return "strong" if strong else face_of(step.measured).picture
 
 
-def said_lines(step: Step, day: date, own: Sequence[str] = ()) -> list[dict]:
+def said_lines(step: Step, day: date, own: Said = NOTHING_OWN) -> list[dict]:
     """What is read, said or answered: a turn for each repetition, other ones every day; none where the task
-    has no words. own: the client's own phrases."""
+    has no words."""
     sort = sort_of(step.task, step.presented.material)
     if sort is None:
         return []
@@ -87,7 +100,7 @@ def map_of(turn: Turn) -> str:
     return str(town_map(turn.way, label=_("Map of the town"), spoken=in_their_words))
 
 
-def turn_at(step: Step, day: date, repetition: int, own: Sequence[str] = ()) -> Turn | None:
+def turn_at(step: Step, day: date, repetition: int, own: Said = NOTHING_OWN) -> Turn | None:
     """What is said at a repetition (from 1) of a step on a day."""
     sort = sort_of(step.task, step.presented.material)
     if sort is None:
@@ -95,7 +108,10 @@ def turn_at(step: Step, day: date, repetition: int, own: Sequence[str] = ()) -> 
     grade = step.grade
     share = grade.rung / max(len(grade.rungs) - 1, 1) if grade else 0.0
     number = day.toordinal() + repetition - 1
-    return turn_of(sort, number=number, rung=share, seconds=asked_of(step, 0).seconds, own=own)
+    key = step.presented.material or next(name for name, one in sorts().items() if one is sort)
+    whole = sort.model_copy(update={"turns": (*own.turns.get(key, ()), *sort.turns)})
+    seconds = asked_of(step, 0).seconds
+    return turn_of(whole, number=number, rung=share, seconds=seconds, own=own.phrases)
 
 
 def _line(line: str, step: Step) -> dict:

@@ -185,7 +185,9 @@ def _plans(session: HomeSession) -> dict:
         return {}
     steps = planned_steps(can, own.routine)
     more = [step for step in steps if step not in own.steps]
-    data = partial(step_data, a4_hz=program.a4_hz, day=session.practice_day)
+    data = partial(
+        step_data, a4_hz=program.a4_hz, day=session.practice_day, own=due.said_by(session)
+    )
     return {"plans": plans_of(steps), "more_steps": [data(step) for step in more]}
 
 

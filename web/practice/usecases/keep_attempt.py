@@ -19,6 +19,7 @@ from core.plans.targets import Asked
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
+from web.library.materials import own_turns
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
 from web.measuring.models import device_name
 from web.measuring.store import save_caught
@@ -27,7 +28,7 @@ from web.practice.hearing import may_be_heard
 from web.practice.levels import conversations
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State
 from web.practice.resting import rests_now
-from web.practice.step_words import USUAL_TALK_S, turn_at
+from web.practice.step_words import USUAL_TALK_S, Said, turn_at
 from web.practice.usecases.hear import keep_sound
 
 
@@ -153,7 +154,8 @@ def _spoken_aim(
     sort = sort_of(step.task, step.presented.material)
     if sort is None or not sort.once or step.target.attempts > 1:
         return aim
-    turn = turn_at(step, session.practice_day, offer.repetition)
+    own = Said(turns=own_turns(session.clinic_id))
+    turn = turn_at(step, session.practice_day, offer.repetition, own)
     return replace(aim or LevelTarget(), words=turn.words if turn else None)
 
 
