@@ -2,8 +2,15 @@
 
 let context = null;
 
-export async function playTone(hz, { seconds = 1.4, endHz = null } = {}) {
-  const loud = document.body.classList.contains("loud") ? 2 : 1;
+// As the client wants to hear it, where the page asks: an octave higher or lower, softer or louder.
+function wanted(id) {
+  return Number(document.getElementById(id)?.value || 1);
+}
+
+export async function playTone(lowHz, { seconds = 1.4, endHz: lowEndHz = null } = {}) {
+  const octave = wanted("tone-octave");
+  const [hz, endHz] = [lowHz * octave, lowEndHz && lowEndHz * octave];
+  const loud = wanted("tone-loud") * (document.body.classList.contains("loud") ? 2 : 1);
   context ??= new AudioContext();
   await context.resume();
   const now = context.currentTime;
