@@ -190,7 +190,7 @@ def _times(routine: Routine, count: int) -> str:
         times = times_of_day(routine.dose, count) if count else ()
     except PlanError:
         return ""
-    return ", ".join(time_format(one) for one in times)
+    return ", ".join(time_format(one, "G:i") for one in times)
 
 
 def _at_hand(steps: Iterable[Step], tasks: Mapping[str, Task]) -> str:
