@@ -11,6 +11,7 @@ from core.safety.circumstances import Living
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
+from web.clinic.models import OutboxMessage
 from web.measuring.ends import Refused
 from web.practice.due import bundle_of, practicable
 from web.practice.models import Entry, HomeSession
@@ -55,6 +56,9 @@ def test_pain_of_three_ends_the_session_even_if_the_page_says_no_more(opened, pa
     version, session, ticket = opened
     step = body_step(version)
     say(ticket, "pain", pain, step.step_id)
+    say(ticket, "stop", "pain", step.step_id)  # the page says it too: told once
+    told = OutboxMessage.objects.filter(about=session.pk, to=session.client.clinician.email)
+    assert told.count() == 1
     assert (now_of(session).outcome, session.stop_sign) == ("stopped", "pain")
     assert session.ended_at is not None
     resting = practicable(session.client, version.program).resting
@@ -68,16 +72,19 @@ def test_a_little_pain_leaves_that_step_out_for_the_day_and_no_other(opened, pai
     step = body_step(version)
     say(ticket, "pain", pain, step.step_id)
     assert now_of(session).stop_sign == ""
-    resting = practicable(session.client, version.program).resting
-    assert [one.step_id for one in resting] == [step.step_id]
+    can = practicable(session.client, version.program)
+    assert [one.step_id for one in can.not_today] == [step.step_id]
+    assert can.resting == ()
+    assert step.step_id not in {one.step_id for one in can.routines[0].steps}
     monkeypatch.setattr("web.practice.due.clock.now", lambda: NOW + timedelta(days=1))
-    assert practicable(session.client, version.program).resting == ()
+    assert practicable(session.client, version.program).not_today == ()
 
 
 def test_no_pain_changes_nothing(opened):
     version, session, ticket = opened
     say(ticket, "pain", 0, body_step(version).step_id)
-    assert practicable(session.client, version.program).resting == ()
+    can = practicable(session.client, version.program)
+    assert can.resting == can.not_today == ()
 
 
 @pytest.mark.parametrize(("pain", "sign"), [(0, ""), (2, ""), (3, "pain")])

@@ -73,11 +73,12 @@ class PracticableRoutine:
 
 @dataclass(frozen=True)
 class Practicable:
-    """What a client may do now: every routine in the order of a day, what rests after a stop sign, what no line and no
-    prompt may ask for."""
+    """What a client may do now: every routine in the order of a day, what rests after a stop sign, what hurt a little
+    today and is left out until tomorrow, what no line and no prompt may ask for."""
 
     routines: tuple[PracticableRoutine, ...]
     resting: tuple[Step, ...]
+    not_today: tuple[Step, ...]
     withheld: frozenset[Touch]
 
     def of(self, key: str) -> PracticableRoutine:
@@ -99,19 +100,21 @@ def practicable(client: Client, program: Program, *, but: HomeSession | None = N
         return touches_of(step, tasks)
 
     hurting = hurting_today(client, local_date(clock.now(), client.time_zone))
-    resting = tuple(
-        step for step in program.all_steps if step.step_id in hurting or rests(step, held, touched)
-    )
+    resting = tuple(step for step in program.all_steps if rests(step, held, touched))
+    hurt = tuple(step for step in program.all_steps if step.step_id in hurting)
+    not_today = tuple(step for step in hurt if step not in resting)
+    left_out = (*resting, *not_today)
     return Practicable(
         routines=tuple(
             PracticableRoutine(
                 routine=one,
-                steps=tuple(step for step in one.steps if step not in resting),
-                short_day=None if one.short_day in resting else one.short_day,
+                steps=tuple(step for step in one.steps if step not in left_out),
+                short_day=None if one.short_day in left_out else one.short_day,
             )
             for one in in_day_order(program.routines)
         ),
         resting=resting,
+        not_today=not_today,
         withheld=withheld(signs),
     )
 

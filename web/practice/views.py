@@ -19,7 +19,7 @@ from core.catalogue.touches import Touch
 from core.dose.taper import on_day
 from core.dose.warm_up import MINUTES
 from core.plans.step import Phase
-from core.reference.values import TIRED_SHORT
+from core.reference.values import PAIN_STOPS, TIRED_SHORT
 from core.safety.circumstances import lines_for_client
 from web.clients.models import ClientAccess
 from web.clients.note_home import note_home
@@ -100,6 +100,7 @@ def today(request, access: ClientAccess):
             "asked": sum(one.asked for one in routines),
             "left": sum(one.left for one in routines),
             "resting_steps": [in_their_words(step.name) for step in can.resting],
+            "not_today": [in_their_words(step.name) for step in can.not_today],
             "note": note_home(client.pk),
             "changed": what_changed(versions) if not _practised(client, version) else [],
             "loud": any(step.level for step in program.steps),
@@ -134,6 +135,7 @@ def practice(request, access: ClientAccess):
             "may_sip": Touch.SIP in allowed,
             "asks": asks(wanted.steps),
             "of_ten": range(11),
+            "pain_stops": round(PAIN_STOPS.number),
             "tired_short": round(TIRED_SHORT.number),
             "asks_gasped": any(step.phase is Phase.BREATH for step in wanted.steps),
             "asks_medication": asks_medication(client),

@@ -151,6 +151,7 @@ def _note_before(session: HomeSession, value: dict[str, Any]) -> None:
 def _end(session: HomeSession, said: Said, now) -> None:
     """A stop sign always counts; a finish closes a session that no stop sign has closed. What was said at
     the first finish stays; a later one adds what was left open."""
+    known = session.stop_sign
     if said.kind == "stop":
         session.outcome, session.stop_sign = Outcome.STOPPED, said.value
     elif session.outcome != Outcome.STOPPED:
@@ -160,7 +161,7 @@ def _end(session: HomeSession, said: Said, now) -> None:
                 setattr(session, name, said.value.get(name))
     session.ended_at = session.ended_at or now
     session.save()
-    if said.kind == "stop":
+    if said.kind == "stop" and said.value != known:
         tell_of_stop(session, now=now)
     record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
 

@@ -51,4 +51,13 @@ export function label(pen, words, { x, y, colours, width, align = "center" }) {
   pen.fillText(words, at, y);
 }
 
+export const LEAD_S = 0.4;
+const AHEAD_S = 0.5;
+
+// The stretch of time that is seen: from a little before the sound began, moving on once it is full.
+export function stretch({ width, windowS, lastS }) {
+  const fromS = Math.max(lastS - windowS + LEAD_S + AHEAD_S, -LEAD_S);
+  return { fromS, x: (time) => ((time - fromS) / windowS) * width, pieceWidth: Math.max((width / windowS) * 0.0105, 1) };
+}
+
 export const seconds = (value) => interpolate(gettext("%s s"), [Number(value.toFixed(1))]);

@@ -1,10 +1,9 @@
 // The still line: a calm horizontal line (a slide: a shallow channel), the voice as a ribbon over it, a reed
 // where the goal is. Draws what the server said.
 
-import { goalReed, paper, seconds as secondsWords, stroke } from "./paper.js";
+import { goalReed, LEAD_S, paper, seconds as secondsWords, stretch, stroke } from "./paper.js";
 
 const CALM_CENTS = 50;
-const LEAD_S = 0.4;
 const SHORTEST_WINDOW_S = 6;
 const QUIET_DB = -60;
 const LOUD_DB = -10;
@@ -53,8 +52,7 @@ export function stillLine(canvas, { hz, legs = [], seconds = null, swells = fals
   function draw() {
     clear();
     const lastS = startedS === null ? 0 : (frames.at(-1)?.t ?? 0) - startedS;
-    const fromS = Math.max(lastS - windowS + LEAD_S + 0.5, -LEAD_S);
-    const x = (time) => ((time - fromS) / windowS) * width;
+    const { fromS, x, pieceWidth } = stretch({ width, windowS, lastS });
     const times = Array.from({ length: COLUMNS + 1 }, (_, i) => fromS + (i / COLUMNS) * windowS);
     pen.fillStyle = colours.band;
     pen.beginPath();
@@ -74,7 +72,7 @@ export function stillLine(canvas, { hz, legs = [], seconds = null, swells = fals
       const share = Math.min(Math.max((frame.level - QUIET_DB) / (LOUD_DB - QUIET_DB), 0), 1);
       const half = 2 + 9 * share;
       const y = Math.min(Math.max(pathY(time) + offset(cents), half), foot - half);
-      pen.fillRect(x(time), y - half, Math.max((width / windowS) * 0.0105, 1), 2 * half);
+      pen.fillRect(x(time), y - half, pieceWidth, 2 * half);
     }
     if (rings) drawRings();
   }

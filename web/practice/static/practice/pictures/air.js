@@ -1,8 +1,7 @@
 // Air as an even band: as high as it began, a reed where the goal is; or growing and fading where that is asked.
 
-import { goalReed, paper, seconds as secondsWords, stroke } from "../../design/paper.js";
+import { goalReed, LEAD_S, paper, seconds as secondsWords, stretch, stroke } from "../../design/paper.js";
 
-const LEAD_S = 0.4;
 const REFERENCE_S = 0.5;
 const BAND_DB = 3;
 const SHOWN_DB = 12;
@@ -22,8 +21,7 @@ export function air(canvas, { target, colours }) {
   function draw() {
     clear();
     const lastS = startedS === null ? 0 : frames.at(-1).t - startedS;
-    const fromS = Math.max(lastS - windowS + LEAD_S + 0.5, -LEAD_S);
-    const x = (time) => ((time - fromS) / windowS) * width;
+    const { fromS, x, pieceWidth } = stretch({ width, windowS, lastS });
     const times = Array.from({ length: 81 }, (_, i) => fromS + (i / 80) * windowS);
     const edge = (side) => times.map((time) => [x(time), middle - (asked(time) + side * BAND_DB) * perDb]);
     pen.fillStyle = colours.band;
@@ -40,7 +38,7 @@ export function air(canvas, { target, colours }) {
       if (beganDb === null || time < Math.max(fromS, 0)) continue;
       const over = Math.min(Math.max(level - beganDb + asked(0), -SHOWN_DB), SHOWN_DB);
       const y = middle - over * perDb;
-      pen.fillRect(x(time), y - 5, Math.max((width / windowS) * 0.0105, 1), 10);
+      pen.fillRect(x(time), y - 5, pieceWidth, 10);
     }
   }
 

@@ -1,8 +1,7 @@
 // How strong, against the client's own talk on this device: a strong hold as a ribbon, talk as bars.
 
-import { goalReed, label, paper, seconds as secondsWords, stroke } from "../../design/paper.js";
+import { goalReed, label, LEAD_S, paper, seconds as secondsWords, stretch, stroke } from "../../design/paper.js";
 
-const LEAD_S = 0.4;
 const TALK_WINDOW_S = 10;
 const SYLLABLE_GAP = 14;
 
@@ -40,14 +39,13 @@ export function strong(canvas, { target, colours }) {
     clear();
     on.draw();
     const lastS = startedS === null ? 0 : frames.at(-1).t - startedS;
-    const fromS = Math.max(lastS - windowS + LEAD_S + 0.5, -LEAD_S);
-    const x = (time) => ((time - fromS) / windowS) * width;
+    const { fromS, x, pieceWidth } = stretch({ width, windowS, lastS });
     const reached = lastS >= target.seconds;
     goalReed(pen, { x: x(target.seconds), foot: on.foot, top: 30, words: secondsWords(target.seconds), reached, colours, width });
     pen.fillStyle = colours.ribbon;
     for (const { t, level } of frames) {
       const time = t - startedS;
-      if (time >= Math.max(fromS, 0)) pen.fillRect(x(time), on.y(level) - 7, Math.max((width / windowS) * 0.0105, 1), 14);
+      if (time >= Math.max(fromS, 0)) pen.fillRect(x(time), on.y(level) - 7, pieceWidth, 14);
     }
   }
 

@@ -1,8 +1,7 @@
 // A hiss that turns into a buzz as one thread: air as grain, voice as a ribbon, and where it turns.
 
-import { label, paper, seconds as secondsWords, stroke, goalReed } from "../../design/paper.js";
+import { goalReed, label, LEAD_S, paper, seconds as secondsWords, stretch, stroke } from "../../design/paper.js";
 
-const LEAD_S = 0.4;
 const GRAIN = 7;
 
 export function thread(canvas, { target, colours }) {
@@ -18,8 +17,7 @@ export function thread(canvas, { target, colours }) {
   function draw() {
     clear();
     const lastS = startedS === null ? 0 : frames.at(-1).t - startedS;
-    const fromS = Math.max(lastS - windowS + LEAD_S + 0.5, -LEAD_S);
-    const x = (time) => ((time - fromS) / windowS) * width;
+    const { fromS, x, pieceWidth } = stretch({ width, windowS, lastS });
     const turn = x(hiss.seconds);
     pen.fillStyle = colours.band;
     pen.fillRect(x(0), middle - calm, turn - x(0), 2 * calm);
@@ -38,7 +36,7 @@ export function thread(canvas, { target, colours }) {
       if (f0) {
         const cents = 1200 * Math.log2(f0 / buzz.hz);
         const y = middle - Math.sign(cents) * Math.min(Math.abs(cents) / 100, 1.4) * calm * 0.8;
-        pen.fillRect(x(time), y - 5, Math.max((width / windowS) * 0.0105, 1), 10);
+        pen.fillRect(x(time), y - 5, pieceWidth, 10);
       } else if (place % GRAIN === 0) {
         pen.fillRect(x(time), middle - 4 + ((place / GRAIN) % 3) * 3, 2.5, 2.5);
       }
