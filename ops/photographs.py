@@ -161,7 +161,7 @@ def _doing(browser: Browser, link: str, pin: str, step: str, after_s: float) -> 
         page.wait_for_selector("#hold:visible")
     page.wait_for_timeout(400)
     page.click("#hold")
-    page.wait_for_selector("#player[data-shown=hold]")
+    page.wait_for_selector("#hold.hold-on")
     page.wait_for_timeout(after_s * 1000)
     return page.screenshot()
 

@@ -60,8 +60,9 @@ export function keys(canvas, { target, colours, next }) {
       pitch.forEach((f0, i) => frames.push({ t: t + i * 0.01 - beganS, f0 }));
       draw();
     },
+    // The first reed is lit until the voice begins; from there the light moves in tempo.
     tick(gone) {
-      const now = Math.floor(gone / beatS);
+      const now = beganS === null ? 0 : Math.max(Math.floor((gone - beganS) / beatS), 0);
       if (now === lit) return;
       lit = now;
       draw();
