@@ -8,6 +8,7 @@ from django.urls import reverse
 
 from core.catalogue.tasks import shipped_tasks
 from core.errors import PlanError
+from core.plans.climbing import on_rung
 from core.plans.presentation import Feedback, Presentation, Stress
 from core.plans.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
@@ -150,3 +151,14 @@ def test_the_clinician_sets_it_on_the_bench(signed_in, person, clinician):
     assert (kept.stress, kept.feedback, kept.material) == ("last", "third", "questions")
     page = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()
     assert '<option value="last" selected>' in page
+
+
+def test_the_form_of_a_phrase_shows_phrases_and_no_other_form_does(person, clinician):
+    version = activate_program(person, clinician, schools=(Chosen(school="semi_shallow"),))
+    step = next(step for step in version.program.steps if step.grade and step.grade.codes)
+    assert step.grade.codes[-1] == "phrase_then_open"
+    last = on_rung(version.program, step.step_id, len(step.grade.rungs) - 1)
+    said = shown(last.step(step.step_id))["said"]
+    assert said
+    assert all(line["words"] for turn in said for line in turn["lines"])
+    assert shown(step)["said"] == []

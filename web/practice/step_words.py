@@ -78,7 +78,7 @@ def picture_of(step: Step) -> str:
 def said_lines(step: Step, day: date, own: Said = NOTHING_OWN) -> list[dict]:
     """What is read, said or answered: a turn for each repetition, other ones every day; none where the task
     has no words."""
-    sort = sort_of(step.task, step.presented.material)
+    sort = sort_of(step.task, _material(step))
     if sort is None:
         return []
     turns = (turn_at(step, day, repetition, own) for repetition in range(1, step.repetitions + 1))
@@ -93,6 +93,14 @@ def said_lines(step: Step, day: date, own: Said = NOTHING_OWN) -> list[dict]:
     ]
 
 
+def _material(step: Step) -> str:
+    """The sort of material a step names; the form of a phrase takes phrases, whatever the task."""
+    grade = step.grade
+    if grade is not None and grade.growth is Growth.FORM and grade.code == Form.PHRASE:
+        return step.presented.material or "phrases"
+    return step.presented.material
+
+
 def map_of(turn: Turn) -> str:
     """The map that belongs to what is said; "" where none does."""
     if turn.way is None:
@@ -102,13 +110,13 @@ def map_of(turn: Turn) -> str:
 
 def turn_at(step: Step, day: date, repetition: int, own: Said = NOTHING_OWN) -> Turn | None:
     """What is said at a repetition (from 1) of a step on a day."""
-    sort = sort_of(step.task, step.presented.material)
+    sort = sort_of(step.task, _material(step))
     if sort is None:
         return None
     grade = step.grade
     share = grade.rung / max(len(grade.rungs) - 1, 1) if grade else 0.0
     number = day.toordinal() + repetition - 1
-    key = step.presented.material or next(name for name, one in sorts().items() if one is sort)
+    key = _material(step) or next(name for name, one in sorts().items() if one is sort)
     whole = sort.model_copy(update={"turns": (*own.turns.get(key, ()), *sort.turns)})
     seconds = asked_of(step, 0).seconds
     return turn_of(whole, number=number, rung=share, seconds=seconds, own=own.phrases)
