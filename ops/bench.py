@@ -1,7 +1,9 @@
-"""`./reed bench`: the measuring, the fitting, what is told a change, pages, or many live streams."""
+"""`./reed bench`: accuracy, speed and what is lost when things fail; each benchmark by its name."""
 
 import argparse
 import json
+from collections.abc import Callable
+from functools import partial
 
 from ops import environment
 from ops.inside import run_inside
@@ -13,36 +15,24 @@ from ops.start import prepare
 
 
 def run(arguments: list[str]) -> int:
-    """`measure` (the default), `fit`, `changes`, `pages` or `live --streams N`."""
+    """One of the benchmarks by its name; `measure` where none is named."""
     what, *rest = arguments or ["measure"]
     if what in ("-h", "--help"):
-        print(
-            "./reed bench [measure | fit | changes | pages | live] [OPTIONS]; each has its own --help"
-        )
+        print(f"./reed bench [{' | '.join(BENCHES)}] [OPTIONS]; each has its own --help")
         return 0
-    if what == "measure":
-        environment.ensure_python("bench")
-        return run_inside("core.bench.measure", rest)
-    if what == "fit":
-        environment.ensure_python()
-        return run_inside("core.bench.fit", rest)
-    if what == "changes":
-        environment.ensure_python()
-        return run_inside("core.bench.changes", rest)
-    if what == "faults":
-        prepare("dev")
-        return run_inside("ops.faults.run", rest)
-    if what == "practice":
-        prepare("dev")
-        return run_inside("ops.practice_page", rest)
-    if what == "live":
-        return _live(rest)
-    if what == "pages":
-        return _pages(rest)
-    raise PhaseFailed(
-        f"no benchmark {what!r}; there are `measure`, `fit`, `changes`, `faults --faults N --seed S`, `practice`, "
-        "`pages --clients N --attempts N` and `live --streams N`"
-    )
+    if what not in BENCHES:
+        raise PhaseFailed(f"no benchmark {what!r}; there are {', '.join(BENCHES)}")
+    return BENCHES[what](rest)
+
+
+def _inside(module: str, prepared: Callable[[], None]) -> Callable[[list[str]], int]:
+    """A benchmark that is a module of its own, once what it needs is there."""
+
+    def ran(arguments: list[str]) -> int:
+        prepared()
+        return run_inside(module, arguments)
+
+    return ran
 
 
 def _pages(arguments: list[str]) -> int:
@@ -102,3 +92,14 @@ def live_against(site: Site, *, streams: int, seconds: float, spread_s: float) -
         return run_inside("ops.live_load", [str(told)])
     finally:
         end(server)
+
+
+BENCHES: dict[str, Callable[[list[str]], int]] = {
+    "measure": _inside("core.bench.measure", partial(environment.ensure_python, "bench")),
+    "fit": _inside("core.bench.fit", environment.ensure_python),
+    "changes": _inside("core.bench.changes", environment.ensure_python),
+    "pages": _pages,
+    "live": _live,
+    "faults": _inside("ops.faults.run", partial(prepare, "dev")),
+    "practice": _inside("ops.practice_page", partial(prepare, "dev")),
+}

@@ -68,14 +68,21 @@ def sorts() -> Mapping[str, Sort]:
     return TypeAdapter(dict[str, Sort]).validate_python(table)
 
 
-def sort_of(task: str, material: str = "") -> Sort | None:
-    """The sort that a task shows: the named one, else the one that belongs to it; None where it has no words."""
-    return sorts()[material] if material else _by_task().get(task)
+def sort_named(task: str, material: str = "") -> tuple[str, Sort | None]:
+    """Name and sort of what a task shows: the named one, else the one that belongs to it; ("", None) where
+    it has no words."""
+    key = material or _by_task().get(task, "")
+    return key, sorts().get(key)
+
+
+def sort_of(task: str) -> Sort | None:
+    """The sort that belongs to a task."""
+    return sort_named(task)[1]
 
 
 @cache
-def _by_task() -> Mapping[str, Sort]:
-    return {task: sort for sort in sorts().values() for task in sort.tasks}
+def _by_task() -> Mapping[str, str]:
+    return {task: key for key, sort in sorts().items() for task in sort.tasks}
 
 
 def turn_of(

@@ -15,6 +15,11 @@ from ops.faults.pages import Device, practise, shown, tap, to_ready
 from ops.faults.wire import Wire
 from ops.postgres import Cluster
 
+MOMENT_MS = 300
+"""Between what breaks and what follows it, and until a tap has done its work."""
+SHORT_HOLD_MS = 900
+"""How long the other page's hold lasts."""
+
 
 class World(Protocol):
     """What can fail."""
@@ -77,7 +82,7 @@ def _after_a_cut(**ails: int) -> Strike:
 
     def strikes(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
         world.wire.cut()
-        page.wait_for_timeout(300)
+        page.wait_for_timeout(MOMENT_MS)
         world.wire.heal()
         for name, value in ails.items():
             setattr(world.wire.ails, name, value)
@@ -115,9 +120,9 @@ def _second_tab(_world: World, device: Device, page: Page, rng: random.Random) -
     other = device.open()
     if practise(other, routine=0, skip=rng.randrange(2)):
         tap(other, "#hold")
-        other.wait_for_timeout(900)
+        other.wait_for_timeout(SHORT_HOLD_MS)
         tap(other, "#hold")
-        other.wait_for_timeout(300)
+        other.wait_for_timeout(MOMENT_MS)
     other.close()
     return page
 
@@ -127,10 +132,10 @@ def _second_device(world: World, _device: Device, page: Page, rng: random.Random
     tab = other.open()
     if practise(tab, routine=0, skip=rng.randrange(2)):
         tap(tab, "#hold")
-        tab.wait_for_timeout(900)
+        tab.wait_for_timeout(SHORT_HOLD_MS)
         with contextlib.suppress(Error):
             tap(tab, "#hold")
-            tab.wait_for_timeout(300)
+            tab.wait_for_timeout(MOMENT_MS)
     tab.close()
     return page
 

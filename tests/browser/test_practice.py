@@ -30,6 +30,16 @@ KEPT = """async (expected) => {
   return counted.result === expected;
 }"""
 KEPT_ENTRIES, KEPT_ATTEMPTS = KEPT % ("entries", "entries"), KEPT % ("attempts", "attempts")
+FORMER_BUNDLE = """async () => {
+  const opened = indexedDB.open("still-reed");
+  await new Promise((done) => (opened.onsuccess = done));
+  const kept = opened.result.transaction("bundles", "readwrite").objectStore("bundles");
+  const all = kept.getAll();
+  await new Promise((done) => (all.onsuccess = done));
+  for (const { format, ...former } of all.result) kept.put(former);
+  await new Promise((done) => (kept.transaction.oncomplete = done));
+  opened.result.close();
+}"""
 HOLD_S, HZ = 3.0, 311.127  # the warm-up note E♭4
 
 
@@ -220,6 +230,27 @@ def test_the_practice_page_opens_again_without_the_server(browsers, site, versio
     row = wait_until(lambda: Attempt.objects.first())
     assert (row.taken, row.clock) == ("stopwatch", "estimated")
     assert row.home_session == HomeSession.objects.get()
+    assert not page.errors
+
+
+def test_what_a_former_version_kept_here_is_not_practised_from(browsers, site, version, access):
+    """It may lack what this page draws: then the page says that the server is needed, and breaks nowhere."""
+    page = browsers()
+    enter(page, site, access)
+    begin_practice(page, listen_with="stopwatch")
+    kept = "() => caches.open('still-reed-shell-1').then((c) => c.keys()).then((k) => k.length)"
+    wait_until(lambda: page.evaluate(kept) > 8)
+    practice = page.url
+    page.evaluate(FORMER_BUNDLE)
+    page.goto("about:blank")
+    site.stop()
+    try:
+        page.goto(practice)
+        tap(page, "#nothing-new")
+        page.wait_for_selector("#trouble:visible")
+        assert "Nothing is lost" in page.inner_text("#trouble")
+    finally:
+        site.start()
     assert not page.errors
 
 

@@ -4,7 +4,7 @@ import re
 
 import pytest
 
-from core.catalogue.materials import sort_of, sorts, turn_of
+from core.catalogue.materials import sort_named, sort_of, sorts, turn_of
 from core.catalogue.tasks import shipped_tasks
 
 
@@ -89,4 +89,5 @@ def test_the_clients_own_phrases_come_first_five_at_a_time():
 
 def test_a_task_without_words_has_none_unless_a_material_is_named():
     assert sort_of("straw_air") is None
-    assert sort_of("straw_air", "questions") is sorts()["questions"]
+    assert sort_named("straw_air") == ("", None)
+    assert sort_named("straw_air", "questions") == ("questions", sorts()["questions"])

@@ -16,7 +16,7 @@ test("without minutes it is done as prescribed", () => {
   ask("");
   assert.equal(chosenPlan(plans), null);
   ask("10");
-  assert.equal(chosenPlan(undefined), null);
+  assert.equal(chosenPlan(null), null);
 });
 
 test("the longest of the wanted length, of that purpose and voice", () => {

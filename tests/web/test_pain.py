@@ -143,3 +143,16 @@ def test_what_happens_here_is_said_the_first_time_only(client, person, clinician
     open_session(access, session_id=uuid.uuid4(), now=NOW)
     assert "What happens here" not in client.get(page).content.decode()
     assert HomeSession.objects.count() == 1
+
+
+def test_what_was_said_stands_with_the_home_session(signed_in, person, opened):
+    version, session, ticket = opened
+    said = {"pain": 2, "tired": 7, "gasped": True, "hoarser": False, "medication_min": 90}
+    say(ticket, "before", said)
+    say(ticket, "pain", 1, body_step(version).step_id)
+    page = signed_in.get(reverse("review:home_session", args=[person.pk, session.pk]))
+    words = page.content.decode()
+    for line in ("pain 2 of 10", "tired 7 of 10", "90 minutes since", "gasped for air"):
+        assert line in words
+    assert f"{body_step(version).name}: pain 1 of 10" in words
+    assert "hoarser than usual" not in words

@@ -67,5 +67,5 @@ def test_an_attempt_of_another_routines_step_is_kept(opened):
 
 def test_other_routines_have_no_plans(opened):
     bundle, page = opened("sustained")
-    assert "plans" not in bundle
+    assert (bundle["plans"], bundle["more_steps"]) == (None, [])
     assert "plan-minutes" not in page

@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import date
+from functools import partial
 from typing import Any, Self
 
 from django.utils.formats import time_format
@@ -24,18 +25,21 @@ from core.reference.values import PAIN_STOPS
 from core.safety.program_gate import touches_of
 from core.safety.stop import OpenSign, StopSign, pain_stops, rests, withheld
 from web.clients.models import Client
-from web.clients.phrases import own_phrases
 from web.clinic import clock
 from web.clinic.clock import local_date
 from web.design.speaking import in_their_words
-from web.library.materials import own_turns
 from web.library.queries import catalogue_of
 from web.practice.levels import conversations, level_references
 from web.practice.models import USUAL_TALK, Entry, HomeSession, Outcome, State
 from web.practice.routine_words import routine_words, when_words
-from web.practice.step_words import Said, step_data, usual_talk_data
+from web.practice.said import said_by
+from web.practice.step_words import step_data, usual_talk_data
 from web.practice.target_words import step_words
+from web.practice.warming_up import is_planned, plans_of
 from web.programs.models import ProgramVersion
+
+BUNDLE_FORMAT = 2
+"""Of what the page keeps to go on without the server: one of another format is not read (session.js)."""
 
 
 def open_signs(client_id, *, but: HomeSession | None = None) -> list[OpenSign]:
@@ -234,16 +238,22 @@ def bundle_of(
     on a bad day only the step that stands for the whole, where the routine has one. Before strong
     work each device first takes usual talk: `usual_talk`, unless it is in `known_talk`."""
     program = on_day(version.program, session.practice_day)
-    now = practicable(session.client, program, but=session).of(session.routine)
-    steps = (now.short_day,) if short_day and now.short_day else now.steps
+    can = practicable(session.client, program, but=session)
+    now = can.of(session.routine)
+    short = now.short_day if short_day else None
+    steps = (short,) if short else now.steps
     strong = any(step.level for step in steps)
-    own = said_by(session)
+    own = said_by(session.client_id, session.clinic_id)
+    data = partial(step_data, a4_hz=program.a4_hz, day=session.practice_day, own=own)
+    fitted = is_planned(now.routine) and not short
+    more = _more_steps(can, now) if fitted else []
     return {
+        "format": BUNDLE_FORMAT,
         "session_id": str(session.pk),
         "routine": session.routine,
-        "steps": [
-            step_data(step, program.a4_hz, day=session.practice_day, own=own) for step in steps
-        ],
+        "steps": [data(step) for step in steps],
+        "plans": plans_of([*now.steps, *more]) if fitted else None,
+        "more_steps": [data(step) for step in more],
         "a4_hz": program.a4_hz,
         "pain_stops": PAIN_STOPS.number,
         "known_devices": sorted(level_references(session.client_id)),
@@ -253,9 +263,9 @@ def bundle_of(
     }
 
 
-def said_by(session: HomeSession) -> Said:
-    """What the client and the clinic have to say besides what is shipped."""
-    return Said(own_phrases(session.client_id), own_turns(session.clinic_id))
+def _more_steps(can: Practicable, now: PracticableRoutine) -> list[Step]:
+    """What of the other routines may stand in a warm-up of the day."""
+    return [step for one in can.routines if one is not now for step in one.steps]
 
 
 def done_in(session: HomeSession) -> dict[str, Any]:

@@ -1,43 +1,27 @@
 """What a step and each of its attempts ask for, in the client's words."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field
 from datetime import date
 
 from django.utils.functional import Promise
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from core.catalogue.materials import Turn, sort_of, sorts, turn_of
 from core.catalogue.rungs import Form
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
 from core.plans.asked import asked_of, rest_after
-from core.plans.presentation import Stress
 from core.plans.step import Step
 from core.plans.targets import Leg
 from core.safety.stop import hurts
 from web.design.drawings.movement import movement
-from web.design.drawings.town_map import town_map
 from web.design.speaking import in_their_words
 from web.design.templatetags.reed import compact
 from web.kinds.registry import face_of
-from web.library.materials import OwnTurns
 from web.practice.models import USUAL_TALK
+from web.practice.said import NOTHING_OWN, Said, said_lines
 from web.practice.target_words import attempt_label
 
 USUAL_TALK_S = 10.0
-
-
-@dataclass(frozen=True, slots=True)
-class Said:
-    """What may be said besides what is shipped: the client's own phrases, the clinic's own material."""
-
-    phrases: Sequence[str] = ()
-    turns: OwnTurns = field(default_factory=dict)
-
-
-NOTHING_OWN = Said()
 
 
 def step_data(step: Step, a4_hz: float, *, day: date, own: Said = NOTHING_OWN) -> dict:
@@ -73,60 +57,6 @@ def picture_of(step: Step) -> str:
         return "clock" if step.target.by_clock else "beads"
     strong = step.level is not None and step.target.form == "holds"
     return "strong" if strong else face_of(step.measured).picture
-
-
-def said_lines(step: Step, day: date, own: Said = NOTHING_OWN) -> list[dict]:
-    """What is read, said or answered: a turn for each repetition, other ones every day; none where the task
-    has no words."""
-    sort = sort_of(step.task, _material(step))
-    if sort is None:
-        return []
-    turns = (turn_at(step, day, repetition, own) for repetition in range(1, step.repetitions + 1))
-    return [
-        {
-            "round": not sort.once,
-            "lines": [_line(line, step) for line in turn.lines],
-            "map": map_of(turn),
-        }
-        for turn in turns
-        if turn
-    ]
-
-
-def _material(step: Step) -> str:
-    """The sort of material a step names; the form of a phrase takes phrases, whatever the task."""
-    grade = step.grade
-    if grade is not None and grade.growth is Growth.FORM and grade.code == Form.PHRASE:
-        return step.presented.material or "phrases"
-    return step.presented.material
-
-
-def map_of(turn: Turn) -> str:
-    """The map that belongs to what is said; "" where none does."""
-    if turn.way is None:
-        return ""
-    return str(town_map(turn.way, label=_("Map of the town"), spoken=in_their_words))
-
-
-def turn_at(step: Step, day: date, repetition: int, own: Said = NOTHING_OWN) -> Turn | None:
-    """What is said at a repetition (from 1) of a step on a day."""
-    sort = sort_of(step.task, _material(step))
-    if sort is None:
-        return None
-    grade = step.grade
-    share = grade.rung / max(len(grade.rungs) - 1, 1) if grade else 0.0
-    number = day.toordinal() + repetition - 1
-    key = _material(step) or next(name for name, one in sorts().items() if one is sort)
-    whole = sort.model_copy(update={"turns": (*own.turns.get(key, ()), *sort.turns)})
-    seconds = asked_of(step, 0).seconds
-    return turn_of(whole, number=number, rung=share, seconds=seconds, own=own.phrases)
-
-
-def _line(line: str, step: Step) -> dict:
-    words = in_their_words(line)
-    last = len(words.split()) - 1
-    leant_on = {Stress.NONE: None, Stress.FIRST: 0, Stress.LAST: last}[step.presented.stress]
-    return {"words": words, "stress": leant_on}
 
 
 def usual_talk_data() -> dict:

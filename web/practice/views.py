@@ -3,7 +3,6 @@
 import json
 import uuid
 from dataclasses import replace
-from functools import partial
 
 from django import forms
 from django.conf import settings
@@ -41,11 +40,10 @@ from web.practice.models import HomeSession, Outcome
 from web.practice.own_lines import own_lines
 from web.practice.resting import resting_words, rests_now
 from web.practice.routine_words import routine_words
-from web.practice.step_words import step_data
 from web.practice.usecases.keep_attempt import session_of
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
-from web.practice.warming_up import CHOICES, is_planned, planned_steps, plans_of
+from web.practice.warming_up import CHOICES, is_planned
 from web.programs.gates import running_gate
 from web.programs.queries import active_version, asked_today, versions_of
 
@@ -174,23 +172,8 @@ def open_home_session(request, access: ClientAccess):
         return refusal(400, "unreadable", _("Reload the page."))
     except UsecaseRefused as refused:
         return refusal(409, "not_open", refused.words)
-    bundle = due.bundle_of(session, session.version, short_day=short_day) | _plans(session)
+    bundle = due.bundle_of(session, session.version, short_day=short_day)
     return JsonResponse(bundle | {"ticket": ticket.signed(), "server_time": now.isoformat()})
-
-
-def _plans(session: HomeSession) -> dict:
-    """The warm-ups to choose from, with the steps that are not those of the routine; nothing elsewhere."""
-    program = on_day(session.version.program, session.practice_day)
-    can = due.practicable(session.client, program, but=session)
-    own = can.of(session.routine)
-    if not is_planned(own.routine):
-        return {}
-    steps = planned_steps(can, own.routine)
-    more = [step for step in steps if step not in own.steps]
-    data = partial(
-        step_data, a4_hz=program.a4_hz, day=session.practice_day, own=due.said_by(session)
-    )
-    return {"plans": plans_of(steps), "more_steps": [data(step) for step in more]}
 
 
 @require_POST

@@ -10,7 +10,6 @@ from core.plans.routine import Routine, RoutineKind
 from core.plans.step import Step
 from core.reason import Reason
 from web.design.speaking import in_their_words
-from web.practice.due import Practicable
 
 CHOICES = {
     "purpose": [
@@ -31,15 +30,8 @@ def is_planned(routine: Routine) -> bool:
     return routine.kind is RoutineKind.WARM_UP
 
 
-def planned_steps(can: Practicable, routine: Routine) -> list[Step]:
-    """Every step that may stand in a warm-up now: those of the warm-up first."""
-    own = can.of(routine.key).steps
-    others = (step for one in can.routines if one.routine.key != routine.key for step in one.steps)
-    return [*own, *others]
-
-
 def plans_of(steps: list[Step]) -> list[dict[str, Any]]:
-    """A warm-up for every choice, as plain data."""
+    """A warm-up for every choice from the steps that may be done now, those of the warm-up first; plain data."""
     return [
         _data(warm_up(steps, minutes=minutes, purpose=purpose, voice=voice))
         for minutes in MINUTES

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from django.utils.functional import Promise
 from django.utils.translation import gettext_lazy
 
-from core.catalogue.materials import sort_of, sorts
+from core.catalogue.materials import sort_named, sorts
 from core.plans.presentation import Feedback, Stress
 from core.plans.step import Step
 
@@ -40,8 +40,8 @@ PRESENTED: dict[str, tuple[Promise, Sequence[tuple[str, str | Promise]]]] = {
 
 def presented_choices(step: Step) -> list[tuple[str, str, list[tuple[str, str, bool]]]]:
     """The settings that make sense for a step, each with its choices and which one stands."""
-    spoken = sort_of(step.task, step.presented.material) is not None
-    can = [*(["material", "stress"] if spoken else []), *(["feedback"] if step.measured else [])]
+    _key, sort = sort_named(step.task, step.presented.material)
+    can = [*(["material", "stress"] if sort else []), *(["feedback"] if step.measured else [])]
     return [
         (
             which,

@@ -1,12 +1,13 @@
 """Home sessions with their attempts and what each step came to."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 from statistics import mean
+from typing import Any
 
 from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
+from django.utils.translation import gettext_lazy, ngettext
 
 from core.grading.course import Course, course_of
 from core.grading.history import History
@@ -25,14 +26,15 @@ from web.review.season import unit_of, value_words
 
 @dataclass(frozen=True)
 class LastSession:
-    """A home session of a routine with its attempts, its mean throat strain, 0–10, and what each step
-    came to."""
+    """A home session of a routine with its attempts, its mean throat strain, 0–10, what each step came to,
+    and what the client said of the day and of pain."""
 
     session: HomeSession
     name: str
     attempts: list[Attempt]
     strain: float | None
     came: list[StepCame]
+    told: list[str] = field(default_factory=list)
 
 
 def last_sessions(
@@ -68,9 +70,37 @@ def one_session(client: Client, session: HomeSession) -> LastSession:
     said = Entry.objects.filter(home_session=session, kind="strain").values_list("value", flat=True)
     strain = mean(float(value) for value in said) if said else None
     came = _came(client, program, attempts, references, {})
-    return LastSession(
-        session, routine_name(program.routine(session.routine)), attempts, strain, came
-    )
+    name = routine_name(program.routine(session.routine))
+    return LastSession(session, name, attempts, strain, came, told_of(session))
+
+
+def told_of(session: HomeSession) -> list[str]:
+    """What the client said of the day before it and of pain in it, in words; nothing that was not asked."""
+    lines: list[str] = []
+    names = step_names(session.version.program)
+    for entry in session.entries.filter(kind__in=["before", "pain"]).order_by("at", "pk"):
+        if entry.kind == "pain":
+            values = {"step": names.get(str(entry.step_id), ""), "pain": entry.value}
+            lines.append(_("%(step)s: pain %(pain)s of 10") % values)
+        else:
+            lines += [words % said for key, words in _BEFORE.items() if (said := _said(entry, key))]
+    return lines
+
+
+_BEFORE = {
+    "pain": gettext_lazy("before it: pain %(value)s of 10"),
+    "tired": gettext_lazy("tired %(value)s of 10"),
+    "medication_min": gettext_lazy("%(value)s minutes since the last medication"),
+    "gasped": gettext_lazy("gasped for air the last time"),
+    "hoarser": gettext_lazy("hoarser than usual that morning"),
+    "soft_high_lost": gettext_lazy("soft high notes gone for over a day"),
+}
+
+
+def _said(entry: Entry, key: str) -> dict[str, Any] | None:
+    """The answer as values for its words; None where it was not asked, not answered or no."""
+    value = entry.value.get(key)
+    return None if value is None or value is False else {"value": value}
 
 
 def _came(

@@ -8,7 +8,6 @@ from django.db import IntegrityError, transaction
 from django.utils.dateparse import parse_datetime
 from django.utils.translation import gettext as _
 
-from core.catalogue.materials import sort_of
 from core.errors import PlanError
 from core.kinds.registry import target_of
 from core.kinds.speech.aim import LevelTarget
@@ -19,7 +18,6 @@ from core.plans.targets import Asked
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
-from web.library.materials import own_turns
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
 from web.measuring.models import device_name
 from web.measuring.store import save_caught
@@ -28,7 +26,8 @@ from web.practice.hearing import may_be_heard
 from web.practice.levels import conversations
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State
 from web.practice.resting import rests_now
-from web.practice.step_words import USUAL_TALK_S, Said, turn_at
+from web.practice.said import said_by, words_read
+from web.practice.step_words import USUAL_TALK_S
 from web.practice.usecases.hear import keep_sound
 
 
@@ -150,13 +149,10 @@ def _level_aim(session: HomeSession, step: Step, offer: Offer) -> LevelTarget | 
 def _spoken_aim(
     session: HomeSession, step: Step, offer: Offer, aim: LevelTarget | None
 ) -> LevelTarget | None:
-    """The level of speech with the number of words of a text that is read once in one piece, for the rate."""
-    sort = sort_of(step.task, step.presented.material)
-    if sort is None or not sort.once or step.target.attempts > 1:
-        return aim
-    own = Said(turns=own_turns(session.clinic_id))
-    turn = turn_at(step, session.practice_day, offer.repetition, own)
-    return replace(aim or LevelTarget(), words=turn.words if turn else None)
+    """The level of speech with the number of words of a text that is read once, for the rate."""
+    own = said_by(session.client_id, session.clinic_id)
+    words = words_read(step, session.practice_day, offer.repetition, own)
+    return aim if words is None else replace(aim or LevelTarget(), words=words)
 
 
 def session_of(ticket: Ticket) -> HomeSession:

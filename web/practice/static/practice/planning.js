@@ -15,7 +15,7 @@ export function chosenPlan(plans) {
 
 // The steps of a plan as they are done: from the bundle, as often as planned.
 export function planned(bundle, plan) {
-  const all = [...bundle.steps, ...(bundle.more_steps ?? [])];
+  const all = [...bundle.steps, ...bundle.more_steps];
   return plan.parts.map(({ step_id: id, repetitions }) => ({ ...all.find((step) => step.step_id === id), repetitions }));
 }
 

@@ -7,6 +7,8 @@ import { keyOf } from "./flow.js";
 import { chosenPlan, planned } from "./planning.js";
 import { csrfOf, renewer, waitingWords } from "./waiting.js";
 
+// Of a bundle that this page can read: what a former version kept here may lack what this one draws.
+const FORMAT = 2;
 const NOBODY = "00000000-0000-0000-0000-000000000000";
 
 export function homeSession(page, { onWaiting, onRests, onAnswer }) {
@@ -40,7 +42,7 @@ export function homeSession(page, { onWaiting, onRests, onAnswer }) {
 
   async function fromThisPage() {
     const kept = await store.latestBundle(page.dataset.link, page.dataset.routine);
-    if (!kept) return { refused: gettext("The clinic's server cannot be reached. Nothing is lost. Try again in a minute.") };
+    if (kept?.format !== FORMAT) return { refused: gettext("The clinic's server cannot be reached. Nothing is lost. Try again in a minute.") };
     const sameDay = kept.keptOn === new Date().toDateString();
     // A page opened without the server has no steady time of the server: times are estimated.
     // One kept by a former version does not say what was done.
