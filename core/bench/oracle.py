@@ -8,8 +8,8 @@ import math
 from collections.abc import Iterator
 from datetime import date, timedelta
 from statistics import median
-from typing import Any
 
+from core.bench.oracle_minutes import Data, minutes_of, session_minutes
 from core.bench.oracle_words import (
     A_LITTLE,
     ARMS,
@@ -30,8 +30,6 @@ from core.bench.oracle_words import (
     VOICELESS,
     WATER_TASKS,
 )
-
-Data = dict[str, Any]
 
 
 def breaches(client: Data, proposal: Data) -> list[str]:
@@ -179,7 +177,7 @@ def _laryngitis(steps: list[Data], proposal: Data) -> Iterator[str]:
     for routine in proposal["program"]["routines"]:
         own = [s for s in routine["steps"] if s["task"] in SOFT_AND_CLOSED]
         count += len(own)
-        a_day += sum(map(_minutes_of, own)) * routine["dose"]["sessions_a_day"]
+        a_day += sum(map(minutes_of, own)) * routine["dose"]["sessions_a_day"]
     if a_day > 5.05 + count * 0.5:  # rests between two of them belong to neither
         yield f"laryngitis: {a_day:.1f} min a day"
 
@@ -201,37 +199,10 @@ def _body(client: Data, proposal: Data) -> Iterator[str]:
         yield "a task that made the voice worse"
 
 
-def _minutes_of(step: Data) -> float:
-    """Doing, a rest between two starts, six seconds for tone and breath before a measured start."""
-    target, times = step["target"], step["repetitions"]
-    kind = target["kind"]
-    each = {
-        "holds": lambda: sum(hold["seconds"] for hold in target["holds"]),
-        "join": lambda: target["hiss_s"] + target["buzz_s"],
-        "pattern": lambda: (
-            len(target["keys"]) * (len(target["degrees"]) + 2) * 60 / target["tempo_bpm"]
-        ),
-        "pace": lambda: (
-            (target["breaths"] * (target["beats_in"] + target["beats_out"]) * 60)
-            / target["tempo_bpm"]
-        ),
-        "timed": lambda: target["seconds_a_side"] * target["sides"],
-        "counted": lambda: target["count"] * target["seconds_each"],
-    }.get(kind, lambda: target["seconds"])()
-    starts = times * (len(target["holds"]) if kind == "holds" else 1)
-    tones = 6 * starts if kind in ("holds", "glide", "blow", "join", "pattern") else 0
-    return float(each * times + step["rest_s"] * (starts - 1) + tones) / 60
-
-
-def _session_minutes(steps: list[Data]) -> float:
-    rests = sum(step["rest_s"] for step in steps[:-1]) / 60
-    return sum(map(_minutes_of, steps)) + rests
-
-
 def _minutes(client: Data, proposal: Data) -> Iterator[str]:
     program, limits = proposal["program"], client["limits"]
     sittings = [
-        (_session_minutes(one["steps"]), one["dose"]["sessions_a_day"], load["sessions_a_week"])
+        (session_minutes(one["steps"]), one["dose"]["sessions_a_day"], load["sessions_a_week"])
         for one, load in zip(program["routines"], proposal["load"]["routines"], strict=True)
     ]
     longest = max(minutes for minutes, _a_day, _a_week in sittings)

@@ -83,6 +83,7 @@ class FaultEntry(_Read):
 class Entry(_Read):
     """What a task file holds of one task; `Task` says what it means.
 
+    in_the_day: done in the course of the day, ticked off later;
     rungs: codes with their words where rungs are told in words; codes of forms; else, where a rung
     is a number, words alone.
     """
@@ -100,6 +101,7 @@ class Entry(_Read):
     set: dict[str, SettingEntry] = {}
     measured: tuple[Annotated[str, _one_of(FIGURE_WORDS)], ...] = ()
     counted: TextOrNothing = ""
+    in_the_day: bool = False
     faults: tuple[FaultEntry, ...]
     grows: Growth = Growth.NONE
     rungs: dict[str, Text] | tuple[Text, ...] = ()
@@ -118,6 +120,8 @@ class Entry(_Read):
             raise ValueError("measured: named for tasks measured from sound, and only for them")
         if (self.kind == COUNTED) != bool(self.counted):
             raise ValueError("counted: says what is counted in a counted task, and only there")
+        if self.in_the_day and measured_kind(self.kind):
+            raise ValueError("in_the_day: only for what is counted or timed")
         if self.kind != ADVICE and not self.faults:
             raise ValueError("faults: at least one with its cue")
         if (self.grows is Growth.NONE) == bool(self.rungs):

@@ -73,6 +73,7 @@ class Task:
     skills: frozenset[Skill]
     touches: frozenset[Touch]
     rung_touches: tuple[frozenset[Touch], ...] = ()
+    in_the_day: bool = False
 
     def touched_by(self, code: str) -> frozenset[Touch]:
         """What the rung of that code touches beside the task; of a code nobody knows, what any rung
@@ -167,6 +168,7 @@ def _task(family: str, key: str, came: Any) -> Task:
         skills=entry.skills,
         touches=entry.touches,
         rung_touches=entry.rung_touches,
+        in_the_day=entry.in_the_day,
     )
 
 

@@ -129,6 +129,7 @@ FIGURE_WORDS = {
     "tempo": "evenness of tempo in %",
     "over_target": "share of the voiced time over the target, in %",
     "rate": "words a minute",
+    "phrase_pitch": "commonest pitch of each phrase in semitones from the note",
     "pace": "breath in and out in seconds",
     "strain": "throat strain 0–10",
 }
@@ -158,6 +159,7 @@ SHOWN_BY_WORDS = {
     "shouted": "shouted",
     "under_target": "under the target",
     "phrases_fade": "phrases trail off",
+    "off_target": "phrases away from the note",
     "reading_rate": "words a minute",
     "off_pace": "off the pace",
     "strain": "throat strain",

@@ -47,6 +47,7 @@ UNITS: Mapping[str, str] = {
     "broken_keys": "% of the keys",
     "tempo_sd": "%",
     "over_target": "% of the voiced time",
+    "near": "% of the phrases",
     "pitch": "note",
     "voiced_s": "s",
     "in_s": "s",

@@ -71,6 +71,7 @@ _FIGURE_WORDS: Mapping[str, str] = {
     "in_tune": "notes in tune",
     "broken_keys": "broken keys",
     "off_note": "distance from the note",
+    "near": "phrases near the note",
     "done": "how much was right",
 }
 _MEASURED_AGAIN = (Growth.DECIBELS, Growth.SEMITONES)

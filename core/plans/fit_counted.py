@@ -43,12 +43,14 @@ def counted(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         minutes = warm_up_minutes(fitting)
         count = share * minutes * 60 / each
         because = _SHARE(percent=100 * share, minutes=minutes)
-    tempo = next((s for s in task.settings if s.name == "tempo"), None)
+    own = {setting.name: setting for setting in task.settings}
+    tempo, breath_on = own.get("tempo"), own.get("breath_on")
     target = Counted(
         count=max(int(setting.limited(count)), 1),
         unit=setting.unit,
         seconds_each=each,
         tempo_bpm=tempo.default if tempo else None,
+        breath_on=int(breath_on.default) if breath_on else None,
         because=because,
     )
     grade = cue_grade(fitting, task, because=purpose_of(task))

@@ -3,6 +3,7 @@
 from core.catalogue.tasks import Task
 from core.errors import PlanError
 from core.notes.note import Note
+from core.notes.scale import DEGREES
 from core.plans.fit_semi_occluded import FIVE_NOTES
 from core.plans.fitted import (
     USUAL,
@@ -15,7 +16,7 @@ from core.plans.fitted import (
 )
 from core.plans.known import MEASURE_SPEAKING, Fitting
 from core.plans.step import Grade
-from core.plans.targets import DEGREES, Counted, GlidePath, Holds, HoldTarget, Pattern, Target
+from core.plans.targets import GlidePath, Holds, HoldTarget, Pattern, Phrases, Target
 from core.reason import Reason, joined, says
 from core.reference.values import PITCH_REVIEW_AFTER, UNDER_TRANSITION
 
@@ -141,10 +142,8 @@ def target_pitch_phrases(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitte
     notes = _way(fitting)
     setting = task.setting("count")
     targets: tuple[Target, ...] = tuple(
-        Counted(
+        Phrases(
             count=int(setting.default),
-            unit=setting.unit,
-            seconds_each=5,
             note=note,
             because=joined(_why(note, notes), USUAL(amount=setting.default, unit="phrases")),
         )

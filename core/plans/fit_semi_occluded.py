@@ -4,9 +4,11 @@ from core.catalogue.doing import done_as
 from core.catalogue.rungs import Form, Rung
 from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
+from core.catalogue.tunes import tunes
 from core.catalogue.words import Equipment, Growth
 from core.errors import PlanError
 from core.notes.note import Note
+from core.notes.scale import DEGREES
 from core.plans.back_pressure import back_pressure
 from core.plans.figures import phonation_quotient_ml_per_s
 from core.plans.fitted import Fitted, StepSpec, inner_range, number, reachable_s
@@ -14,7 +16,6 @@ from core.plans.known import Fitting, Tried
 from core.plans.lengths import length_words
 from core.plans.step import Grade, Tube
 from core.plans.targets import (
-    DEGREES,
     Blow,
     Counted,
     GlidePath,
@@ -41,7 +42,7 @@ _STARTS_WITH_NOTE = says("starts_with_note", "{task} starts with a note: it was 
 _NEXT_FORM = says("next_form", "the next form when 80 % of attempts run without a cut-out")
 _COMFORTABLE = says("comfortable_note", "{note}, a comfortable note; {why}")
 _AIR = says("air_to_find_the_stream", "air only, to find the stream")
-_TUNE = says("tune_of_your_own", "a tune of your own")
+_TUNE = says("tune_inside", "a short tune, from {start} to {end}, inside {lowest}–{highest}")
 _PHRASE = says("phrase_through_it", "through it, then the same phrase open")
 _SCALE = says("scale_inside", "from {start} to {end}, inside {lowest}–{highest}")
 _IN_AIR = says("tube_in_air", "in air")
@@ -64,6 +65,7 @@ _OWN_QUOTIENT = says("own_quotient", "the client's own phonation quotient")
 FIVE_NOTES = (1, 2, 3, 4, 5, 4, 3, 2, 1)
 OCTAVE_AND_NINTH = (1, 2, 3, 4, 5, 6, 7, 8, 9, 8, 7, 6, 5, 4, 3, 2, 1)
 _SCALE_BPM = {FIVE_NOTES: 100.0, OCTAVE_AND_NINTH: 140.0}
+_TUNE_BPM = 100.0
 _GLIDE_S = 7.0
 
 
@@ -143,7 +145,7 @@ def _form(
     if form is Form.OCTAVE_AND_NINTH:
         return _scale(OCTAVE_AND_NINTH, low, high, note)
     if form is Form.TUNE:
-        return Counted(count=2, unit="tunes", seconds_each=15, because=_TUNE())
+        return _tune(low, high, note)
     return Counted(count=5, unit="phrases", seconds_each=8, because=_PHRASE())
 
 
@@ -157,6 +159,31 @@ def _scale(degrees: tuple[int, ...], low: Note, high: Note, note: Note) -> Patte
         keys=(key,),
         tempo_bpm=_SCALE_BPM[degrees],
         because=_SCALE(start=key.name, end=key.up(span).name, lowest=low.name, highest=high.name),
+    )
+
+
+def _tune(low: Note, high: Note, note: Note) -> Pattern:
+    """The widest tune that fits, near the comfortable note, then two semitones higher, or lower where
+    there is no room."""
+    fits = [tune for tune in tunes() if tune.span <= high.number - low.number]
+    if not fits:
+        raise PlanError("form_does_not_fit", span=tunes()[0].span)
+    tune = fits[-1]
+    last = high.number - tune.span
+    first = min(max(note.number, low.number), last)
+    second = first + 2 if first + 2 <= last else first - 2
+    keys = tuple(Note(key) for key in (first, second) if key >= low.number)
+    return Pattern(
+        degrees=tune.degrees,
+        keys=keys,
+        tempo_bpm=_TUNE_BPM,
+        tune=tune.name,
+        because=_TUNE(
+            start=min(keys).name,
+            end=max(keys).up(tune.span).name,
+            lowest=low.name,
+            highest=high.name,
+        ),
     )
 
 

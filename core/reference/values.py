@@ -140,6 +140,10 @@ DAYS_AWAY_PROBE = Reference(14, "days away: probe again", CLINICAL_DEFAULT)
 PITCH_REVIEW_AFTER = Reference(3, "semitones", CLINICAL_DEFAULT, "gender-affirming work")
 
 BUBBLE_STOP = Reference(0.25, "s", CLINICAL_DEFAULT, "a shorter pause is an uneven bubble")
+PHRASE_NEAR = Reference(
+    1.0, "semitones from the note", CLINICAL_DEFAULT, "commonest pitch of a phrase"
+)
+PHRASES_NEAR_SHARE = Reference(80.0, "% of phrases", CLINICAL_DEFAULT)
 PHRASE_PAUSE = Reference(0.25, "s", MEASURING, "a shorter silence is inside a phrase")
 SHOUT_OVER_TARGET = Reference(10.0, "dB over the target", CLINICAL_DEFAULT)
 STRONG_ENOUGH = Reference(0.5, "dB under the target of a strong hold", CLINICAL_DEFAULT)

@@ -108,18 +108,25 @@ def guide_tone(hz: float, seconds: float) -> np.ndarray:
 
 
 def talk(
-    seconds: float, random: np.random.Generator, *, pauses: bool = True, size: str | None = None
+    seconds: float,
+    random: np.random.Generator,
+    *,
+    pauses: bool = True,
+    size: str | None = None,
+    base_hz: float | None = None,
+    movement: float = 1.0,
 ) -> np.ndarray:
-    """Speech-like: syllables of moving pitch, level and formants, hisses and pauses between."""
+    """Speech-like: syllables of moving pitch, level and formants, hisses and pauses between. base_hz: around
+    which it moves, None = as usual for the size; movement: of pitch, 1 = usual, 0 = none."""
     size = size or str(random.choice(["man", "woman"]))
-    base_hz = 110.0 if size == "man" else 200.0
+    base_hz = base_hz or (110.0 if size == "man" else 200.0)
     parts, left = [], seconds
     while left > 0:
         length = float(random.uniform(0.16, 0.5))
         time = np.arange(round(length * RATE_HZ)) / RATE_HZ
         turn = random.uniform(-5, 2) * time / length + random.uniform(-3, 4)
         source, _ = pulses(
-            base_hz * 2 ** (turn / 12),
+            base_hz * 2 ** (movement * turn / 12),
             random,
             jitter_percent=0.8,
             shimmer_percent=5,

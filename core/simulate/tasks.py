@@ -208,12 +208,15 @@ def speak(
     size: str = "woman",
     seed: int = 0,
     rate_hz: int = 16_000,
+    base_hz: float | None = None,
+    movement: float = 1.0,
 ) -> Played:
-    """Phrases of talk with pauses between; fade_db: how much each falls from start to end."""
+    """Phrases of talk with pauses between; fade_db: how much each falls from start to end; base_hz, movement:
+    of its pitch, as in `talk`."""
     random = np.random.default_rng(seed)
     parts, spans, at = [np.zeros(round(0.6 * RATE_HZ))], [], 0.6
     for _ in range(phrases):
-        said = talk(phrase_s, random, pauses=False, size=size)
+        said = talk(phrase_s, random, pauses=False, size=size, base_hz=base_hz, movement=movement)
         said = said[: np.flatnonzero(np.abs(said) > 0.05 * np.abs(said).max())[-1] + 1]
         said = at_level(said, level_db) * 10 ** (fade_db / 20 * np.linspace(0, 1, len(said)))
         parts += [said, np.zeros(round(pause_s * RATE_HZ))]

@@ -15,6 +15,7 @@ from django.utils.translation.template import templatize
 from core.catalogue.materials import sorts
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.town import town
+from core.catalogue.tunes import tunes
 from core.catalogue.words import EQUIPMENT_WORDS, TOLD_IN_WORDS
 from core.safety.circumstances import bearings
 from ops.phases import ROOT, RUN
@@ -75,6 +76,8 @@ def _of_tables() -> Iterator[tuple[str, str]]:
     for name, sort in sorts().items():
         for line in dict.fromkeys(line for turn in sort.turns for line in turn.lines):
             yield f"core/catalogue/materials/{name}", line
+    for tune in tunes():
+        yield "core/catalogue/tunes", tune.name
     for words in EQUIPMENT_WORDS.values():
         yield "core/catalogue/words", words
     for place in town().places.values():

@@ -258,7 +258,7 @@ def test_target_pitch_within_a_semitone_and_without_strain():
     asked = holding.attempts
     enough = -(-asked * 8 // 10)
     near, off = {"off_note": 1.0}, {"off_note": -1.01}
-    rest = [done(other, done=80.0) for other in others]
+    rest = [done(other, near=80.0) for other in others]
 
     def days(one, pattern_of=DAYS):
         return [sitting(program, ago(d), one, *rest) for d in pattern_of]
@@ -275,6 +275,25 @@ def test_target_pitch_within_a_semitone_and_without_strain():
     )
     far = done(holding, [off] * asked)
     assert proposal(history(program, days(far)), "ease") or holding.rung == 0
+
+
+def test_phrases_near_the_target_pitch_hold_back_what_only_the_held_note_meets():
+    program, steps = pitch_program()
+    holding = next(s for s in steps if s.kind == "hold")
+    phrases = next(s for s in steps if s.kind == "near")
+    held = done(holding, [{"off_note": 0.0}] * holding.attempts)
+
+    def days(of, near, **more):
+        return [sitting(of, ago(d), held, done(phrases, near=near, **more)) for d in DAYS]
+
+    assert proposal(history(program, days(program, 80.0)), "climb")
+    assert proposal(history(program, days(program, 79.0)), "climb") is None
+    assert proposal(history(program, days(program, 100.0, strain=3.0)), "climb") is None
+    higher = on_rung(program, phrases.step_id, 1)
+    phrases = higher.step(phrases.step_id)
+    held = done(higher.step(holding.step_id), [{"off_note": 0.0}] * holding.attempts)
+    assert proposal(history(higher, days(higher, 49.0)), "ease")
+    assert proposal(history(higher, days(higher, 50.0)), "ease") is None
 
 
 def test_what_nothing_measures_is_left_to_the_clinician():

@@ -1,8 +1,11 @@
 """The stretches of one attempt, as they are drawn: worked out by hand."""
 
+from dataclasses import replace
+
 import pytest
 
 from core.catalogue.town import town
+from core.errors import PlanError
 from core.kinds.live import LiveMeasurement
 from core.kinds.speech.aim import LevelTarget
 from core.kinds.strength import band_of
@@ -21,6 +24,7 @@ from core.plans.targets import (
 )
 from core.reason import written
 from core.simulate.tasks import speak
+from tests.core.fitted import proposed, step
 
 WHY = written("for a test")
 C4, G4 = Note.named("C4"), Note.named("G4")
@@ -75,6 +79,20 @@ def test_body_work_has_a_stretch_a_side_and_what_is_counted_or_said_none():
     assert legs(counted) == []
     assert counted.beat_s == 1
     assert legs(Speech(seconds=60, because=WHY)) == []
+
+
+def test_an_entry_is_counted_in_for_eight_beats_with_the_breath_on_seven():
+    # at 80 beats/min a beat is 0.75 s: six counted empty, two for the breath, then the sound
+    entry = Counted(count=6, unit="entries", seconds_each=9, tempo_bpm=80, breath_on=7, because=WHY)
+    assert legs(entry)[:2] == [("count", 4.5), ("breath_in", 1.5)]
+    assert legs(entry)[2][:2] == ("voice", 3.0)
+    with pytest.raises(PlanError):
+        replace(entry, breath_on=9)
+
+
+def test_the_task_asks_for_the_breath_on_seven():
+    entry = step(proposed("breath_support"), "entry_breath")
+    assert (entry.target.breath_on, entry.target.tempo_bpm) == (7, 80)
 
 
 def test_the_band_lies_over_usual_talk_on_the_same_device():

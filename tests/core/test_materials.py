@@ -6,6 +6,7 @@ import pytest
 
 from core.catalogue.materials import sort_named, sort_of, sorts, turn_of
 from core.catalogue.tasks import shipped_tasks
+from core.catalogue.tunes import tunes
 
 
 def turns(sort):
@@ -52,6 +53,15 @@ def test_every_named_task_is_there_and_all_speech_has_words():
     assert named <= set(shipped_tasks())
     spoken = {key for key, task in shipped_tasks().items() if task.kind == "level"}
     assert spoken <= named
+
+
+def test_tunes_are_heard_note_by_note_and_one_fits_a_range_of_five_notes():
+    for tune in tunes():
+        neighbours = zip(tune.degrees, tune.degrees[1:], strict=False)
+        assert all(one != other for one, other in neighbours)
+        assert tune.degrees[-1] == 1
+    assert len(tunes()) >= 5
+    assert tunes()[0].span <= 5
 
 
 def test_nothing_is_of_anywhere_else():

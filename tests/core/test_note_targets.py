@@ -27,14 +27,12 @@ def test_the_target_pitch_goes_a_semitone_at_a_time_from_where_the_client_speaks
     moved = said([third.holds[0].because], "moved_from_speaking").params
     assert moved == {"note": "B3", "semitones": 2, "start": "A3"}
     assert said([third.holds[0].because], "within_best")
-    counted_phrases = phrases.grade.targets[2]
-    assert (counted_phrases.count, counted_phrases.unit, counted_phrases.seconds_each) == (
-        20,
-        "phrases",
-        5,
-    )
-    assert said([counted_phrases.because], "moved_from_speaking").params["semitones"] == 2
-    assert said([counted_phrases.because], "usual").params == {"amount": 20, "unit": "phrases"}
+    spoken = phrases.grade.targets[2]
+    assert (spoken.count, spoken.seconds_each, spoken.note.name) == (20, 5, "B3")
+    # five an attempt, with the tone before each five
+    assert [spoken.asked(place).aim for place in range(spoken.attempts)] == ["B3, 5 phrases"] * 4
+    assert said([spoken.because], "moved_from_speaking").params["semitones"] == 2
+    assert said([spoken.because], "usual").params == {"amount": 20, "unit": "phrases"}
     down = proposed("gender_affirming", known=known, options={"direction": "down"}).program
     # down to two semitones above the lowest: F♯3, number 54
     lower = next(s for s in down.steps if s.task == "target_pitch_hold")

@@ -102,7 +102,12 @@ def test_each_form_asks_for_what_its_name_says():
     assert (asks["three_rises"].times, asks["glide_up"].times) == (3, 1)
     assert asks["five_note_scale"].degrees == (1, 2, 3, 4, 5, 4, 3, 2, 1)
     assert max(asks["octave_and_ninth_scale"].degrees) == 9
-    assert (asks["tune"].count, asks["tune"].unit, asks["tune"].seconds_each) == (2, "tunes", 15)
+    # D3 to B♭4 are 20 semitones: the widest tune spans an octave, and there is room for a second key
+    tune = asks["tune"]
+    assert (tune.tune, max(tune.degrees), len(tune.keys)) == ("Quay steps", 8, 2)
+    assert abs(tune.keys[1].number - tune.keys[0].number) == 2
+    assert low <= min(tune.notes)
+    assert max(tune.notes) <= high
     phrase = asks["phrase_then_open"]
     assert (phrase.count, phrase.unit, phrase.seconds_each) == (5, "phrases", 8)
     water = forms(fitting(**WIDE), TASKS["straw_water"], line("straw_water"))

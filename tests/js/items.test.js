@@ -3,7 +3,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 
 globalThis.gettext = (words) => words;
-const { elapsedOf, isHeld, itemsOf, mustTalkFirst, nextKey, seenAs, startWords, stopWords, usualTalk, voiceQuery } = await import(
+const { elapsedOf, isHeld, itemsOf, momentWords, mustTalkFirst, nextKey, seenAs, startWords, stopWords, usualTalk, voiceQuery } = await import(
   "../../web/practice/static/practice/items.js"
 );
 
@@ -26,6 +26,19 @@ test("every note of a step comes once a repetition, in order", () => {
 
 test("a session whose steps all rest has nothing to do", () => {
   assert.deepEqual(itemsOf({ steps: [] }), []);
+});
+
+test("an entry is counted empty, breathed on seven, sounded, and counted in again", () => {
+  // 80 beats/min: 6 beats 4.5 s, 2 beats 1.5 s, 4 beats 3 s; the next one begins after 9 s
+  const legs = [["count", 4.5], ["breath_in", 1.5], ["voice", 3]].map(([doing, seconds]) => ({ doing, seconds }));
+  const entry = { step: { way: "counted", sound: "ah" }, target: { legs } };
+  const words = [0, 4.4, 4.6, 6.1, 8.9, 9.1, 13.6].map((gone) => momentWords(entry, gone));
+  assert.deepEqual(words, ["Count, empty", "Count, empty", "Breathe in", "“ah”", "“ah”", "Count, empty", "Breathe in"]);
+});
+
+test("a breath out that lasts a little longer does not turn into the next one", () => {
+  const legs = [{ doing: "breath_in", seconds: 2.4 }, { doing: "breath_out", seconds: 7.2 }];
+  assert.equal(momentWords({ step: { way: "measured" }, target: { legs } }, 9.7), "Breathe out");
 });
 
 test("strong work on a device that has not heard usual talk takes it first", () => {

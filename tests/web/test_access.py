@@ -90,6 +90,7 @@ CLIENT = {
     "practice:renew_ticket": "post",
     "review:own_reeds": "get",
     "practice:hearing": "get",
+    "practice:later": "post",
     "practice:leave": "post",
 }
 TREATING = {"review:sound": "get"}

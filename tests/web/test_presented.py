@@ -38,7 +38,7 @@ def step_named(version, task):
 
 
 def shown(step):
-    return step_data(step, 440.0, day=NOW.date())
+    return step_data(step, 440.0, day=NOW.date(), tasks=shipped_tasks())
 
 
 def test_what_the_client_really_says_is_practised(signed_in, person, clinician, strong):

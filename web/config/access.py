@@ -37,6 +37,7 @@ CLIENT_VIEWS = frozenset(
         "practice:renew_ticket",
         "review:own_reeds",
         "practice:hearing",
+        "practice:later",
         "practice:leave",
         "simulated_voice",
     }

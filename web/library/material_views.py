@@ -7,6 +7,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_http_methods, require_POST
 
 from core.catalogue.materials import sorts
+from core.catalogue.tunes import tunes
 from web.clinic import clock
 from web.library.materials import MaterialForm, add_material, own_rows, take_away
 
@@ -25,7 +26,7 @@ def materials(request):
         (one.title, [row for row in rows if row.sort == key], one.turns)
         for key, one in sorts().items()
     ]
-    context = {"here": "library", "form": form, "sorts": shown}
+    context = {"here": "library", "form": form, "sorts": shown, "tunes": tunes()}
     status = 422 if form.errors else 200
     return render(request, "library/materials.html", context, status=status)
 

@@ -38,7 +38,7 @@ from web.practice.target_words import step_words
 from web.practice.warming_up import is_planned, plans_of
 from web.programs.models import ProgramVersion
 
-BUNDLE_FORMAT = 2
+BUNDLE_FORMAT = 3
 """Of what the page keeps to go on without the server: one of another format is not read (session.js)."""
 
 
@@ -244,7 +244,8 @@ def bundle_of(
     steps = (short,) if short else now.steps
     strong = any(step.level for step in steps)
     own = said_by(session.client_id, session.clinic_id)
-    data = partial(step_data, a4_hz=program.a4_hz, day=session.practice_day, own=own)
+    tasks = catalogue_of(session.client.clinic)
+    data = partial(step_data, a4_hz=program.a4_hz, day=session.practice_day, own=own, tasks=tasks)
     fitted = is_planned(now.routine) and not short
     more = _more_steps(can, now) if fitted else []
     return {

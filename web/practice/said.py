@@ -35,7 +35,7 @@ def said_by(client_id, clinic_id) -> Said:
 
 
 def said_lines(step: Step, day: date, own: Said = NOTHING_OWN) -> list[dict[str, Any]]:
-    """A turn for each repetition, other ones every day, as plain data; none where the task has no words."""
+    """A turn for each attempt, other ones every day, as plain data; none where the task has no words."""
     return [
         {
             "round": not sort.once,
@@ -55,7 +55,7 @@ def words_read(step: Step, day: date, repetition: int, own: Said) -> int | None:
 
 
 def _turns(step: Step, day: date, own: Said) -> Iterator[tuple[Sort, Turn]]:
-    """The sort and the turn of each repetition of a step on a day."""
+    """The sort and the turn of each attempt of a step on a day."""
     key, sort = sort_named(step.task, _material(step))
     if sort is None:
         return
@@ -63,7 +63,8 @@ def _turns(step: Step, day: date, own: Said) -> Iterator[tuple[Sort, Turn]]:
     grade = step.grade
     share = grade.rung / max(len(grade.rungs) - 1, 1) if grade else 0.0
     seconds = asked_of(step, 0).seconds
-    for number in range(day.toordinal(), day.toordinal() + step.repetitions):
+    count = step.repetitions * step.target.attempts
+    for number in range(day.toordinal(), day.toordinal() + count):
         turn = turn_of(whole, number=number, rung=share, seconds=seconds, own=own.phrases)
         yield sort, turn
 

@@ -1,5 +1,6 @@
 """What a step and each of its attempts ask for, in the client's words."""
 
+from collections.abc import Mapping
 from datetime import date
 
 from django.utils.functional import Promise
@@ -7,6 +8,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from core.catalogue.rungs import Form
+from core.catalogue.tasks import Task
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
 from core.plans.asked import asked_of, rest_after
@@ -24,8 +26,12 @@ from web.practice.target_words import attempt_label
 USUAL_TALK_S = 10.0
 
 
-def step_data(step: Step, a4_hz: float, *, day: date, own: Said = NOTHING_OWN) -> dict:
-    """A step for the player on a day: plain data, everything it needs without the server."""
+def step_data(
+    step: Step, a4_hz: float, *, day: date, own: Said = NOTHING_OWN, tasks: Mapping[str, Task]
+) -> dict:
+    """A step for the player on a day: plain data, everything it needs without the server. tasks: the clinic's
+    catalogue."""
+    task = tasks.get(step.task)
     places = range(step.target.attempts)
     return {
         "step_id": step.step_id,
@@ -35,6 +41,7 @@ def step_data(step: Step, a4_hz: float, *, day: date, own: Said = NOTHING_OWN) -
         "held": step.measured is not None and kind_of(step.measured).held,
         "voiced": step.voiced,
         "strong": step.level is not None,
+        "later": task is not None and task.in_the_day,
         "asked": "pain" if hurts(step) else "strain" if step.voiced else None,
         "sound": in_their_words(step.sound),
         "instruction": in_their_words(step.instruction),
@@ -54,7 +61,7 @@ def step_data(step: Step, a4_hz: float, *, day: date, own: Said = NOTHING_OWN) -
 def picture_of(step: Step) -> str:
     """What is drawn while it is done, by its name in pictures.js."""
     if step.measured is None:
-        return "clock" if step.target.by_clock else "beads"
+        return "clock" if step.target.by_clock else "entry" if step.target.legs(0) else "beads"
     strong = step.level is not None and step.target.form == "holds"
     return "strong" if strong else face_of(step.measured).picture
 
@@ -69,6 +76,7 @@ def usual_talk_data() -> dict:
         "held": False,
         "voiced": False,
         "strong": False,
+        "later": False,
         "asked": None,
         "sound": "",
         "instruction": _(

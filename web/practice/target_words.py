@@ -87,10 +87,18 @@ def _one_join(_step: Step, _place: int) -> str:
 
 
 def _pattern(step: Step) -> str:
+    target: Any = step.target
+    if target.tune:
+        return _("a short tune, %(count)s times") % {"count": target.attempts}
     return _("%(count)s short groups of notes") % {"count": step.target.attempts}
 
 
 def _one_group(step: Step, place: int) -> str:
+    target: Any = step.target
+    if target.tune:
+        return f"“{in_their_words(target.tune)}”, " + _("%(place)s of %(places)s") % _of(
+            place, target.attempts
+        )
     return _("Group %(place)s of %(places)s") % _of(place, step.target.attempts)
 
 
@@ -100,6 +108,15 @@ def _pace(step: Step) -> str:
 
 def _one_breath(step: Step, place: int) -> str:
     return _("Breath %(place)s of %(places)s") % _of(place, step.target.attempts)
+
+
+def _phrases(step: Step) -> str:
+    target: Any = step.target
+    return _("%(count)s phrases near your tone") % {"count": target.count}
+
+
+def _some_phrases(step: Step, place: int) -> str:
+    return _("Phrases near the tone, %(place)s of %(places)s") % _of(place, step.target.attempts)
 
 
 def _duration(step: Step) -> str:
@@ -135,6 +152,7 @@ _WORDS = {
     "join": TargetWords(line=_join, label=_one_join),
     "pattern": TargetWords(line=_pattern, label=_one_group),
     "pace": TargetWords(line=_pace, label=_one_breath),
+    "phrases": TargetWords(line=_phrases, label=_some_phrases),
     "speech": TargetWords(line=_duration, label=_one_piece),
     "timed": TargetWords(line=_duration, label=_one_time),
     "counted": TargetWords(line=_counted, label=_one_count),

@@ -11,6 +11,7 @@ urlpatterns = [
     path("c/<uuid:link_id>/ticket/", views.renew_ticket, name="renew_ticket"),
     path("c/<uuid:link_id>/finished/<uuid:session_id>/", views.finished, name="finished"),
     path("c/<uuid:link_id>/heard/", hearing_views.hearing, name="hearing"),
+    path("c/<uuid:link_id>/later/", views.later, name="later"),
     path("c/<uuid:link_id>/leave/", views.leave, name="leave"),
     path("entries/<uuid:entry_id>/", views.entry, name="entry"),
 ]

@@ -30,12 +30,13 @@ from web.design.speaking import in_their_words, speaking, spoken
 from web.library.queries import catalogue_of
 from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
-from web.measuring.views import STATUS, refusal
+from web.measuring.views import MOST_COUNTED, STATUS, refusal
 from web.practice import due, queries
 from web.practice.before import asked_on, asks, asks_medication, is_emergency
 from web.practice.changed import what_changed
 from web.practice.door import close_door, for_client, open_door, page_context
 from web.practice.last_reeds import last_reeds
+from web.practice.later import open_assignments, tick_off
 from web.practice.models import HomeSession, Outcome
 from web.practice.own_lines import own_lines
 from web.practice.resting import resting_words, rests_now
@@ -54,6 +55,13 @@ class PinForm(forms.Form):
         max_length=12,
         widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
     )
+
+
+class LaterForm(forms.Form):
+    session = forms.UUIDField()
+    step = forms.UUIDField()
+    count = forms.IntegerField(required=False, min_value=0, max_value=MOST_COUNTED)
+    strain = forms.IntegerField(required=False, min_value=0, max_value=10)
 
 
 @require_http_methods(["GET", "POST"])
@@ -80,6 +88,32 @@ def _enter(request, link_id):
 @require_GET
 @for_client
 def today(request, access: ClientAccess):
+    return _today_page(request, access)
+
+
+@require_POST
+@for_client
+def later(request, access: ClientAccess):
+    """What was done in the course of the day is ticked off."""
+    form = LaterForm(request.POST)
+    if not form.is_valid():
+        return _today_page(request, access, wrong=_("Choose one of the numbers."))
+    said = form.cleaned_data
+    try:
+        tick_off(
+            access,
+            session_id=said["session"],
+            step_id=str(said["step"]),
+            count=said["count"],
+            strain=said["strain"],
+            now=clock.now(),
+        )
+    except UsecaseRefused as refused:
+        return _today_page(request, access, wrong=refused.words)
+    return redirect("practice:today", access.pk)
+
+
+def _today_page(request, access: ClientAccess, wrong: str = ""):
     client, now = access.client, clock.now()
     day = clock.local_date(now, client.time_zone)
     versions = versions_of(client)
@@ -100,6 +134,9 @@ def today(request, access: ClientAccess):
             "resting_steps": [in_their_words(step.name) for step in can.resting],
             "not_today": [in_their_words(step.name) for step in can.not_today],
             "note": note_home(client.pk),
+            "later": open_assignments(client, day),
+            "later_wrong": wrong,
+            "of_ten": range(11),
             "changed": what_changed(versions) if not _practised(client, version) else [],
             "loud": any(step.level for step in program.steps),
             "advice": [
@@ -113,7 +150,7 @@ def today(request, access: ClientAccess):
         }
     context["resting"] = resting_words(gate, client.clinic) if version else None
     context["emergency"] = gate.emergency
-    return render(request, "practice/today.html", context)
+    return render(request, "practice/today.html", context, status=409 if wrong else 200)
 
 
 @require_GET
@@ -204,6 +241,11 @@ def finished(request, access: ClientAccess, session_id):
     context = page_context(access) | {
         "session": session,
         "held": sum(1 for attempt in attempts if attempt.seconds),
+        "later": [
+            one.name
+            for one in open_assignments(access.client, session.practice_day)
+            if one.session == session
+        ],
         "drawing": last_reeds(client_id, session.version.program, attempts),
         "stopped": session.outcome == Outcome.STOPPED,
         "emergency": session.outcome == Outcome.STOPPED and is_emergency(session),

@@ -27,6 +27,7 @@ _FIGURES: Mapping[str, Promise] = {
     "over_db": gettext_lazy("level over the reference, dB"),
     "over_aim": gettext_lazy("level over what was aimed at, dB"),
     "over_target": gettext_lazy("voiced time over the target, %"),
+    "near": gettext_lazy("phrases within a semitone of the note, %"),
     "level_sd": gettext_lazy("level SD, dB"),
     "ends": gettext_lazy("glides that reach both ends, %"),
     "gaps": gettext_lazy("cut-outs"),

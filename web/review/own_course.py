@@ -111,6 +111,7 @@ _AMOUNTS: dict[str, Callable[[float], str]] = {
     "over_db": _stronger,
     "in_tune": _in_ten(gettext_noop("%(n)s of 10 notes clear")),
     "within_beat": _in_ten(gettext_noop("%(n)s of 10 breaths ended on the beat")),
+    "near": _in_ten(gettext_noop("%(n)s of 10 phrases near your tone")),
     "joined": _in_ten(gettext_noop("%(n)s of 10 joined without a gap")),
 }
 

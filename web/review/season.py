@@ -30,6 +30,7 @@ _NAMES: dict[str, Promise] = {
     "over_db": gettext_lazy("over conversation"),
     "within_beat": gettext_lazy("breaths on the beat"),
     "joined": gettext_lazy("joined"),
+    "near": gettext_lazy("phrases near the note"),
     "done": gettext_lazy("done"),
 }
 _SHORT = {"best_s": "s", "span": "st", "over_db": "dB"}

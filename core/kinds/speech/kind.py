@@ -5,7 +5,8 @@ from core.kinds.speech.aim import read_aim
 from core.kinds.speech.figures import Spoken
 from core.kinds.speech.findings import findings
 from core.kinds.speech.in_session import in_session
-from core.kinds.speech.listening import LONGEST_PAUSE_S, measured
+from core.kinds.speech.listening import measured
+from core.kinds.talking import LONGEST_PAUSE_S
 from core.reference.values import PHRASE_PAUSE
 
 KIND = Kind(

@@ -16,12 +16,12 @@ from core.plans.targets.glide import GlidePath
 from core.plans.targets.holds import Holds, HoldTarget
 from core.plans.targets.join import Join
 from core.plans.targets.pace import Pace
-from core.plans.targets.pattern import DEGREES, Pattern
+from core.plans.targets.pattern import Pattern
+from core.plans.targets.phrases import Phrases
 from core.plans.targets.speech import Speech
 from core.plans.targets.timed import Timed
 
 __all__ = [
-    "DEGREES",
     "Asked",
     "Blow",
     "Counted",
@@ -33,6 +33,7 @@ __all__ = [
     "Leg",
     "Pace",
     "Pattern",
+    "Phrases",
     "Speech",
     "Strict",
     "Target",
@@ -43,7 +44,7 @@ __all__ = [
 ]
 
 Target = Annotated[
-    Holds | GlidePath | Blow | Join | Pattern | Pace | Speech | Timed | Counted,
+    Holds | GlidePath | Blow | Join | Pattern | Pace | Speech | Phrases | Timed | Counted,
     Field(discriminator="kind"),
 ]
 

@@ -52,6 +52,7 @@ class Doing(StrEnum):
     IN = "breath_in"
     OUT = "breath_out"
     MOVEMENT = "movement"
+    COUNT = "count"
 
 
 @dataclass(frozen=True, slots=True)

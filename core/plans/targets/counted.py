@@ -8,16 +8,21 @@ from pydantic import Field
 
 from core.catalogue.words import Growth
 from core.notes.note import Note
-from core.plans.targets.common import Asked, Asks, Tempo, checked, seconds_of
+from core.plans.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
 from core.reason import Because, Reason
 
 _FEWEST = 3
+COUNT_IN_BEATS = 8
+"""Beats counted before an entry."""
+SOUNDED_BEATS = 4
+"""Beats the sound of an entry lasts, before the next is counted in."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Counted(Asks):
     """Done a number of times, each of about `seconds_each`; near `note` where one is aimed at;
-    tempo in beats/min where it is done to a beat."""
+    tempo in beats/min where it is done to a beat; breath_on: the beat of the count-in on which the
+    breath comes, where each is an entry after a count-in of eight."""
 
     kind: Literal["counted"] = "counted"
     count: Annotated[int, Field(ge=1, le=60)]
@@ -25,6 +30,7 @@ class Counted(Asks):
     seconds_each: Annotated[float, Field(ge=0.5, le=60)]
     note: Note | None = None
     tempo_bpm: Tempo | None = None
+    breath_on: Annotated[int, Field(ge=2, le=COUNT_IN_BEATS)] | None = None
     because: Because
     partly_voiced: ClassVar[bool] = True
 
@@ -33,6 +39,8 @@ class Counted(Asks):
         checked("seconds each", self.seconds_each, 0.5, 60)
         if self.tempo_bpm is not None:
             checked("tempo_bpm", self.tempo_bpm, 30, 240)
+        if self.breath_on is not None:
+            checked("breath_on", self.breath_on, 2, COUNT_IN_BEATS)
 
     @property
     def seconds(self) -> float:
@@ -49,6 +57,17 @@ class Counted(Asks):
     @property
     def beat_s(self) -> float | None:
         return seconds_of(1, self.tempo_bpm) if self.tempo_bpm else None
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        """One entry: counted in, breathed in, sounded; none for what is not led to a beat."""
+        if self.beat_s is None or self.breath_on is None:
+            return ()
+        before = self.breath_on - 1
+        return (
+            Leg(Doing.COUNT, before * self.beat_s),
+            Leg(Doing.IN, (COUNT_IN_BEATS - before) * self.beat_s),
+            Leg(Doing.VOICE, SOUNDED_BEATS * self.beat_s),
+        )
 
     def asked(self, place: int) -> Asked:
         return Asked(seconds=self.seconds, note=self.note, count=self.count)

@@ -6,11 +6,9 @@ from typing import ClassVar, Literal
 
 from core.errors import PlanError
 from core.notes.note import Note
+from core.notes.scale import DEGREES
 from core.plans.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
 from core.reason import Because
-
-DEGREES = {1: 0, 2: 2, 3: 4, 4: 5, 5: 7, 6: 9, 7: 11, 8: 12, 9: 14}
-"""Semitones of the degrees of the major scale above the start key."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -18,7 +16,7 @@ class Pattern(Asks):
     """A scale pattern sung from each key in turn; an attempt is one key.
 
     degrees: of the major scale, 1–9, 1 = the key; keys: start notes in order; tempo: beats/min,
-    one note a beat; a breath of two beats follows each key.
+    one note a beat; a breath of two beats follows each key; tune: its name where it is one.
     """
 
     kind: Literal["pattern"] = "pattern"
@@ -26,6 +24,7 @@ class Pattern(Asks):
     keys: tuple[Note, ...]
     tempo_bpm: Tempo
     because: Because
+    tune: str = ""
     prepared: ClassVar[bool] = True
     runs_on: ClassVar[bool] = True
 
@@ -81,4 +80,5 @@ class Pattern(Asks):
         degrees = " ".join(map(str, self.degrees))
         keys = f"{len(self.keys)} keys, {self.keys[0]} ↓ {min(self.keys)} ↑ {max(self.keys)}"
         where = keys if len(self.keys) > 1 else f"{self.keys[0]}"
-        return f"{degrees} in {where}, {self.tempo_bpm:g} beats/min, {self.seconds:.0f} s"
+        tune = f"“{self.tune}”: " if self.tune else ""
+        return f"{tune}{degrees} in {where}, {self.tempo_bpm:g} beats/min, {self.seconds:.0f} s"

@@ -16,6 +16,7 @@ from core.safety.screening import RedFlag
 from core.safety.stop import StopSign, pain_stops
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
+from web.library.queries import catalogue_of
 from web.measuring.ends import Caught, Kept, Refused
 from web.measuring.tickets import Ticket
 from web.practice.due import practicable
@@ -167,10 +168,13 @@ def _end(session: HomeSession, said: Said, now) -> None:
 
 
 def outcome_of(session: HomeSession) -> str:
-    """Kept from 80 % of the attempts asked for, otherwise the short version."""
+    """Kept from 80 % of the attempts asked for, otherwise the short version; what is left for the day is
+    not waited for."""
     program = on_day(session.version.program, session.practice_day)
     now = practicable(session.client, program, but=session).of(session.routine)
-    asked = sum(step.attempts for step in now.steps)
+    tasks = catalogue_of(session.client.clinic)
+    later = {s.step_id for s in now.steps if s.task in tasks and tasks[s.task].in_the_day}
+    asked = sum(step.attempts for step in now.steps if step.step_id not in later)
     own = Attempt.objects.filter(~Q(state=State.INTERRUPTED), home_session=session)
-    done = own.exclude(step_id=USUAL_TALK).count()
+    done = own.exclude(step_id__in={USUAL_TALK, *later}).count()
     return Outcome.KEPT if done >= SHARE_KEPT * asked else Outcome.SHORT

@@ -16,7 +16,7 @@ export function elapsedOf(bundle) {
 }
 
 export const isHeld = (now) => now.step.held;
-export const saidIn = ({ step, repetition }) => step.said[(repetition - 1) % step.said.length];
+export const saidIn = ({ step, number }) => step.said[number % step.said.length];
 // Whether the picture is seen while it is done, as prescribed: always, every third time, afterwards or not at all.
 export const seenAs = ({ step, number }) => step.feedback === "live" || (step.feedback === "third" && number % 3 === 0);
 // Where the next key of a pattern lies; "" where there is none.
@@ -26,6 +26,17 @@ export function nextKey({ items, place }) {
   return next.target.hz > now.target.hz ? gettext("the next one starts higher") : gettext("the next one starts lower");
 }
 export const breathing = (now) => now.step.picture === "breath";
+// Led by time from moment to moment.
+export const isLed = ({ step }) => step.picture === "breath" || step.picture === "entry";
+// What is done at that moment of what is led by time, in a word.
+export function momentWords({ step, target }, gone) {
+  const all = target.legs.reduce((sum, leg) => sum + leg.seconds, 0);
+  let left = step.way === "counted" ? gone % all : gone;
+  const leg = target.legs.find(({ seconds }) => (left -= seconds) < 0) ?? target.legs.at(-1);
+  if (leg.doing === "count") return gettext("Count, empty");
+  if (leg.doing === "voice") return step.sound ? `“${step.sound}”` : gettext("Now");
+  return leg.doing === "breath_in" ? gettext("Breathe in") : gettext("Breathe out");
+}
 export const startWords = (now) => (isHeld(now) ? gettext("Start hold") : gettext("Start"));
 export const stopWords = (now) => (isHeld(now) ? gettext("Stop hold") : gettext("Done"));
 

@@ -5,8 +5,10 @@ import { lineColours } from "../design/paper.js";
 import { air } from "./pictures/air.js";
 import { breath } from "./pictures/breath.js";
 import { beads, clock } from "./pictures/clock.js";
+import { entry } from "./pictures/entry.js";
 import { keys } from "./pictures/keys.js";
 import { strong, talk } from "./pictures/strong.js";
+import { near } from "./pictures/near.js";
 import { thread } from "./pictures/thread.js";
 
 const line = (canvas, { target, colours, rings = false }) => {
@@ -15,7 +17,7 @@ const line = (canvas, { target, colours, rings = false }) => {
 };
 const bubbles = (canvas, of) => line(canvas, { ...of, rings: true });
 
-const PICTURES = { line, bubbles, air, thread, keys, breath, strong, talk, clock, beads };
+const PICTURES = { line, bubbles, air, thread, keys, breath, strong, talk, clock, beads, entry, near };
 
 // What a picture can be told: sound as it is heard, the band to lie in, seconds gone, what was counted.
 const still = { against() {}, tick() {}, counted() {} };

@@ -1,16 +1,16 @@
 // The practice page: one thing at a time, led by the hand. It draws, records and keeps; the server measures and
 // judges; what comes next is said by flow.js.
 
-import { targetOf } from "../design/target.js";
 import { playTone } from "../design/tone.js";
 import { flow, fresh, readySeconds, restSeconds, runsOn, stepOfSign } from "./flow.js";
 import { byTheClock, byVoice, keepWatched, watchedSince } from "./hold.js";
-import { breathing, isHeld, mustTalkFirst, nextKey, saidIn, seenAs } from "./items.js";
+import { breathing, isHeld, isLed, momentWords, mustTalkFirst, nextKey, saidIn, seenAs } from "./items.js";
 import { showPlan } from "./planning.js";
 import { practiceKeys } from "./practice-keys.js";
 import { scale } from "./scale.js";
 import { hush, readAloud } from "./aloud.js";
 import { askBefore, saidBefore } from "./before.js";
+import { rememberChoices } from "./choices.js";
 import { beating, countIn, inBeats, nextFrame } from "./beats.js";
 import { lineByLine } from "./lines.js";
 import { lookBack, pictureOf } from "./pictures.js";
@@ -198,7 +198,7 @@ async function watch(now, mine) {
     if (byStopwatch(now)) at("seconds").textContent = (now.step.way === "timed" ? Math.max(seconds - gone, 0) : gone).toFixed(1);
     picture.tick(gone);
     beat(gone);
-    if (breathing(now)) at("words").textContent = gone < now.target.legs[0].seconds ? gettext("Breathe in") : gettext("Breathe out");
+    if (isLed(now)) at("words").textContent = momentWords(now, gone);
     if ((timed && gone >= seconds * (once ? 2 : 1)) || (!byStopwatch(now) && gone >= LONGEST_S)) return stopHold();
     await nextFrame();
   }
@@ -357,6 +357,7 @@ const doing = {
   tone,
   hold: mainButton,
   skip: () => move("skipped"),
+  later: () => move("skipped"), // it stands on Today, to be ticked off
   "break-off": () => {
     breakOff();
     move("once-more");
@@ -386,7 +387,7 @@ for (const [id, act] of Object.entries(doing)) unrepeated(at(id), act);
 page.querySelectorAll("[data-sign]").forEach((button) => unrepeated(button, () => stops.raise(button.dataset.sign, button.dataset.flag)));
 scale(at("strain"), answered);
 for (const which of ["effort", "discomfort"]) scale(at(which), (value) => (ratings[which] = value));
-at("dark").addEventListener("change", (event) => document.documentElement.classList.toggle("dark", targetOf(event).checked));
+rememberChoices();
 practiceKeys({ screen: () => state.screen, at, tone, onward: () => move("went-on"), pause: () => move("paused") });
 document.addEventListener("visibilitychange", () => {
   if (document.hidden) move("paused");

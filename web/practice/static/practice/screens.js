@@ -1,6 +1,6 @@
 // What the screens of the practice page show; no word of it is decided here.
 
-import { breathing, startWords, stopWords } from "./items.js";
+import { breathing, isLed, startWords, stopWords } from "./items.js";
 
 const at = (id) => document.getElementById(id);
 const SECTION = { ready: "hold", over: "trouble" };
@@ -25,7 +25,7 @@ export function showItem(now, { byHand, seen, holding = false }) {
   // While it is done the picture and the one button are what is needed.
   at("instruction").hidden = at("caution-line").hidden = holding;
   at("clock").hidden = !holding || byCount || breathing(now) || now.step.said.length > 0;
-  at("words").classList.toggle("large-words", breathing(now) && holding);
+  at("words").classList.toggle("large-words", isLed(now) && holding);
   at("instruction").textContent = now.step.instruction;
   at("caution").textContent = now.step.caution;
   at("cue").textContent = [now.step.cue, now.step.effort].filter(Boolean).join(" · ");
@@ -42,6 +42,7 @@ export function showItem(now, { byHand, seen, holding = false }) {
   at("hold").textContent = holding ? stopWords(now) : byHand ? startWords(now) : gettext("Start now");
   at("tone").hidden = holding || !now.target.hz;
   at("skip").hidden = at("pause-ready").hidden = holding;
+  at("later").hidden = holding || !now.step.later;
   at("break-off").hidden = !holding || byCount;
   at("still-line").dataset.picture = now.step.picture;
   at("still-line").classList.toggle("unseen", !seen);

@@ -8,7 +8,7 @@ import { chosenPlan, planned } from "./planning.js";
 import { csrfOf, renewer, waitingWords } from "./waiting.js";
 
 // Of a bundle that this page can read: what a former version kept here may lack what this one draws.
-const FORMAT = 2;
+const FORMAT = 3;
 const NOBODY = "00000000-0000-0000-0000-000000000000";
 
 export function homeSession(page, { onWaiting, onRests, onAnswer }) {

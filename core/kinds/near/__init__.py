@@ -1,0 +1,1 @@
+"""Phrases spoken near a note."""

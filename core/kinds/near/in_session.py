@@ -1,0 +1,49 @@
+"""What phrases near a note come to in a home session."""
+
+from collections.abc import Sequence
+from statistics import median
+
+from core.kinds.in_session import SessionFigure, Tried, figure, why_unknown
+from core.kinds.near.figures import NearPhrases
+from core.notes.note import semitone_of
+
+
+def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+    """Codes: near, the share of all phrases within a semitone of the note, %, of those asked for where
+    fewer were heard; off_note: the middle distance of the phrases, semitones; pitch: the commonest, as
+    the number of a note with its fraction; voiced_s, s."""
+    return (
+        _near(tries),
+        figure("off_note", "semitones", tries, _off),
+        figure("pitch", "note", tries, _pitch),
+        figure(
+            "voiced_s", "s", tries, lambda one: own.voiced_s if (own := _own(one)) else None, sum
+        ),
+    )
+
+
+def _own(tried: Tried) -> NearPhrases | None:
+    own = tried.known.own if tried.known else None
+    return own if isinstance(own, NearPhrases) and own.phrases else None
+
+
+def _near(tries: Sequence[Tried]) -> SessionFigure:
+    known = [own for tried in tries if (own := _own(tried))]
+    if not known:
+        return SessionFigure(code="near", value=None, unit="%", why=why_unknown(tries))
+    near = sum(own.near_count for own in known)
+    of = sum(max(len(own.phrases), own.asked or 0) for own in known)
+    return SessionFigure(code="near", value=100 * near / of, unit="%")
+
+
+def _off(tried: Tried) -> float | None:
+    own = _own(tried)
+    found = (
+        [one.off_semitones for one in own.phrases if one.off_semitones is not None] if own else []
+    )
+    return median(found) if found else None
+
+
+def _pitch(tried: Tried) -> float | None:
+    own = _own(tried)
+    return semitone_of(median(one.pitch_hz for one in own.phrases)) if own else None

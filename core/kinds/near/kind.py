@@ -1,0 +1,30 @@
+"""Phrases spoken near a note."""
+
+from core.kinds.kind import Kind, Live, judged_by, played_by
+from core.kinds.near.aim import read_aim
+from core.kinds.near.figures import NearPhrases
+from core.kinds.near.findings import findings
+from core.kinds.near.in_session import in_session
+from core.kinds.near.listening import measured
+from core.kinds.talking import LONGEST_PAUSE_S
+from core.reference.values import PHRASE_PAUSE
+
+KIND = Kind(
+    name="near",
+    read_aim=read_aim,
+    measured=measured,
+    findings=findings,
+    performed=played_by("core.kinds.near.playing"),
+    own=NearPhrases,
+    in_session=in_session,
+    course="near",
+    judged=judged_by("core.kinds.near.judged"),
+    forms=("phrases",),
+    fitted="target_pitch_phrases",
+    live=Live(
+        ended_after_s=LONGEST_PAUSE_S,
+        longest_pause_s=LONGEST_PAUSE_S,
+        said_after_s=PHRASE_PAUSE.number,
+    ),
+    held=False,
+)
