@@ -104,8 +104,8 @@ def enrol(clinic, clinician, name="Maren Tidewell", **screening):
     return client
 
 
-def baseline_of(client, by):
-    """The worked case's baseline, recorded."""
+def baseline_of(client, by, **more):
+    """The worked case's baseline, recorded; more: what was measured besides."""
     from web.clients.models import Measure
     from web.clients.queries import BaselineView
     from web.clients.usecases import baseline as measuring
@@ -126,18 +126,18 @@ def baseline_of(client, by):
                 row, attempt_id=uuid.uuid4(), measure=measure, seconds=seconds, now=NOW
             )
     values = {"lowest": "G3", "highest": "G4", "height_cm": 165.0, "lung_sex": "female"}
-    measuring.set_baseline(row, values)
+    measuring.set_baseline(row, values | more)
     measuring.record_baseline(row, now=NOW)
     return BaselineView.of(row, 52)
 
 
-def activate_program(client, by, now=NOW, schools=()):
-    """The worked case's program, active."""
+def activate_program(client, by, now=NOW, schools=(), **measured):
+    """The worked case's program, active; measured: besides what the baseline of the case has."""
     from core.plans.program import Chosen
     from web.programs import usecases
     from web.programs.asking import request_for
 
-    view = baseline_of(client, by)
+    view = baseline_of(client, by, **measured)
     wanted = request_for(
         client, view, chosen=schools or (Chosen(school="sustained"),), today=now.date()
     )

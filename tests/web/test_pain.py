@@ -7,16 +7,20 @@ import pytest
 from django.urls import reverse
 
 from core.plans.program import Chosen
+from core.plans.step import Phase
 from core.safety.circumstances import Living
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.models import OutboxMessage
-from web.measuring.ends import Refused
+from web.measuring.ends import Caught, Offer, Refused
 from web.practice.due import bundle_of, practicable
 from web.practice.models import Entry, HomeSession
+from web.practice.usecases.keep_attempt import PracticeEnd
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
+from web.review.models import SessionResult
+from web.review.results import STEPS
 
 pytestmark = pytest.mark.django_db
 
@@ -156,3 +160,28 @@ def test_what_was_said_stands_with_the_home_session(signed_in, person, opened):
         assert line in words
     assert f"{body_step(version).name}: pain 1 of 10" in words
     assert "hoarser than usual" not in words
+
+
+def test_gasping_last_time_is_said_of_the_breath_steps_of_last_time(person, clinician, opened):
+    version = activate_program(person, clinician, schools=(Chosen(school="breath_counts"),))
+    access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
+    breath = next(step for step in version.program.steps if step.phase is Phase.BREATH)
+    last, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
+    end, offer = PracticeEnd(), Offer(attempt_id=str(uuid.uuid4()), step_id=breath.step_id)
+    caught = Caught(taken="stopwatch", sha256="0" * 64, seconds=9.0)
+    end.keep(ticket, offer, end.permit(ticket, offer), caught, NOW)
+    say(ticket, "finish", {"effort": 2, "discomfort": 0})
+    tomorrow = NOW + timedelta(days=1)
+    _session, ticket = open_session(access, session_id=uuid.uuid4(), now=tomorrow, anew=True)
+    said = read_said({"kind": "before", "value": {"gasped": True}}, uuid.uuid4())
+    keep_entry(ticket, said, now=tomorrow)
+    result = SessionResult.objects.get(home_session=last)
+    (done,) = [one for one in STEPS.validate_python(result.steps) if one.step_id == breath.step_id]
+    assert done.said == {"gasped": 1.0}
+    # said again (another day's answer belongs to another session): this one stays as it is
+    keep_entry(
+        ticket,
+        read_said({"kind": "before", "value": {"gasped": False}}, uuid.uuid4()),
+        now=tomorrow,
+    )
+    assert Entry.objects.get(kind="gasped", home_session=last).value == 1

@@ -9,6 +9,7 @@ from django.urls import reverse
 
 from core.plans.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
+from tests.web.test_uploads import say
 from web.clients.usecases.link import make_link
 from web.clinic import clock
 from web.measuring.ends import Caught, Offer
@@ -69,3 +70,19 @@ def test_other_routines_have_no_plans(opened):
     bundle, page = opened("sustained")
     assert (bundle["plans"], bundle["more_steps"]) == (None, [])
     assert "plan-minutes" not in page
+
+
+@pytest.mark.parametrize(
+    ("schools", "routine", "follows"),
+    [
+        (("warm_up", "cool_down"), "warm_up", True),
+        (("warm_up",), "warm_up", False),
+        (("warm_up", "cool_down"), "cool_down", False),
+    ],
+)
+def test_after_a_warm_up_the_cool_down_is_one_tap_away(client, opened, schools, routine, follows):
+    bundle, _page = opened(*schools, routine=routine)
+    ticket = Ticket.read(bundle["ticket"])
+    say(client, ticket, "finish", {"effort": 2, "discomfort": 0})
+    page = client.get(reverse("practice:finished", args=[ticket.holder, ticket.sitting]))
+    assert ("Start the cool-down" in page.content.decode()) == follows

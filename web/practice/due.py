@@ -19,7 +19,7 @@ from core.dose.minutes import length_of
 from core.dose.taper import on_day
 from core.errors import PlanError
 from core.plans.program import Program
-from core.plans.routine import Routine, in_day_order
+from core.plans.routine import Routine, RoutineKind, in_day_order
 from core.plans.step import Step
 from core.reference.values import PAIN_STOPS
 from core.safety.program_gate import touches_of
@@ -121,6 +121,13 @@ def practicable(client: Client, program: Program, *, but: HomeSession | None = N
         not_today=not_today,
         withheld=withheld(signs),
     )
+
+
+def cool_down_after(can: Practicable, routine: Routine) -> Routine | None:
+    """What brings the voice back to rest after the event a warm-up was for; None where there is none."""
+    after = (one for one in can.routines if one.routine.kind is RoutineKind.COOL_DOWN and one.steps)
+    found = next(after, None) if is_planned(routine) else None
+    return found.routine if found else None
 
 
 def done_today(client: Client, today: date) -> Counter[str]:

@@ -116,7 +116,7 @@ def _phrases(step: Step) -> str:
 
 
 def _some_phrases(step: Step, place: int) -> str:
-    return _("Phrases near the tone, %(place)s of %(places)s") % _of(place, step.target.attempts)
+    return _("Phrases, %(place)s of %(places)s") % _of(place, step.target.attempts)
 
 
 def _duration(step: Step) -> str:

@@ -238,18 +238,19 @@ def finished(request, access: ClientAccess, session_id):
     session = get_object_or_404(rows, pk=session_id, client=access.client)
     attempts = queries.attempts_in(HomeSession.objects.filter(pk=session.pk))
     client_id = access.client_id
+    program = session.version.program
     context = page_context(access) | {
         "session": session,
         "held": sum(1 for attempt in attempts if attempt.seconds),
-        "later": [
-            one.name
-            for one in open_assignments(access.client, session.practice_day)
-            if one.session == session
-        ],
-        "drawing": last_reeds(client_id, session.version.program, attempts),
+        "drawing": last_reeds(client_id, program, attempts),
         "stopped": session.outcome == Outcome.STOPPED,
         "emergency": session.outcome == Outcome.STOPPED and is_emergency(session),
     }
+    if not context["stopped"]:
+        can = due.practicable(access.client, program)
+        left = open_assignments(access.client, session.practice_day)
+        context["later"] = [one.name for one in left if one.session == session]
+        context["cool_down"] = due.cool_down_after(can, can.of(session.routine).routine)
     return render(request, "practice/finished.html", context)
 
 

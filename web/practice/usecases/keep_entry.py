@@ -11,6 +11,7 @@ from django.db.models import Q
 from django.utils.translation import gettext as _
 
 from core.dose.taper import on_day
+from core.plans.step import Phase
 from core.reference.values import STRAIN_HIGH
 from core.safety.screening import RedFlag
 from core.safety.stop import StopSign, pain_stops
@@ -25,6 +26,8 @@ from web.practice.usecases.keep_attempt import session_of, set_aside
 from web.practice.usecases.tell_stop import tell_of_stop
 
 SHARE_KEPT = 0.8
+_LOOKED_BACK = 5
+"""Home sessions before this one, the newest with a breath step of which the question is answered."""
 _RATINGS = ("effort", "discomfort")
 _SINCE_LAST = ("hoarser", "soft_high_lost")
 _TODAY = ("pain", "tired")
@@ -122,6 +125,7 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
         return Kept("again" if same else "differs", said.entry_id)
     if said.kind == "before":
         _note_before(session, said.value)
+        _note_gasped(session, said.value.get("gasped"), now)
     if _stops_by_pain(said):
         _end(session, replace(said, kind="stop", value=StopSign.PAIN.value), now)
     elif said.kind in ("stop", "finish"):
@@ -147,6 +151,36 @@ def _note_before(session: HomeSession, value: dict[str, Any]) -> None:
         if value.get(name) is not None:
             setattr(session, name, bool(getattr(session, name)) or value[name])
     session.save(update_fields=list(_SINCE_LAST))
+
+
+def _note_gasped(session: HomeSession, gasped: bool | None, now) -> None:
+    """It was asked of the last time: said of the breath steps of the newest home session before this one."""
+    if gasped is None:
+        return
+    earlier = HomeSession.objects.filter(
+        client_id=session.client_id, started_at__lt=session.started_at
+    )
+    for last in earlier.select_related("version").order_by("-started_at")[:_LOOKED_BACK]:
+        tried = set(last.attempts.values_list("step_id", flat=True))
+        steps = [one for one in last.version.program.all_steps if uuid.UUID(one.step_id) in tried]
+        if not any(one.phase is Phase.BREATH for one in steps):
+            continue
+        for step in (one for one in steps if one.phase is Phase.BREATH):
+            Entry.objects.get_or_create(
+                pk=uuid.uuid5(last.pk, f"gasped {step.step_id}"),
+                defaults={
+                    "clinic_id": last.clinic_id,
+                    "client_id": last.client_id,
+                    "home_session": last,
+                    "kind": "gasped",
+                    "step_id": step.step_id,
+                    "value": int(gasped),
+                    "sha256": hashlib.sha256(str(gasped).encode()).hexdigest(),
+                    "at": now,
+                },
+            )
+        record_changed.send(HomeSession, client_id=last.client_id, session_id=last.pk)
+        return
 
 
 def _end(session: HomeSession, said: Said, now) -> None:

@@ -30,7 +30,7 @@ export function rememberChoices() {
   const before = chosenBefore();
   for (const control of controls()) {
     const value = before[control.id];
-    if (control.type === "checkbox") control.checked = value === true;
+    if (control.type === "checkbox") control.checked = value ?? control.checked;
     else if ([...control.options].some((option) => option.value === value)) control.value = value;
     control.addEventListener("change", keep);
   }

@@ -9,12 +9,13 @@ import { showPlan } from "./planning.js";
 import { practiceKeys } from "./practice-keys.js";
 import { scale } from "./scale.js";
 import { hush, readAloud } from "./aloud.js";
+import { answers } from "./answers.js";
 import { askBefore, saidBefore } from "./before.js";
 import { rememberChoices } from "./choices.js";
 import { beating, countIn, inBeats, nextFrame } from "./beats.js";
 import { lineByLine } from "./lines.js";
 import { lookBack, pictureOf } from "./pictures.js";
-import { askAfter, counted, setCount, showItem, showScreen, showWords } from "./screens.js";
+import { counted, setCount, showItem, showScreen, showWords } from "./screens.js";
 import { homeSession } from "./session.js";
 import { keepShell } from "./shell.js";
 import { stopSigns } from "./stopping.js";
@@ -77,7 +78,7 @@ function render() {
   if (state.screen === "ready") getReady();
   else if (state.screen === "hold") holdNow();
   else if (state.screen === "rest") rest();
-  else if (state.screen === "strain") askAfter(page, state.items[state.place - 1].step);
+  else if (state.screen === "strain") after.ask();
   else if (state.screen === "trouble" || state.screen === "over") at("trouble").textContent = state.words;
 }
 
@@ -108,8 +109,8 @@ async function getReady() {
   const now = current();
   const mine = turn;
   showItem(now, { byHand: byHand(now), seen: isSeen(now) });
+  lines = lineByLine(saidIn(now), { over: stopHold }); // they leave less room for the picture
   picture = pictureOf(at("still-line"), now, { next: nextKey(state) });
-  lines = lineByLine(saidIn(now), { over: stopHold });
   if (at("aloud").checked && !runsOn(state)) quietSince = await readAloud(now);
   if (mine !== turn || byHand(now)) return;
   const shown = await countDown(readySeconds(state), (left) => {
@@ -300,14 +301,6 @@ async function endForToday(words) {
   move("over", { words });
 }
 
-// Strain after what is voiced; pain after letting go, which stops here where it is too much.
-async function answered(value) {
-  const { step } = state.items[state.place - 1];
-  if (value !== null) session.say({ kind: step.asked, value, stepId: step.step_id });
-  if (step.asked === "pain" && value >= session.bundle.pain_stops) return stops.raise("pain");
-  return move("answered");
-}
-
 async function leave() {
   const finished = await session.leave();
   if (finished) location.assign(finished);
@@ -315,6 +308,8 @@ async function leave() {
 }
 
 const stops = stopSigns({ session, open, move, step: () => stepOfSign(state), leave });
+
+const after = answers({ session, stops, move, step: () => state.items[state.place - 1].step });
 
 const asks = askBefore();
 
@@ -377,7 +372,9 @@ const doing = {
   "all-of-them": () => countBy(Infinity),
   "next-line": () => lines.goOn(),
   said: () => lines.goOn(),
-  "no-strain": () => answered(null),
+  "no-strain": () => after.give(null),
+  "pain-gone": after.gone,
+  "pain-stays": after.stays,
   finish: async () => {
     await session.say({ kind: "finish", value: ratings });
     leave();
@@ -385,7 +382,7 @@ const doing = {
 };
 for (const [id, act] of Object.entries(doing)) unrepeated(at(id), act);
 page.querySelectorAll("[data-sign]").forEach((button) => unrepeated(button, () => stops.raise(button.dataset.sign, button.dataset.flag)));
-scale(at("strain"), answered);
+scale(at("strain"), after.give);
 for (const which of ["effort", "discomfort"]) scale(at(which), (value) => (ratings[which] = value));
 rememberChoices();
 practiceKeys({ screen: () => state.screen, at, tone, onward: () => move("went-on"), pause: () => move("paused") });

@@ -55,10 +55,6 @@ export function showItem(now, { byHand, seen, holding = false }) {
   at("words").textContent = "";
 }
 
-export function askAfter(page, { asked }) {
-  for (const one of page.querySelectorAll("[data-asked]")) one.hidden = one.dataset.asked !== asked;
-}
-
 export function setCount(now, by) {
   const most = now.target.count ?? 0;
   count = Math.min(Math.max(count + by, 0), most);

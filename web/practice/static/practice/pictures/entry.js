@@ -9,7 +9,7 @@ export function entry(canvas, { target, colours }) {
   const [before, into, sounds] = target.legs.map((leg) => Math.round(leg.seconds / target.beat_s));
   const all = before + into + sounds;
   const [foot, top] = [height - 34, 60];
-  const x = (beat) => ((beat + 0.3) / all) * width;
+  const x = (beat) => ((beat + 0.5) / all) * width;
   let beat = 0;
   let count = 0;
 
@@ -43,8 +43,10 @@ export function entry(canvas, { target, colours }) {
       pen.fill();
     }
     if (place >= before + into) return;
-    pen.font = `${now ? "700 22px" : "16px"} "Atkinson Hyperlegible Next Variable", sans-serif`;
+    const usual = pen.font;
+    if (now) pen.font = usual.replace("16px", "700 22px");
     label(pen, String(place + 1), { x: x(place), y: height - 6, colours, width });
+    pen.font = usual;
   }
 
   function doneSoFar() {

@@ -3,8 +3,9 @@
 import { label, paper, stroke } from "../../design/paper.js";
 
 const SEEN_S = 10;
-const SEMITONES = 7;
+const SEMITONES = 5;
 const NEAR_SEMITONES = 1;
+const JUMP_SEMITONES = 5;
 
 export function near(canvas, { target, colours }) {
   const { pen, width, height, clear } = paper(canvas);
@@ -22,10 +23,13 @@ export function near(canvas, { target, colours }) {
     label(pen, gettext("your tone"), { x: 0, y: middle - half - 8, colours, width, align: "left" });
     const fromS = Math.max(lastS - SEEN_S, 0);
     let run = [];
+    let before = null;
     const runs = [run];
     for (const { t, semitones } of frames) {
-      if (semitones === null) runs.push((run = []));
-      else if (t >= fromS) run.push([((t - fromS) / SEEN_S) * width, y(semitones)]);
+      const apart = semitones === null || (before !== null && Math.abs(semitones - before) > JUMP_SEMITONES);
+      if (apart) runs.push((run = []));
+      if (semitones !== null && t >= fromS) run.push([((t - fromS) / SEEN_S) * width, y(semitones)]);
+      before = semitones;
     }
     for (const one of runs) stroke(pen, one, { colour: colours.line, width: 4 });
   }
