@@ -15,8 +15,9 @@ def _to_client(finding: Finding) -> str | None:
         if values["semitones"] > 0:
             return _("Higher than the tone: hear it again, then speak from there.")
         return _("Lower than the tone: hear it again, then speak from there.")
+    if finding.code == "near_target":
+        return _("%(near)d of %(count)d came home to the tone.") % values
     return {
-        "near_target": _("%(near)d of %(count)d came home to the tone."),
         "few_phrases": _("Fewer phrases than lines: leave a moment of quiet after each."),
     }.get(finding.code)
 
