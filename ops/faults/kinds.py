@@ -62,6 +62,26 @@ def _start_database(world: World) -> None:
     world.cluster.start()
 
 
+_GROWING = ("practice_homesession", "practice_attempt", "practice_entry", "measuring_measurement")
+_FULL = """
+CREATE FUNCTION no_room() RETURNS trigger LANGUAGE plpgsql AS
+$$ BEGIN RAISE EXCEPTION 'could not extend file: No space left on device' USING ERRCODE = 'disk_full'; END $$;
+""" + "".join(
+    f"CREATE TRIGGER no_room BEFORE INSERT ON {table} EXECUTE FUNCTION no_room();"
+    for table in _GROWING
+)
+
+
+def _disk_full(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+    """Nothing new finds room: the database says so as it does then (SQLSTATE 53100), and reads go on."""
+    world.cluster.run("psql", "-Xqc", _FULL)
+    return page
+
+
+def _make_room(world: World) -> None:
+    world.cluster.run("psql", "-Xqc", "DROP FUNCTION no_room() CASCADE")
+
+
 def _network_gone(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     world.wire.cut()
     return page
@@ -168,6 +188,7 @@ def _finished_twice(_world: World, device: Device, page: Page, _rng: random.Rand
 FAULTS = (
     Fault("server killed", _server_killed, lambda world: world.start_server()),
     Fault("database killed", _database_killed, _start_database),
+    Fault("disk full", _disk_full, _make_room),
     Fault("network gone", _network_gone),
     Fault("half-open socket", _half_open),
     Fault("slow wire", _slow),

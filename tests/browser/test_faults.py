@@ -10,13 +10,13 @@ ROOT = Path(__file__).parents[2]
 
 
 def test_nothing_is_lost_and_nothing_doubled_in_a_short_run_of_faults():
-    """Server and database killed, network gone, half-open, slow, reply lost, upload doubled, out of order."""
+    """Server and database killed, disk full, network gone, half-open, slow, reply lost, upload doubled, out of order."""
     command = [
         sys.executable,
         "-m",
         "ops.faults.run",
         "--faults",
-        "8",
+        "9",
         "--seed",
         "7",
         "--clients",
