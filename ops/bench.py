@@ -101,5 +101,6 @@ BENCHES: dict[str, Callable[[list[str]], int]] = {
     "pages": _pages,
     "live": _live,
     "faults": _inside("ops.faults.run", partial(prepare, "dev")),
+    "fuzz": _inside("ops.fuzz.run", partial(prepare, "base")),
     "practice": _inside("ops.practice_page", partial(prepare, "dev")),
 }

@@ -8,6 +8,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from core.errors import CoreError
 from core.formats.lines import line_of, lines_of
+from core.formats.plain import NotPlain, read_json
 from core.plans.words import why_words
 
 _T = TypeVar("_T")
@@ -41,15 +42,12 @@ class FileRefused(CoreError):
 
 def json_of(text: str) -> Any:
     """The JSON of a text; FileRefused with the line where it stops being JSON."""
-    if len(text.encode()) > MOST_BYTES:
+    if len(text.encode(errors="replace")) > MOST_BYTES:
         raise FileRefused([Problem(1, "", f"the file is over {MOST_BYTES // 1_000_000} MB")])
     try:
-        return json.loads(text)
-    except json.JSONDecodeError as error:
-        words = f"this is no JSON from column {error.colno} on: {error.msg}"
-        raise FileRefused([Problem(error.lineno, "", words)]) from error
-    except RecursionError as error:
-        raise FileRefused([Problem(1, "", "brackets are nested too deep")]) from error
+        return read_json(text, finite=False)
+    except NotPlain as error:
+        raise FileRefused([Problem(error.line, "", error.words)]) from error
 
 
 def read_as(adapter: TypeAdapter[_T], text: str, data: Any) -> _T:

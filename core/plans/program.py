@@ -16,6 +16,8 @@ from core.plans.step import Step
 from core.plans.targets import Strict
 from core.reason import Because, Reason, says
 from core.reference.values import (
+    A4_HIGHEST,
+    A4_LOWEST,
     BREATH_HOLD_CAP,
     DEPTH_AT_HOME_INSUFFICIENCY,
     HOLD_SHORTEST,
@@ -78,7 +80,7 @@ class Program(Strict):
 
     schools: tuple[Chosen, ...]
     comfort: ComfortableRange | None
-    a4_hz: Annotated[float, Field(ge=415, le=466)]
+    a4_hz: Annotated[float, Field(ge=A4_LOWEST.number, le=A4_HIGHEST.number)]
     margin_semitones: int = 0
     reasons: tuple[Because, ...] = ()
     left_out: tuple[Because, ...] = ()
@@ -99,8 +101,9 @@ class Program(Strict):
             raise PlanError("too_many_steps", came=len(self.steps), high=MOST_STEPS)
         if len({step.step_id for step in self.all_steps}) != len(self.all_steps):
             raise PlanError("step_twice")
-        if not 415 <= self.a4_hz <= 466:
-            raise PlanError("a4_out_of_limits", hz=self.a4_hz, low=415, high=466)
+        low, high = A4_LOWEST.number, A4_HIGHEST.number
+        if not low <= self.a4_hz <= high:
+            raise PlanError("a4_out_of_limits", hz=self.a4_hz, low=low, high=high)
         within("margin_semitones", self.margin_semitones)
         if self.shown_s is not None:
             within("shown_s", self.shown_s)

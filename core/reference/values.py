@@ -17,6 +17,8 @@ CLINICAL_DEFAULT = "clinical default, to be changed per clinic and client"
 MEASURING = "limit of this product's measuring"
 
 CONCERT_A4 = Reference(440.0, "Hz", "ISO 16:1975")
+A4_LOWEST = Reference(415.0, "Hz", MEASURING, "the historical low pitch")
+A4_HIGHEST = Reference(466.0, "Hz", MEASURING, "the historical high pitch")
 LOWEST_PITCH = Reference(60.0, "Hz", MEASURING)
 HIGHEST_PITCH = Reference(1000.0, "Hz", MEASURING)
 HIGHEST_NOTE = Reference(2100.0, "Hz", CLINICAL_DEFAULT, "C7; above B5 nothing is measured")

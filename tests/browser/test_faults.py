@@ -10,7 +10,7 @@ ROOT = Path(__file__).parents[2]
 
 
 def test_nothing_is_lost_and_nothing_doubled_in_a_short_run_of_faults():
-    """Server and database killed, disk full, network gone, half-open, slow, reply lost, upload doubled, out of order."""
+    """Server, database killed, disk full, network gone, half-open, slow, reply lost, upload doubled, out of order."""
     command = [
         sys.executable,
         "-m",

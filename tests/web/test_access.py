@@ -42,6 +42,7 @@ STAFF = {
     "clients:screening": "get",
     "clients:link": "post",
     "clients:for_home": "get",
+    "clients:renew": "post",
     "clients:revoke": "post",
     "clients:archive": "post",
     "clients:baseline": "get",
@@ -341,15 +342,6 @@ def test_a_wrong_pin_a_revoked_and_a_made_up_link_look_the_same(client, access, 
     assert {answer.status_code for answer in tries} == {403}
     shown = {answer.content.split(b"<main")[1].split(b"csrf")[0] for answer in tries}
     assert len(shown) == 1
-
-
-def test_five_wrong_pins_close_the_link_for_a_while(client, access):
-    from web.clients.usecases.link import LOCKED_FOR, try_pin
-
-    for _ in range(5):
-        assert try_pin(access.pk, "999999", now=NOW) is None
-    assert try_pin(access.pk, PIN, now=NOW) is None
-    assert try_pin(access.pk, PIN, now=NOW + LOCKED_FOR) == access
 
 
 def test_a_revoked_link_ends_an_open_door(doors, person):

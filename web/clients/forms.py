@@ -9,6 +9,7 @@ from django.utils.translation import gettext_lazy as _
 from core.errors import CoreError
 from core.notes.note import Note
 from core.plans.lengths import read_length_cm
+from core.reference.limits import BASELINE
 from web.clients.models import Client, Measure
 from web.clinic.words import core_words
 
@@ -95,13 +96,14 @@ class HeightField(forms.CharField):
             cm = float(text) if _is_number(text) else read_length_cm(text)
         except CoreError as error:
             raise forms.ValidationError(core_words(error)) from error
-        if not 80 <= cm <= 230:
+        limit = BASELINE["height_cm"]
+        if not limit.low <= cm <= limit.high:
             raise forms.ValidationError(_("A height lies between 80 and 230 cm."))
         return round(cm, 1)
 
 
 def _is_number(text: str) -> bool:
-    return text.replace(".", "", 1).isdigit()
+    return text.replace(".", "", 1).isdecimal()
 
 
 MOST_POINTS = 200
@@ -115,7 +117,10 @@ class BaselineForm(forms.Form):
     transition = NoteField(label=_("Transition"))
     speaking = NoteField(label=_("Speaking note"))
     vital_capacity_ml = forms.FloatField(
-        label=_("Vital capacity, mL"), required=False, min_value=300, max_value=9000
+        label=_("Vital capacity, mL"),
+        required=False,
+        min_value=BASELINE["vital_capacity_ml"].low,
+        max_value=BASELINE["vital_capacity_ml"].high,
     )
     height_cm = HeightField(label=_("Height, cm (or 65 in)"))
     lung_sex = forms.ChoiceField(
@@ -175,7 +180,7 @@ class TypedForm(forms.Form):
             except ValueError as error:
                 words = _("“%(word)s” is no number of seconds. An example: 12.4 11.8")
                 raise forms.ValidationError(words % {"word": word}) from error
-            if not 0.1 <= seconds <= 120:
+            if not BASELINE["seconds"].low <= seconds <= BASELINE["seconds"].high:
                 words = _("%(word)s s lies outside 0.1–120 s. Nothing was logged.")
                 raise forms.ValidationError(words % {"word": word})
             found.append(seconds)

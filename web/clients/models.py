@@ -2,7 +2,7 @@
 
 import secrets
 import uuid
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 import pghistory
 from django.conf import settings
@@ -13,7 +13,9 @@ from django.utils.translation import gettext_lazy as _
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
 from core.plans.figures import LungSex
-from web.clinic.models import User
+from core.reference.limits import BASELINE
+from web.clinic.bounded import bounded
+from web.clinic.models import Clinic, User
 from web.clinic.records import ClinicQuerySet, ClinicRecord
 from web.measuring.models import Measurement, Taken
 
@@ -149,6 +151,7 @@ class Baseline(ClientRecord):
             models.UniqueConstraint(
                 fields=["client"], condition=Q(recorded_at=None), name="one_open_baseline"
             ),
+            bounded("baseline_in_limits", BASELINE, "vital_capacity_ml", "height_cm"),
             models.CheckConstraint(
                 name="strain_0_to_10", condition=Q(throat_strain=None) | Q(throat_strain__lte=10)
             ),
@@ -223,7 +226,9 @@ class BaselineAttempt(ClientRecord):
         constraints = [
             models.CheckConstraint(
                 name="baseline_seconds",
-                condition=Q(seconds=None) | Q(seconds__gt=0, seconds__lte=120),
+                condition=Q(seconds=None)
+                | Q(seconds__gt=0, seconds__lte=BASELINE["seconds"].high)
+                & (~Q(taken=Taken.TYPED) | Q(seconds__gte=BASELINE["seconds"].low)),
             ),
         ]
 
@@ -286,15 +291,20 @@ def random_link_id() -> uuid.UUID:
     return uuid.UUID(bytes=secrets.token_bytes(16))
 
 
+def link_ends(since: datetime, clinic: Clinic) -> datetime:
+    """When a link that is in force since then ends by itself."""
+    return since + timedelta(days=31 * clinic.link_months)
+
+
 class ClientAccess(ClientRecord):
-    """A private link: useless without its PIN, limited in tries, revocable."""
+    """A private link: useless without its PIN, limited in tries, revocable; it ends by itself so many months
+    after it was made or renewed as the clinic says."""
 
     id = models.UUIDField(primary_key=True, default=random_link_id, editable=False)
 
     pin_hash = models.CharField(max_length=200)
-    wrong_tries = models.PositiveSmallIntegerField(default=0)
-    locked_until = models.DateTimeField(null=True)
     made_at = models.DateTimeField()
+    renewed_at = models.DateTimeField(null=True)
     made_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     revoked_at = models.DateTimeField(null=True)
 
@@ -304,4 +314,24 @@ class ClientAccess(ClientRecord):
                 name="revoked_after_made",
                 condition=Q(revoked_at=None) | Q(revoked_at__gte=F("made_at")),
             ),
+        ]
+
+    def ends_at(self) -> datetime:
+        """From then on it lets nobody in; a month is 31 days."""
+        return link_ends(self.renewed_at or self.made_at, self.client.clinic)
+
+
+class LinkTry(ClientRecord):
+    """Wrong PINs at one link from one address (as a digest), and whether that address has ever got in."""
+
+    access = models.ForeignKey(ClientAccess, on_delete=models.PROTECT, related_name="tries")
+    address = models.CharField(max_length=64)
+    wrong = models.PositiveSmallIntegerField(default=0)
+    wait_until = models.DateTimeField(null=True)
+    last_at = models.DateTimeField()
+    got_in_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["access", "address"], name="one_row_an_address"),
         ]

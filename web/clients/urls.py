@@ -8,6 +8,7 @@ urlpatterns = [
     path("clients/<uuid:client_id>/screening/", views.screening, name="screening"),
     path("clients/<uuid:client_id>/for-home/", views.for_home, name="for_home"),
     path("clients/<uuid:client_id>/link/", views.link, name="link"),
+    path("clients/<uuid:client_id>/renew/", views.renew, name="renew"),
     path("clients/<uuid:client_id>/revoke/", views.revoke, name="revoke"),
     path("clients/<uuid:client_id>/archive/", views.archive, name="archive"),
     path("clients/<uuid:client_id>/erase/", views.erase, name="erase"),

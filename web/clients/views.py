@@ -100,6 +100,14 @@ def revoke(request, client_id):
 
 
 @require_POST
+def renew(request, client_id):
+    client = client_of(request, client_id)
+    if links.renew_link(client, now=clock.now()):
+        messages.success(request, _("The link goes on: same address, same PIN."))
+    return redirect("review:client", client.pk)
+
+
+@require_POST
 def archive(request, client_id):
     client = client_of(request, client_id)
     enrolment.archive_client(client, now=clock.now())

@@ -6,9 +6,9 @@ from django import forms
 from django.contrib.auth.password_validation import validate_password
 from django.utils.translation import gettext_lazy as _
 
+from core.reference.limits import CLINIC
+from web.clinic.bounded import refuse_beyond
 from web.clinic.models import Clinic, Role, User
-
-_MINUTES = _("minutes")
 
 
 class ClinicForm(forms.ModelForm):
@@ -27,6 +27,7 @@ class ClinicForm(forms.ModelForm):
             "examination_days",
             "emergency_number",
             "retention_years",
+            "link_months",
             "cover",
             "policy_text",
         ]
@@ -48,33 +49,9 @@ class ClinicForm(forms.ModelForm):
             raise forms.ValidationError(_("Unknown time zone. An example: Europe/Dublin"))
         return zone
 
-    def clean_a4_hz(self):
-        a4_hz = self.cleaned_data["a4_hz"]
-        if not 415 <= a4_hz <= 466:
-            raise forms.ValidationError(_("Concert pitch lies between 415 and 466 Hz."))
-        return a4_hz
-
-    def clean_session_minutes(self):
-        return _within(self.cleaned_data["session_minutes"], 1, 60)
-
-    def clean_hoarse_weeks(self):
-        return _within(self.cleaned_data["hoarse_weeks"], 0.5, 8, unit=_("weeks"))
-
-    def clean_examination_days(self):
-        return _within(self.cleaned_data["examination_days"], 14, 366, unit=_("days"))
-
-    def clean_retention_years(self):
-        return _within(self.cleaned_data["retention_years"], 1, 100, unit=_("years"))
-
-    def clean_week_minutes(self):
-        return _within(self.cleaned_data["week_minutes"], 5, 1000)
-
-
-def _within(came: float, low: float, high: float, *, unit=_MINUTES) -> float:
-    if not low <= came <= high:
-        words = _("Between %(low)g and %(high)g %(unit)s.")
-        raise forms.ValidationError(words, params={"low": low, "high": high, "unit": unit})
-    return came
+    def clean(self):
+        refuse_beyond(self, CLINIC)
+        return self.cleaned_data
 
 
 class InviteForm(forms.Form):

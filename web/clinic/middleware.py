@@ -10,6 +10,19 @@ from django.utils import timezone
 from web.design.speaking import speaking
 
 
+class NeverStored:
+    """No page, answer or file of anybody is stored on the way or in the browser's history; what is the same for
+    all (scripts, styles, words) says so itself."""
+
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request):
+        answer = self.get_response(request)
+        answer.setdefault("Cache-Control", "no-store")
+        return answer
+
+
 class ClinicScope:
     """Every view needs a signed-in member of a clinic unless its name is in a list of
     web/config/access.py; lead views need the lead. Sets request.clinic and request.membership.

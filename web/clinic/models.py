@@ -7,6 +7,7 @@ from django.contrib.auth.models import AbstractUser, BaseUserManager
 from django.db import models
 from django.utils.translation import gettext_lazy as _
 
+from core.reference.limits import CLINIC
 from core.reference.values import (
     CONCERT_A4,
     EXAMINATION_FRESH,
@@ -16,6 +17,7 @@ from core.reference.values import (
     SHORT_PHONATION,
     SZ_RATIO_FLAG,
 )
+from web.clinic.bounded import bounded
 from web.clinic.records import ClinicRecord, Record
 
 
@@ -68,6 +70,7 @@ class Clinic(Record):
         _("emergency number shown to clients"), max_length=20, default="112"
     )
     retention_years = models.PositiveSmallIntegerField(_("keep records, years"), default=10)
+    link_months = models.PositiveSmallIntegerField(_("private links end after, months"), default=12)
     telephone = models.CharField(_("telephone shown to clients"), max_length=40, blank=True)
     policy_text = models.TextField(_("the clinic's own safety text"), blank=True)
     cover = models.ForeignKey(
@@ -81,31 +84,7 @@ class Clinic(Record):
 
     class Meta:
         constraints = [
-            models.CheckConstraint(
-                name="a4_in_limits", condition=models.Q(a4_hz__gte=415, a4_hz__lte=466)
-            ),
-            models.CheckConstraint(
-                name="flags_positive",
-                condition=models.Q(short_phonation_s__gt=0, sz_ratio_flag__gt=0),
-            ),
-            models.CheckConstraint(
-                name="examination_in_limits",
-                condition=models.Q(
-                    hoarse_weeks__gte=0.5,
-                    hoarse_weeks__lte=8,
-                    examination_days__gte=14,
-                    examination_days__lte=366,
-                ),
-            ),
-            models.CheckConstraint(
-                name="minutes_in_limits",
-                condition=models.Q(
-                    session_minutes__gte=1,
-                    session_minutes__lte=60,
-                    week_minutes__gte=5,
-                    week_minutes__lte=1000,
-                ),
-            ),
+            bounded("clinic_numbers_in_limits", CLINIC, *CLINIC),
         ]
 
     def __str__(self) -> str:

@@ -58,7 +58,9 @@ def database_down(request) -> HttpResponse:
 def words(request):
     """What scripts say, in the language asked for: a page asks for its own."""
     with speaking(request.GET.get("language", "")):
-        return JavaScriptCatalog.as_view()(request)
+        answer = JavaScriptCatalog.as_view()(request)
+    answer["Cache-Control"] = "no-cache"
+    return answer
 
 
 @require_GET

@@ -4,6 +4,7 @@ A bare ASGI handler: text frames control, binary frames carry a uint32 little-en
 number and signed 16-bit little-endian mono sound.
 """
 
+import asyncio
 import hashlib
 import json
 import logging
@@ -19,6 +20,7 @@ from django.utils import translation
 from django.utils.translation import gettext as _
 
 from core.errors import SoundError
+from core.formats.plain import NotPlain, read_object
 from core.kinds.live import LiveMeasurement
 from core.kinds.strength import band_of
 from core.sound.heard import Recording
@@ -36,6 +38,8 @@ log = logging.getLogger(__name__)
 
 LARGEST_FRAME_BYTES = 4 + 2 * 96_000
 LARGEST_TEXT = 16_000
+IDLE_S = 10.0
+"""A socket that has not begun an attempt, or has ended one, is closed after so long."""
 
 
 @dataclass(slots=True)
@@ -84,8 +88,10 @@ class _Connection:
         await self._receive()
         await self._send({"type": "websocket.accept"})
         try:
-            while (event := await self._receive())["type"] == "websocket.receive":
+            while (event := await self._next())["type"] == "websocket.receive":
                 await self._take(event)
+        except TimeoutError:
+            await self._close(4408, "")
         except Refused as refused:
             await self._close(refused.close, refused.words)
         except SoundError as error:
@@ -96,17 +102,23 @@ class _Connection:
         finally:
             self._leave()
 
+    async def _next(self) -> dict[str, Any]:
+        """The next event; TimeoutError where nobody says for 10 s what is to be measured."""
+        if self._attempt is not None:
+            return await self._receive()
+        with open_attempts.idling(self):
+            async with asyncio.timeout(IDLE_S):
+                return await self._receive()
+
     async def _take(self, event: dict[str, Any]) -> None:
         if event.get("bytes") is not None:
             await self._sound(event["bytes"])
             return
         text = event.get("text") or ""
         try:
-            data = json.loads(text) if len(text) <= LARGEST_TEXT else None
-        except ValueError:
-            data = None
-        if not isinstance(data, dict):
-            raise Refused(4400, 400, "frame_unreadable", "")
+            data = read_object(text[: LARGEST_TEXT + 1])
+        except NotPlain as error:
+            raise Refused(4400, 400, "frame_unreadable", "") from error
         kind = data.get("type")
         if kind == "start":
             await self._start(data)

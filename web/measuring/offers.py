@@ -45,7 +45,7 @@ def read_offer(data: Any) -> Offer:
             raise ValueError("repetition or elapsed_ms")
         if len(json.dumps(offer.device)) > MOST_TEXT:
             raise ValueError("device")
-    except (KeyError, TypeError, ValueError, AttributeError) as error:
+    except (KeyError, TypeError, ValueError, OverflowError, AttributeError) as error:
         raise Refused(
             4400, 400, "offer_unreadable", _("The page sent something unreadable: reload it.")
         ) from error

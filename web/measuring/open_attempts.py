@@ -1,11 +1,29 @@
 """Which steps are being held right now in this process, and how many streams there are."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+
 from django.conf import settings
 from django.utils.translation import gettext as _
 
 from web.measuring.ends import Refused
 
 _open: dict[tuple[str, str], str] = {}
+_idle: set[object] = set()
+MOST_IDLE = 200
+"""So many sockets may wait in this process without an attempt."""
+
+
+@contextmanager
+def idling(who: object) -> Iterator[None]:
+    """While a socket waits for its attempt; Refused 4429 where too many do."""
+    if len(_idle) >= MOST_IDLE:
+        raise Refused(4429, 429, "full", _("The server is busy: the hold is measured afterwards."))
+    _idle.add(who)
+    try:
+        yield
+    finally:
+        _idle.discard(who)
 
 
 def claim(sitting: str, step_id: str, attempt_id: str) -> None:

@@ -12,6 +12,7 @@ from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_http_methods
 
 from core.errors import SoundError
+from core.formats.plain import NotPlain, read_json
 from core.kinds.live import measure_sound
 from core.sound.heard import Recording
 from core.sound.reading import MAX_BYTES, read_sound
@@ -68,8 +69,8 @@ def refusal(status: int, code: str, words: str) -> JsonResponse:
 
 def _decoded(body: bytes | str):
     try:
-        return json.loads(unquote(body) if isinstance(body, str) else body)
-    except ValueError:
+        return read_json(unquote(body) if isinstance(body, str) else body)
+    except NotPlain:
         return None
 
 

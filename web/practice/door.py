@@ -11,6 +11,7 @@ from django.utils.translation import gettext as _
 from core.safety.circumstances import pages_for
 from web.clients.models import ClientAccess
 from web.clients.queries import latest_screening, living_of
+from web.clinic import clock
 from web.design.speaking import speaking
 
 _KEY = "client_link"
@@ -39,7 +40,7 @@ def for_client(
                 .filter(pk=link_id, revoked_at=None, client__archived_at=None)
                 .first()
             )
-        if access is not None:
+        if access is not None and access.ends_at() > clock.now():
             with speaking(access.client.language):
                 return view(request, access, **kwargs)
         if request.method == "GET":

@@ -1,6 +1,5 @@
 """What a client sees, and the entries their page sends."""
 
-import json
 import uuid
 from dataclasses import replace
 
@@ -17,6 +16,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from core.catalogue.touches import Touch
 from core.dose.taper import on_day
 from core.dose.warm_up import MINUTES
+from core.formats.plain import read_json, read_object
 from core.plans.step import Phase
 from core.reference.values import PAIN_STOPS, TIRED_SHORT
 from core.safety.circumstances import lines_for_client
@@ -75,11 +75,15 @@ def enter(request, link_id):
 def _enter(request, link_id):
     form = PinForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
-        access = try_pin(link_id, form.cleaned_data["pin"], now=clock.now())
+        address = request.META.get("REMOTE_ADDR", "")
+        access = try_pin(link_id, form.cleaned_data["pin"], now=clock.now(), address=address)
         if access is not None:
             open_door(request, access)
             return redirect("practice:today", link_id)
-        words = _("This link and PIN do not fit. After 5 tries it closes for 15 minutes.")
+        words = _(
+            "This link and PIN do not fit. After 5 tries it waits, each time longer. A link that has ended is "
+            "renewed by your clinic."
+        )
         form.add_error("pin", words)
     context = {"form": form, "link_id": link_id}
     return render(request, "practice/enter.html", context, status=403 if form.errors else 200)
@@ -192,8 +196,8 @@ def open_home_session(request, access: ClientAccess):
     """Open a home session with the page's id; answers the bundle."""
     now = clock.now()
     try:
-        said = json.loads(request.body)
-        session_id = uuid.UUID(said["session_id"])
+        said = read_object(request.body)
+        session_id = uuid.UUID(str(said["session_id"]))
         routine, short_day = said.get("routine") or None, said.get("short_day") is True
         if not isinstance(routine, str | None):
             raise TypeError
@@ -219,7 +223,7 @@ def renew_ticket(request, access: ClientAccess):
     """A new upload ticket for one that is too old or came with a former link of the same client; what it is
     good for stays."""
     try:
-        stale = json.loads(request.body)["ticket"]
+        stale = read_object(request.body)["ticket"]
     except (ValueError, KeyError, TypeError):
         return refusal(400, "unreadable", _("Reload the page."))
     try:
@@ -270,7 +274,7 @@ def entry(request, entry_id):
         if ticket.purpose != "practice":
             raise TicketRefused
         translation.activate(spoken(ticket.language))
-        said = read_said(json.loads(request.body), entry_id)
+        said = read_said(read_json(request.body), entry_id)
         kept = keep_entry(ticket, said, now=clock.now())
         rests = rests_now(session_of(ticket)) if said.kind == "strain" else None
     except TicketRefused:

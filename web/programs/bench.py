@@ -1,6 +1,5 @@
 """What the Bench shows of a draft and how its edits are read."""
 
-import json
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -13,6 +12,7 @@ from core.dose.calendar import times_of_day
 from core.dose.load import Load, RoutineLoad, load_notices, load_of
 from core.dose.tide import Prescribed, tide_days
 from core.errors import CoreError, PlanError
+from core.formats.plain import read_object
 from core.plans.climbing import on_rung
 from core.plans.dosing import When
 from core.plans.editing import (
@@ -112,7 +112,7 @@ def _bed(program: Program):
 def read_edit(body: bytes) -> tuple[int, Change | None]:
     """Revision and change of an edit; None = undo. PlanError("edit_unreadable") otherwise."""
     try:
-        data = json.loads(body)
+        data = read_object(body)
         revision = int(data["revision"])
         kind = data["edit"]
         return revision, None if kind == "undo" else _change(kind, data)

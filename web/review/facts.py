@@ -173,7 +173,8 @@ def _screened(record: Record) -> dict[str, Any] | None:
 
 def _link_made_at(record: Record) -> Any:
     links = ClientAccess.objects.filter(client=record.client, revoked_at=None)
-    return links.values_list("made_at", flat=True).first()
+    made = links.values_list("made_at", "renewed_at").first()
+    return (made[1] or made[0]) if made else None
 
 
 def hold_grade(program: Program) -> Grade | None:

@@ -13,7 +13,7 @@ from core.safety.condition import in_plain_words
 from core.safety.screening import RedFlag, Screening, in_words
 from core.safety.stop import SIGNS, StopSign
 from web.clients.measured import MeasuredView
-from web.clients.models import Client
+from web.clients.models import Client, link_ends
 from web.clients.queries import BaselineView
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
@@ -88,6 +88,7 @@ def client_page(request, client_id, *, typed=None, wrong="", care_wrong="", stat
     context = {
         "client": person,
         "row": row,
+        "link_ends": link_ends(row.link_made_at, request.clinic) if row.link_made_at else None,
         "page": queries.client_page(person, row, today, screening=screening, measured=measured),
         "age": person.age_on(today),
         "screening": screening,

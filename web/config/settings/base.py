@@ -48,6 +48,7 @@ MIDDLEWARE = [
     "allauth.account.middleware.AccountMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "web.clinic.middleware.NeverStored",
     "web.clinic.middleware.ClinicScope",
 ]
 
@@ -72,6 +73,14 @@ TEMPLATES = [
 DATABASES = {"default": {**env.DATABASE, "CONN_MAX_AGE": 0, "ATOMIC_REQUESTS": False}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 APPLICATION_ROLE = env.APPLICATION_ROLE
+
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.db.DatabaseCache",
+        "LOCATION": "clinic_shared_cache",
+    }
+}
+"""Throttles of signing in: in the database, so that neither a restart nor a second process forgets them."""
 
 AUTH_USER_MODEL = "clinic.User"
 AUTHENTICATION_BACKENDS = ["web.clinic.backend.MemberBackend"]
@@ -154,6 +163,13 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "formatters": {"ids": {"format": "{asctime} {levelname} {name} {message}", "style": "{"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "ids"}},
+    "filters": {"without_links": {"()": "web.clinic.logs.WithoutLinks"}},
+    "handlers": {
+        "console": {
+            "class": "logging.StreamHandler",
+            "formatter": "ids",
+            "filters": ["without_links"],
+        }
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
 }

@@ -24,7 +24,10 @@ def correct_attempt(
     reason = " ".join(reason.split())
     if attempt.measurement is None:
         raise UsecaseRefused(_("Only a measured attempt has ends to move."))
-    length_s = attempt.measurement.contour.seconds
+    contour = getattr(attempt.measurement, "contour", None)
+    if contour is None:
+        raise UsecaseRefused(_("Nothing was heard in this attempt: there are no ends to move."))
+    length_s = contour.seconds
     if not 0 <= onset_s < offset_s <= length_s or offset_s - onset_s < SHORTEST_S:
         words = _("The hold must begin and end inside the %(length).2f s that were recorded.")
         raise UsecaseRefused(words % {"length": length_s})
