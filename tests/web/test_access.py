@@ -43,6 +43,7 @@ STAFF = {
     "clients:link": "post",
     "clients:for_home": "get",
     "clients:renew": "post",
+    "clients:why": "get",
     "clients:revoke": "post",
     "clients:archive": "post",
     "clients:baseline": "get",
@@ -73,6 +74,7 @@ OWN_CLINIC = {"review:home", "review:rounds", "clients:enrol"} | {
     name for name in STAFF if name.startswith("library:") and name != "library:take_away"
 }
 LEAD = {
+    "clients:access": "get",
     "clinic:clinic": "get",
     "clinic:invite": "post",
     "clinic:set_staff": "post",

@@ -26,7 +26,8 @@ DEEP = 20_000
 @pytest.mark.parametrize(
     "text",
     [
-        "", "{", b"\xff\xfe", "[" * DEEP, '{"a":' * DEEP, "[" * 41 + "]" * 41, "NaN", "[Infinity]", "-Infinity", "1e999",
+        "", "{", b"\xff\xfe", "[" * DEEP, '{"a":' * DEEP, "[" * 41 + "]" * 41, "NaN",
+        "[Infinity]", "-Infinity", "1e999",
         "9" * 5000, "1e400", str(2**60), '"\\u0000"', '{"a\\u0000": 1}',
         '"\\ud800"', "nul", "{} {}",
     ],

@@ -22,7 +22,7 @@ from web.clients.scope import client_of
 from web.clients.usecases import baseline as measuring
 from web.clients.usecases.device import keep_reference
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused, note_access
+from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.measuring.shown import shown
 from web.measuring.tickets import Ticket
@@ -33,7 +33,6 @@ def baseline(request, client_id):
     client = client_of(request, client_id)
     now = clock.now()
     row = measuring.baseline_at_hand(client, by=request.user, now=now)
-    note_access(request.clinic, user=request.user, what="read", subject_id=client.pk, now=now)
     return _baseline_page(request, client, row)
 
 
@@ -130,9 +129,6 @@ def attempt(request, client_id, tried_id):
         ),
         pk=tried_id,
         client=client,
-    )
-    note_access(
-        request.clinic, user=request.user, what="read", subject_id=client.pk, now=clock.now()
     )
     row.baseline.client = client
     target = Aims(row.baseline).of(row.measure)

@@ -1,9 +1,11 @@
 from django.urls import path
 
-from web.clients import baseline_views, views
+from web.clients import access_views, baseline_views, views
 
 app_name = "clients"
 urlpatterns = [
+    path("clinic/access/", access_views.access, name="access"),
+    path("clients/<uuid:client_id>/why/", access_views.why, name="why"),
     path("clients/new/", views.enrol, name="enrol"),
     path("clients/<uuid:client_id>/screening/", views.screening, name="screening"),
     path("clients/<uuid:client_id>/for-home/", views.for_home, name="for_home"),

@@ -28,6 +28,7 @@ class ClinicForm(forms.ModelForm):
             "emergency_number",
             "retention_years",
             "link_months",
+            "reason_to_read",
             "cover",
             "policy_text",
         ]

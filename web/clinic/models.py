@@ -71,6 +71,9 @@ class Clinic(Record):
     )
     retention_years = models.PositiveSmallIntegerField(_("keep records, years"), default=10)
     link_months = models.PositiveSmallIntegerField(_("private links end after, months"), default=12)
+    reason_to_read = models.BooleanField(
+        _("who does not treat a client states a reason before reading"), default=False
+    )
     telephone = models.CharField(_("telephone shown to clients"), max_length=40, blank=True)
     policy_text = models.TextField(_("the clinic's own safety text"), blank=True)
     cover = models.ForeignKey(
@@ -125,18 +128,23 @@ class Invitation(ClinicRecord):
 
 
 class AccessEvent(ClinicRecord):
-    """Who read, exported or erased what; insert-only. The client is an id without a constraint,
-    so that the event outlives an erased record."""
+    """Who read, changed, exported or erased what, and where; insert-only. The client is an id without a
+    constraint, so that the event outlives an erased record; words: a stated reason."""
 
     insert_only = True
 
     user = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+", null=True)
     what = models.CharField(max_length=40)
+    where = models.CharField(max_length=60, blank=True)
+    words = models.CharField(max_length=300, blank=True)
     subject_id = models.UUIDField(null=True)
     at = models.DateTimeField()
 
     class Meta:
-        indexes = [models.Index(fields=["clinic", "at"], name="access_by_clinic")]
+        indexes = [
+            models.Index(fields=["clinic", "at"], name="access_by_clinic"),
+            models.Index(fields=["subject_id", "at"], name="access_by_subject"),
+        ]
 
 
 class OutboxMessage(Record):

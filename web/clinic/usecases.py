@@ -95,6 +95,26 @@ def set_deputy(membership: Membership, *, deputy_id: str) -> None:
     membership.save(update_fields=["deputy"])
 
 
-def note_access(clinic: Clinic, *, user: User | None, what: str, subject_id=None, now) -> None:
-    """Record that somebody read, exported or erased something."""
-    AccessEvent.objects.create(clinic=clinic, user=user, what=what, subject_id=subject_id, at=now)
+def note_sign_in(email: str, what: str, *, now) -> None:
+    """Of somebody who works or worked at a clinic; who is known nowhere is noted nowhere."""
+    member = Membership.objects.filter(user__email=email.strip().lower()).select_related(
+        "clinic", "user"
+    )
+    for one in member:
+        note_access(one.clinic, user=one.user, what=what, now=now)
+
+
+def note_access(
+    clinic: Clinic, *, user: User | None, what: str, subject_id=None, now, where="", words=""
+) -> None:
+    """Record that somebody read, changed, exported or erased something; where: the name of the page, words: a
+    reason that was stated."""
+    AccessEvent.objects.create(
+        clinic=clinic,
+        user=user,
+        what=what,
+        where=where,
+        words=words,
+        subject_id=subject_id,
+        at=now,
+    )

@@ -50,6 +50,7 @@ LEAD_VIEWS = frozenset(
         "clinic:set_staff",
         "clinic:set_deputy",
         "clients:erase",
+        "clients:access",
         "review:export",
         "review:clinic_numbers",
         "review:try_number",

@@ -39,9 +39,6 @@ from web.programs.queries import active_version, tried_tasks
 @require_GET
 def bench(request, client_id):
     client = client_of(request, client_id)
-    note_access(
-        request.clinic, user=request.user, what="read", subject_id=client.pk, now=clock.now()
-    )
     return _bench(request, client)
 
 

@@ -30,9 +30,6 @@ def hearing(request, client_id):
     rows = Client.objects.for_clinic(request.clinic).select_related("clinician")
     person = get_object_or_404(rows, pk=client_id)
     if request.method == "GET":
-        note_access(
-            request.clinic, user=request.user, what="read", subject_id=person.pk, now=clock.now()
-        )
         return _page(request, person)
     try:
         _say(request, person)

@@ -75,9 +75,6 @@ def home_session(request, client_id, session_id):
     rows = HomeSession.objects.for_clinic(request.clinic).filter(client_id=client_id)
     rows = rows.select_related("client__clinic", "version")
     session = get_object_or_404(rows, pk=session_id)
-    note_access(
-        request.clinic, user=request.user, what="read", subject_id=client_id, now=clock.now()
-    )
     return session_page(request, session)
 
 

@@ -79,7 +79,6 @@ def client_page(request, client_id, *, typed=None, wrong="", care_wrong="", stat
     )
     person, now = row.client, clock.now()
     today = clock.local_date(now, person.time_zone)
-    note_access(request.clinic, user=request.user, what="read", subject_id=person.pk, now=now)
     screening = screening_from(row, person, today)
     views = BaselineView.first_and_latest(person, person.age_on(today))
     view = views[-1] if views else None
@@ -230,9 +229,6 @@ def _attempt(request, client_id, attempt_id) -> Attempt:
 @require_GET
 def attempt(request, client_id, attempt_id):
     held = _attempt(request, client_id, attempt_id)
-    note_access(
-        request.clinic, user=request.user, what="read", subject_id=held.client_id, now=clock.now()
-    )
     return attempt_page_of(request, held)
 
 

@@ -12,6 +12,7 @@ from django.utils.crypto import salted_hmac
 from web.clients.models import Client, ClientAccess, LinkTry
 from web.clients.signals import record_changed
 from web.clinic.models import User
+from web.clinic.usecases import note_access
 
 PIN_DIGITS = 6
 FREE_TRIES = 5
@@ -91,6 +92,13 @@ def try_pin(access_id, pin: str, *, now, address: str = "") -> ClientAccess | No
         row.wrong += 1
         row.wait_until = _waits(row.wrong - FREE_TRIES, now)
     row.save()
+    note_access(
+        access.client.clinic,
+        user=None,
+        what="link opened with its PIN" if right else "wrong PIN at a link",
+        subject_id=access.client_id,
+        now=now,
+    )
     return access if right else None
 
 

@@ -50,6 +50,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "web.clinic.middleware.NeverStored",
     "web.clinic.middleware.ClinicScope",
+    "web.clients.middleware.RecordScope",
 ]
 
 ROOT_URLCONF = "web.config.urls"

@@ -1,0 +1,64 @@
+"""Every page and act on a record is noted; where the clinic wants it, who does not treat a client states why first."""
+
+from datetime import timedelta
+from urllib.parse import urlencode
+
+from django.shortcuts import redirect, render
+from django.urls import reverse
+
+from web.clients.models import Client
+from web.clinic import clock
+from web.clinic.models import AccessEvent
+from web.clinic.usecases import note_access
+
+REASON_LASTS = timedelta(hours=12)
+STATED = "stated a reason"
+NOTED_BY_ITSELF = frozenset(
+    {"clients:erase", "clients:why", "review:export", "review:sound", "programs:export"}
+)
+"""Views that say more of what was done than that something was read or changed."""
+
+
+class RecordScope:
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request):
+        answer = self.get_response(request)
+        found = request.resolver_match
+        if request.membership is None or found is None or answer.status_code >= 400:
+            return answer
+        subject, name = found.kwargs.get("client_id"), found.view_name
+        writes = request.method not in ("GET", "HEAD")
+        if name not in NOTED_BY_ITSELF and (subject or (writes and found.namespace == "clinic")):
+            note_access(
+                request.clinic,
+                user=request.user,
+                what="changed" if writes else "read",
+                where=name,
+                subject_id=subject,
+                now=clock.now(),
+            )
+        return answer
+
+    def process_view(self, request, view, args, kwargs):
+        client_id, clinic = kwargs.get("client_id"), request.clinic
+        if client_id is None or clinic is None or not clinic.reason_to_read:
+            return None
+        if request.resolver_match.view_name == "clients:why" or _may_read(request, client_id):
+            return None
+        if request.method == "GET":
+            asked = urlencode({"next": request.get_full_path()})
+            return redirect(f"{reverse('clients:why', args=[client_id])}?{asked}")
+        return render(request, "403.html", status=403)
+
+
+def _may_read(request, client_id) -> bool:
+    """Whether the client is treated by who asks, or a reason was stated lately."""
+    own = Client.objects.for_clinic(request.clinic).filter(pk=client_id)
+    treats = own.filter(clinician=request.user).exists()
+    if treats or not own.exists():  # of another clinic: the view says that it is not there
+        return True
+    since = clock.now() - REASON_LASTS
+    stated = AccessEvent.objects.filter(user=request.user, subject_id=client_id, what=STATED)
+    return stated.filter(at__gt=since).exists()
