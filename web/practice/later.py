@@ -2,14 +2,17 @@
 
 import hashlib
 import uuid
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
 
 from django.db import transaction
 from django.utils.translation import gettext as _
 
+from core.catalogue.tasks import Task
 from core.dose.taper import on_day
 from core.plans.asked import asked_of
+from core.plans.program import Program
 from core.plans.step import Step
 from core.plans.targets import Asked
 from web.clients.models import Client, ClientAccess
@@ -44,25 +47,31 @@ class Assignment:
         return asked_of(self.step, 0)
 
 
-def is_in_the_day(client: Client, step: Step) -> bool:
-    """Whether a step may be left for later in the day."""
-    task = catalogue_of(client.clinic).get(step.task)
-    return task is not None and task.in_the_day
-
-
-def open_assignments(client: Client, day: date) -> list[Assignment]:
-    """What the ended home sessions of that day left open, oldest first; nothing of what rests meanwhile."""
+def open_assignments(
+    client: Client, day: date, tasks: Mapping[str, Task], *, program: Program | None = None
+) -> list[Assignment]:
+    """What the ended home sessions of that day left open, oldest first; nothing of what rests meanwhile.
+    tasks: the clinic's catalogue; program: the one in force, where a day of no other is looked at."""
+    if program is not None and not _for_the_day(program.all_steps, tasks):
+        return []
     ended = HomeSession.objects.filter(client=client, practice_day=day, outcome=Outcome.KEPT)
     rows = ended.select_related("version").order_by("started_at", "pk")
-    return [_assignment(session, step) for session in rows for step in _left_for_the_day(session)]
+    return [
+        _assignment(session, step) for session in rows for step in _left_for_the_day(session, tasks)
+    ]
 
 
-def _left_for_the_day(session: HomeSession) -> list[Step]:
+def _for_the_day(steps: Iterable[Step], tasks: Mapping[str, Task]) -> list[Step]:
+    return [step for step in steps if step.task in tasks and tasks[step.task].in_the_day]
+
+
+def _left_for_the_day(session: HomeSession, tasks: Mapping[str, Task]) -> list[Step]:
     program = on_day(session.version.program, session.practice_day)
-    steps = practicable(session.client, program).of(session.routine).steps
-    own = [step for step in steps if is_in_the_day(session.client, step)]
+    if not _for_the_day(program.routine(session.routine).steps, tasks):
+        return []
+    own = _for_the_day(practicable(session.client, program).of(session.routine).steps, tasks)
     tried = Attempt.objects.filter(home_session=session).values_list("step_id", flat=True)
-    done = {str(step_id) for step_id in tried} if own else set()
+    done = {str(step_id) for step_id in tried}
     return [step for step in own if step.step_id not in done]
 
 
@@ -83,10 +92,10 @@ def tick_off(
 ) -> None:
     """Keep what was done in the day with its home session, once; UsecaseRefused where nothing of it is open
     or the count is none that was asked for. strain: of the throat, 0–10, None = not said."""
-    day = _day_of(session_id, access.client)
+    day, tasks = _day_of(session_id, access.client), catalogue_of(access.client.clinic)
     found = [
         one
-        for one in (open_assignments(access.client, day) if day else [])
+        for one in (open_assignments(access.client, day, tasks) if day else [])
         if one.session.pk == session_id and one.step.step_id == step_id
     ]
     if not found:

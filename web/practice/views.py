@@ -129,7 +129,8 @@ def _today_page(request, access: ClientAccess, wrong: str = ""):
         can = due.practicable(client, program)
         allowed = allowed_touches(client, day) - can.withheld
         asked, done = asked_today(versions, day), due.done_today(client, day)
-        routines = due.due_today(can, asked, done, catalogue_of(client.clinic))
+        tasks = catalogue_of(client.clinic)
+        routines = due.due_today(can, asked, done, tasks)
         context |= {
             "program": program,
             "routines": routines,
@@ -138,7 +139,7 @@ def _today_page(request, access: ClientAccess, wrong: str = ""):
             "resting_steps": [in_their_words(step.name) for step in can.resting],
             "not_today": [in_their_words(step.name) for step in can.not_today],
             "note": note_home(client.pk),
-            "later": open_assignments(client, day),
+            "later": open_assignments(client, day, tasks, program=program),
             "later_wrong": wrong,
             "of_ten": range(11),
             "changed": what_changed(versions) if not _practised(client, version) else [],
@@ -252,7 +253,8 @@ def finished(request, access: ClientAccess, session_id):
     }
     if not context["stopped"]:
         can = due.practicable(access.client, program)
-        left = open_assignments(access.client, session.practice_day)
+        tasks = catalogue_of(access.client.clinic)
+        left = open_assignments(access.client, session.practice_day, tasks, program=program)
         context["later"] = [one.name for one in left if one.session == session]
         context["cool_down"] = due.cool_down_after(can, can.of(session.routine).routine)
     return render(request, "practice/finished.html", context)
