@@ -4,6 +4,7 @@ import io
 
 import pytest
 import soundfile
+from playwright.sync_api import Error as PlaywrightError
 
 from core.plans.program import Chosen
 from core.simulate.tasks import speak
@@ -168,4 +169,48 @@ def test_nothing_is_lost_by_zoom(browsers, site, person, clinician, size):
     page.click("[data-sign=light_headed]")
     page.wait_for_url("**/finished/**")
     assert page.evaluate(OUTSIDE) == []
+    assert not page.errors
+
+
+LEFT = """async () => {
+  const opened = indexedDB.open("still-reed");
+  await new Promise((done) => (opened.onsuccess = done));
+  const of = async (name) => {
+    const counted = opened.result.transaction(name).objectStore(name).count();
+    await new Promise((done) => (counted.onsuccess = done));
+    return counted.result;
+  };
+  const found = { bundles: await of("bundles"), attempts: await of("attempts"), pages: [] };
+  opened.result.close();
+  for (const name of await caches.keys())
+    for (const kept of await (await caches.open(name)).keys())
+      if (new URL(kept.url).pathname.startsWith("/c/")) found.pages.push(kept.url);
+  return found;
+}"""
+
+
+def test_after_leaving_nothing_comes_back_without_the_pin_and_what_waits_is_sent_later(
+    browsers, site, version, access
+):
+    page = browsers()
+    enter(page, site, access)
+    begin_practice(page, listen_with="stopwatch")
+    page.wait_for_function("() => navigator.serviceWorker.controller !== null")
+    page.context.route("**/attempts/**", lambda route: route.abort())
+    do_by_stopwatch(page)
+    page.goto(f"{site.url}/c/{access.pk}/today/")
+    page.wait_for_selector("#unsent:not([hidden])")
+    page.click("text=Leave")
+    page.wait_for_selector("input[name=pin]")
+    assert page.evaluate(LEFT) == {"bundles": 0, "attempts": 1, "pages": []}
+    page.go_back()
+    assert page.locator("input[name=pin]").is_visible()
+    page.context.set_offline(True)
+    with pytest.raises(PlaywrightError):
+        page.goto(f"{site.url}/c/{access.pk}/practice/")
+    page.context.set_offline(False)
+    page.context.unroute("**/attempts/**")
+    enter(page, site, access)
+    kept = wait_until(lambda: Attempt.objects.first())
+    assert kept.taken == "stopwatch"
     assert not page.errors

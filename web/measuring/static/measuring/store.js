@@ -47,6 +47,10 @@ export async function forgetBundle(sessionId) {
   await (await ready).delete("bundles", sessionId);
 }
 
+export async function forgetBundles() {
+  await (await ready).clear("bundles");
+}
+
 export async function allAttempts() {
   return (await ready).getAll("attempts");
 }

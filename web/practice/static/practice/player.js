@@ -13,6 +13,7 @@ import { answers } from "./answers.js";
 import { askBefore, saidBefore } from "./before.js";
 import { rememberChoices } from "./choices.js";
 import { beating, countIn, inBeats, nextFrame } from "./beats.js";
+import { neverFromMemory } from "./leaving.js";
 import { lineByLine } from "./lines.js";
 import { lookBack, pictureOf } from "./pictures.js";
 import { counted, setCount, showItem, showScreen, showWords } from "./screens.js";
@@ -390,6 +391,7 @@ document.addEventListener("visibilitychange", () => {
   if (document.hidden) move("paused");
 });
 
+neverFromMemory();
 render();
 at("nothing-new").disabled = at("something-new").disabled = false;
 session.flush();

@@ -1,6 +1,7 @@
 // On every other page of the client: what practice left in the browser is sent from here too.
 
 import { startSender } from "../measuring/sender.js";
+import { forgetOnLeaving, neverFromMemory } from "./leaving.js";
 import { csrfOf, renewer, waitingWords } from "./waiting.js";
 
 const told = document.getElementById("unsent");
@@ -13,3 +14,5 @@ const flush = startSender({
   },
 });
 flush();
+neverFromMemory();
+forgetOnLeaving(document.querySelector("form[action$='/leave/']"));
