@@ -266,3 +266,33 @@ def test_a_backup_of_the_version_whose_rungs_were_words_goes_on_as_it_was(cluste
     assert straw[:2] == ["air_only", "one_note"]
     assert hum == ["a_hum_before_every_word", "before_every_second", "at_the_start_only", "no_hum"]
     assert seen["library"] == 200
+
+
+def denied(cluster, sql):
+    """Whether the application's role may not do that."""
+    try:
+        cluster.run("psql", "-Xqc", sql, role=APPLICATION)
+    except PhaseFailed as refused:
+        assert "permission denied" in str(refused), str(refused)
+        return True
+    return False
+
+
+def test_the_application_changes_and_takes_away_nothing_that_is_history(cluster):
+    Site(cluster=cluster, port=free_port(), today="2026-06-15").migrate()
+    tables = cluster.run(
+        "psql", "-XAtc", "SELECT tablename FROM pg_tables WHERE schemaname = 'public'"
+    ).split()
+    records = ("clients_", "measuring_", "programs_", "practice_", "review_decision", "clinic_")
+    passing = ("practice_heardsound", "clinic_shared_cache", "clinic_user_")
+    for table in tables:
+        if table.startswith(records) and not table.startswith(passing):
+            assert denied(cluster, f"DELETE FROM {table}"), table
+            assert denied(cluster, f"TRUNCATE {table}"), table
+    for column in ("practice_day", "started_at", "client_id", "version_id", "routine", "clock"):
+        sql = f"UPDATE practice_homesession SET {column} = {column}"
+        assert denied(cluster, sql), column
+    assert not denied(cluster, "UPDATE practice_homesession SET effort = effort")
+    for table in ("practice_attempt", "practice_entry", "measuring_measurement"):
+        assert denied(cluster, f"UPDATE {table} SET clinic_id = clinic_id"), table
+    assert not denied(cluster, "DELETE FROM practice_heardsound")

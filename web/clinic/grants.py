@@ -4,6 +4,8 @@ from django.apps import apps
 from django.conf import settings
 from django.db import connection
 
+from web.clinic.records import Record
+
 ERASE = """
 CREATE OR REPLACE FUNCTION erase_client(erased uuid) RETURNS integer
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = public AS $$
@@ -44,6 +46,22 @@ def insert_only_tables() -> list[str]:
     )
 
 
+def kept_tables() -> list[str]:
+    """Tables of a clinic's records from which the application takes no row away: a record is erased by the
+    owner's function alone. What is worked out anew or was promised to be erased says so (`taken_away`)."""
+    return sorted(
+        model._meta.db_table
+        for model in apps.get_models()
+        if issubclass(model, Record) and not getattr(model, "taken_away", False)
+    )
+
+
+def changing_columns() -> dict[str, tuple[str, ...]]:
+    """The columns that may change, of tables whose other columns are history."""
+    found = {model._meta.db_table: getattr(model, "changing", ()) for model in apps.get_models()}
+    return {table: columns for table, columns in found.items() if columns}
+
+
 def grant_application_role(app_config, **kwargs) -> None:
     """Give the role reading and writing, but only inserting where history is kept."""
     if app_config.label != "review":
@@ -64,3 +82,11 @@ def grant_application_role(app_config, **kwargs) -> None:
         for table in insert_only_tables():
             name = connection.ops.quote_name(table)
             cursor.execute(f"REVOKE UPDATE, DELETE, TRUNCATE ON {name} FROM {role}")
+        for table in kept_tables():
+            name = connection.ops.quote_name(table)
+            cursor.execute(f"REVOKE DELETE, TRUNCATE ON {name} FROM {role}")
+        for table, columns in changing_columns().items():
+            name = connection.ops.quote_name(table)
+            cursor.execute(f"REVOKE UPDATE ON {name} FROM {role}")
+            own = ", ".join(map(connection.ops.quote_name, columns))
+            cursor.execute(f"GRANT UPDATE ({own}) ON {name} TO {role}")

@@ -33,6 +33,12 @@ class HomeSession(ClientRecord):
     or "estimated" when only the device knew the time. What was said of the time since the last one,
     None = not asked: hoarser the morning after, soft high notes lost for over a day, pain 0–10."""
 
+    changing = (
+        *("ended_at", "outcome", "stop_sign", "stop_cleared_at", "stop_cleared_by_id"),
+        *("effort", "discomfort", "hoarser", "soft_high_lost", "pain"),
+    )
+    """Columns the application may change: how it ended, and what is said of it. The rest is history."""
+
     version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")
     routine = models.CharField(max_length=40, default="practice")
     access = models.ForeignKey(ClientAccess, on_delete=models.PROTECT, null=True, related_name="+")
@@ -251,6 +257,8 @@ class HearingConsent(ClientRecord):
 class HeardSound(ClientRecord):
     """The sound of one attempt as FLAC, for the treating clinician; erased after its time and with the
     consent, so it stands in no history and no backup."""
+
+    taken_away = True
 
     attempt = models.OneToOneField(Attempt, on_delete=models.PROTECT, related_name="heard")
     step_id = models.UUIDField()

@@ -56,6 +56,8 @@ class ComingNeed(ClientRecord):
     words: its reasons.
     """
 
+    taken_away = True
+
     from_day = models.DateField()
     until_day = models.DateField(null=True)
     need = models.PositiveSmallIntegerField()

@@ -195,7 +195,7 @@ def _end(session: HomeSession, said: Said, now) -> None:
             if getattr(session, name) is None:
                 setattr(session, name, said.value.get(name))
     session.ended_at = session.ended_at or now
-    session.save()
+    session.save(update_fields=["ended_at", "outcome", "stop_sign", *_RATINGS])
     if said.kind == "stop" and said.value != known:
         tell_of_stop(session, now=now)
     record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)

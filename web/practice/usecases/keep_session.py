@@ -133,5 +133,5 @@ def keep_session(
     session.stop_sign = stop_sign
     session.outcome = Outcome.STOPPED if stop_sign else outcome_of(session)
     session.ended_at = started_at + timedelta(seconds=attempts[-1].after_s if attempts else 0)
-    session.save()
+    session.save(update_fields=["stop_sign", "outcome", "ended_at"])
     return session
