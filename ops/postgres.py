@@ -62,7 +62,7 @@ class Cluster:
         """Stop the server; harmless when it does not run."""
         if self.running():
             _as_server(
-                [_tool("pg_ctl"), "-D", str(self.data), "-m", "fast", "-w", "stop"], self.folder
+                [tool_at("pg_ctl"), "-D", str(self.data), "-m", "fast", "-w", "stop"], self.folder
             )
 
     @contextmanager
@@ -101,7 +101,7 @@ class Cluster:
         `connect` False = it only reads a file. The password goes by the environment: it
         stands neither in the list of processes nor in what is printed when the tool fails."""
         where = f"postgresql://{role}@127.0.0.1:{self.port}/{database}"
-        command = [_tool(tool), *([f"--dbname={where}"] if connect else []), *arguments]
+        command = [tool_at(tool), *([f"--dbname={where}"] if connect else []), *arguments]
         env = {**os.environ, "PGPASSWORD": self.secret(role)}
         return call(command, todo=f"See {self.folder / 'log'}.", env=env, feed=feed)
 
@@ -121,7 +121,7 @@ class Cluster:
             shutil.chown(self.folder, "postgres", "postgres")
             for path in self.folder.iterdir():
                 shutil.chown(path, "postgres", "postgres")
-        command = [_tool("initdb"), "-D", str(self.data), "--auth=scram-sha-256", "-U", OWNER]
+        command = [tool_at("initdb"), "-D", str(self.data), "--auth=scram-sha-256", "-U", OWNER]
         command += ["--pwfile", str(self.folder / f"{OWNER}.secret"), "-E", "UTF8"]
         done = _as_server([*command, "--locale=C.UTF-8", "--no-sync"], self.folder)
         if done.returncode:
@@ -132,7 +132,7 @@ class Cluster:
         if not _port_is_free(self.port):
             (self.folder / "port").write_text(str(free_port()))
         server = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
-        command = [_tool("pg_ctl"), "-D", str(self.data), "-w", "-t", "30"]
+        command = [tool_at("pg_ctl"), "-D", str(self.data), "-w", "-t", "30"]
         command += ["-l", str(self.folder / "log"), "-o", f"{server} {self.options}", "start"]
         return _as_server(command, self.folder).returncode == 0
 
@@ -175,7 +175,8 @@ def main_cluster() -> Cluster:
     return Cluster(RUN / "pg")
 
 
-def _tool(name: str) -> str:
+def tool_at(name: str) -> str:
+    """Where a tool of PostgreSQL lies; PhaseFailed where it is not installed."""
     found = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"))
     path = str(found[-1]) if found else shutil.which(name)
     if path is None:

@@ -136,7 +136,7 @@ CONTENT_SECURITY_POLICY = {
 }
 
 EMAIL_BACKEND = "web.clinic.outbox.OutboxBackend"
-DELIVERY_BACKEND = "django.core.mail.backends.filebased.EmailBackend"
+DELIVERY_BACKEND = "web.clinic.mail.PrivateFiles"
 EMAIL_FILE_PATH = env.MAIL_FOLDER
 DEFAULT_FROM_EMAIL = env.MAIL_FROM
 
