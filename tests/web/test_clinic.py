@@ -109,6 +109,7 @@ def clinic_values(clinic, **changes):
         "session_minutes": 12,
         "week_minutes": 90,
         "retention_years": 8,
+        "link_months": 12,
         "hoarse_weeks": 3,
         "examination_days": 200,
         "emergency_number": "999",

@@ -1,6 +1,7 @@
 """The Baseline page: typed and measured attempts, values, one attempt opened, the level reference."""
 
 import uuid
+from typing import Any
 
 from django.conf import settings
 from django.contrib import messages
@@ -21,7 +22,7 @@ from web.clients.queries import BaselineView, allowed_touches
 from web.clients.scope import client_of
 from web.clients.usecases import baseline as measuring
 from web.clients.usecases.device import keep_reference
-from web.clinic import clock
+from web.clinic import clock, revisions
 from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.measuring.shown import shown
@@ -41,6 +42,9 @@ def set_baseline(request, client_id):
     client = client_of(request, client_id)
     row = measuring.baseline_at_hand(client, by=request.user, now=clock.now())
     form = BaselineForm(request.POST)
+    apart = form.is_valid() and not revisions.met(
+        form, request.POST.get("shown", ""), _as_it_stands(row)
+    )
     if form.is_valid():
         try:
             measuring.set_baseline(row, form.cleaned_data)
@@ -49,7 +53,11 @@ def set_baseline(request, client_id):
         except CoreError as error:
             form.add_error(None, core_words(error))
     row = measuring.baseline_at_hand(client, by=request.user, now=clock.now())
-    return _baseline_page(request, client, row, form=form, status=422)
+    return _baseline_page(request, client, row, form=form, status=409 if apart else 422)
+
+
+def _as_it_stands(row: Baseline) -> dict[str, Any]:
+    return {name: getattr(row, name) for name in BaselineForm.base_fields}
 
 
 @require_POST
@@ -242,7 +250,7 @@ def _baseline_page(request, client, row, *, form=None, typed=None, status=200):
         sitting=str(row.pk),
         issued_at=now.isoformat(),
     )
-    start = {name: getattr(row, name) for name in BaselineForm.base_fields}
+    start = _as_it_stands(row)
     for name in ("height_cm", "vital_capacity_ml", "rating", "handicap"):
         start[name] = f"{start[name]:g}" if start[name] is not None else None
     context = {
@@ -250,6 +258,7 @@ def _baseline_page(request, client, row, *, form=None, typed=None, status=200):
         "row": row,
         "view": view,
         "form": form or BaselineForm(initial=start),
+        "shown": revisions.shown(_as_it_stands(row)),
         "typed": typed,
         "measures": _lines(row, view, request.clinic.a4_hz),
         "measured": measured,

@@ -148,6 +148,13 @@ class ScreeningForm(forms.Form):
             start["medication_times"] = " ".join(last.medication_times)
         return start
 
+    def as_it_stands(self) -> dict[str, Any]:
+        """What the form begins with, as it would be cleaned."""
+        told = ("events", "medication_times")
+        self.cleaned_data = {name: self.initial.get(name, "") for name in told}
+        own = {"events": self.clean_events(), "medication_times": self.clean_medication_times()}
+        return {**self.initial, **own}
+
     def flag_rows(self) -> Iterable[dict[str, Any]]:
         """Each red flag with its box and its day, for the page."""
         ticked = self["red_flags"].value() or []

@@ -1,5 +1,7 @@
 """Enrolment, screening, link, archive."""
 
+from functools import partial
+
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -16,7 +18,7 @@ from web.clients.scope import client_of
 from web.clients.screening_form import ScreeningForm
 from web.clients.usecases import enrol as enrolment
 from web.clients.usecases import link as links
-from web.clinic import clock
+from web.clinic import clock, revisions
 
 
 @require_http_methods(["GET", "POST"])
@@ -36,19 +38,23 @@ def enrol(request):
 def screening(request, client_id):
     client, now = client_of(request, client_id), clock.now()
     today = clock.local_date(now, client.time_zone)
-    form = ScreeningForm(
-        request.POST or None,
+    asked = partial(
+        ScreeningForm,
         today=today,
         client=client,
         last=latest_screening(client),
         standing=standing_screening(client, today),
     )
-    if request.method == "POST" and form.is_valid():
+    form, stands = asked(request.POST or None), asked().as_it_stands()
+    kept = request.method == "POST" and form.is_valid()
+    apart = kept and not revisions.met(form, request.POST.get("shown", ""), stands)
+    if kept and not apart:
         enrolment.record_screening(client, by=request.user, now=now, **form.answers())
         messages.success(request, _("Screening recorded."))
         return redirect("review:client", client.pk)
-    context = {"client": client, "form": form, "here": "client"}
-    return render(request, "clients/screening.html", context, status=422 if form.errors else 200)
+    context = {"client": client, "form": form, "here": "client", "shown": revisions.shown(stands)}
+    status = 409 if apart else 422 if form.errors else 200
+    return render(request, "clients/screening.html", context, status=status)
 
 
 @require_http_methods(["GET", "POST"])

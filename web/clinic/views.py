@@ -1,8 +1,10 @@
 """Clinic page, invitations, health."""
 
+from typing import Any
+
 from django.conf import settings
 from django.contrib import messages
-from django.db import connection
+from django.db import connection, transaction
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
@@ -10,7 +12,8 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from web.clinic import clock, usecases
 from web.clinic.forms import AcceptForm, ClinicForm, InviteForm
-from web.clinic.models import AccessEvent, Invitation, Membership
+from web.clinic.models import AccessEvent, Clinic, Invitation, Membership
+from web.clinic.revisions import met, shown
 
 
 @require_GET
@@ -26,12 +29,28 @@ def readyz(request):
 
 @require_http_methods(["GET", "POST"])
 def clinic_page(request):
-    form = ClinicForm(request.POST or None, instance=request.clinic)
-    if request.method == "POST" and form.is_valid():
-        form.save()
+    if request.method == "GET":
+        return _page(request)
+    with transaction.atomic():
+        row = Clinic.objects.select_for_update().get(pk=request.clinic.pk)
+        now = _as_it_stands(row)
+        form = ClinicForm(request.POST, instance=row)
+        kept = form.is_valid() and met(form, request.POST.get("shown", ""), now)
+        if kept:
+            form.save()
+    if kept:
         messages.success(request, _("Clinic saved."))
         return redirect("clinic:clinic")
-    return _page(request, form=form, status=422 if form.errors else 200)
+    return _page(request, form=form, status=409 if form.is_bound and not _odd(form) else 422)
+
+
+def _as_it_stands(clinic: Clinic) -> dict[str, Any]:
+    return {name: getattr(clinic, name) for name in ClinicForm.Meta.fields}
+
+
+def _odd(form: ClinicForm) -> bool:
+    """Whether something in it cannot be kept, whoever else has written."""
+    return not ClinicForm(form.data, instance=Clinic(pk=form.instance.pk)).is_valid()
 
 
 @require_POST
@@ -107,6 +126,7 @@ def _page(request, *, form=None, invite_form=None, status=200):
     context = {
         "here": "clinic",
         "form": form or ClinicForm(instance=request.clinic),
+        "shown": shown(_as_it_stands(Clinic.objects.get(pk=request.clinic.pk))),
         "invite_form": invite_form or InviteForm(),
         "members": members.order_by("user__name"),
         "invitations": Invitation.objects.for_clinic(request.clinic).filter(accepted_at=None),
