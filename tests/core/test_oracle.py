@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from core.bench import oracle, oracle_words
+from core.bench import oracle, oracle_minutes, oracle_words
 from core.catalogue.words import Equipment
 from core.plans.known import Limits
 from core.proposing.client_file import client_data
@@ -36,12 +36,12 @@ def pair(*schools, **changes):
 
 def test_the_oracle_imports_nothing_of_the_product():
     named = set()
-    for module in (oracle, oracle_words):
+    for module in (oracle, oracle_minutes, oracle_words):
         tree = ast.parse(Path(module.__file__).read_text(encoding="utf-8"))
         named |= {n.module for n in ast.walk(tree) if isinstance(n, ast.ImportFrom)}
         named |= {a.name for n in ast.walk(tree) if isinstance(n, ast.Import) for a in n.names}
     standard = {"math", "collections.abc", "datetime", "statistics", "typing"}
-    assert named == standard | {"core.bench.oracle_words"}
+    assert named == standard | {"core.bench.oracle_words", "core.bench.oracle_minutes"}
 
 
 def test_a_sound_proposal_has_no_breach():

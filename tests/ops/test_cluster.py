@@ -296,3 +296,19 @@ def test_the_application_changes_and_takes_away_nothing_that_is_history(cluster)
     for table in ("practice_attempt", "practice_entry", "measuring_measurement"):
         assert denied(cluster, f"UPDATE {table} SET clinic_id = clinic_id"), table
     assert not denied(cluster, "DELETE FROM practice_heardsound")
+
+
+@pytest.mark.parametrize("cert", [None, Path("a.pem")])
+def test_cookies_are_secure_where_the_site_is(cluster, cert):
+    site = Site(cluster=cluster, port=free_port(), cert=cert)
+    script = "from django.conf import settings as s; print(s.SESSION_COOKIE_SECURE, s.CSRF_COOKIE_SECURE)"
+    env = site.environment(APPLICATION)
+    said = subprocess.run(
+        [sys.executable, "-c", script],
+        env=env,
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert said.stdout.split() == [str(cert is not None)] * 2

@@ -14,8 +14,8 @@ from tests.conftest import NOW, activate_program, baseline_of
 from tests.web.test_access import clinic_lead
 from tests.web.test_uploads import offer, put_json, put_sound, sung  # noqa: F401
 from web.clients.models import Baseline, BaselineAttempt
-from web.clinic.models import Clinic
-from web.measuring.models import StoredContour
+from web.clinic.models import Clinic, Membership
+from web.measuring.models import Measurement, StoredContour
 from web.practice.models import Attempt, Correction
 from web.practice.usecases.open_session import open_session
 
@@ -161,6 +161,7 @@ def test_an_attempt_without_a_contour_opens_and_has_no_ends_to_move(signed_in, p
     moved = {"onset_s": "0.1", "offset_s": "2.0", "reason": "by ear"}
     answer = signed_in.post(reverse("review:correct", args=[person.pk, heard.pk]), moved)
     assert answer.status_code == 422
+    assert "no ends to move" in answer.content.decode()
     assert not Correction.objects.exists()
 
 
@@ -169,3 +170,34 @@ def heard(client, home, version, sung):  # noqa: F811
     _session, ticket = home
     attempt_id, _answer = put_sound(client, ticket, offer(version), sung.as_wav())
     return Attempt.objects.get(pk=attempt_id)
+
+
+BROKEN = [
+    {"own": {"speech": "x"}},
+    {"own": {"near": {}}},
+    {"breaks": [{"start_s": 1}]},
+    {"breaks": 5},
+    {"reasons": [{}]},
+    {"glide": {"low_hz": "a"}},
+    {"verdict": "fine"},
+    {"task": "humming"},
+]
+
+
+@pytest.mark.parametrize("fields", BROKEN, ids=str)
+def test_a_row_that_cannot_be_read_is_shown_with_its_id_and_takes_no_page_down(
+    signed_in, person, heard, fields
+):
+    Measurement.objects.filter(pk=heard.measurement_id).update(**fields)
+    page = signed_in.get(reverse("review:attempt", args=[person.pk, heard.pk]))
+    assert page.status_code == 200
+    assert str(heard.measurement_id) in page.content.decode()
+    for name in ("review:client", "review:results", "programs:bench", "review:export"):
+        Membership.objects.update(role="lead")
+        assert signed_in.get(reverse(name, args=[person.pk])).status_code == 200, name
+
+
+def test_a_contour_that_cannot_be_read_takes_no_page_down(signed_in, person, heard):
+    StoredContour.objects.update(f0=b"no contour")
+    page = signed_in.get(reverse("review:attempt", args=[person.pk, heard.pk]))
+    assert str(heard.measurement_id) in page.content.decode()

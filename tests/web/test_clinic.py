@@ -211,3 +211,13 @@ def test_pages_forbid_foreign_scripts_and_framing(signed_in):
     assert "default-src 'none'" in policy
     assert "unsafe" not in policy
     assert headers["X-Frame-Options"] == "DENY"
+
+
+def test_the_folder_of_mails_is_closed_to_others(settings, tmp_path):
+    from django.core.mail import EmailMessage, get_connection
+
+    settings.EMAIL_FILE_PATH = str(tmp_path / "closed")
+    backend = "web.clinic.mail.PrivateFiles"
+    get_connection(backend).send_messages([EmailMessage("a", "b", "c@d.example", ["e@f.example"])])
+    assert (tmp_path / "closed").stat().st_mode & 0o077 == 0
+    assert list((tmp_path / "closed").iterdir())

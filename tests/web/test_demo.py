@@ -33,6 +33,7 @@ OF_EACH_KIND = (
     "Lotte Brandvik",  # paced breath
     "Nell Harbottle",  # a tube into speech
     "Radek Ostrow",  # bubbles
+    "Sorrel Vane",  # phrases near a note
     "Tobin Marl",  # strong work
 )
 

@@ -105,6 +105,12 @@ def test_a_rate_of_reading_is_for_the_clinician_only():
 
 
 SAID_OF = {
+    "near": (
+        Finding("near_target", {"near": 5, "count": 5}),
+        Finding("off_target", {"near": 1, "count": 5, "semitones": -3.2}),
+        Finding("off_target", {"near": 1, "count": 5, "semitones": 3.2}),
+        Finding("few_phrases", {"count": 3, "asked": 5}),
+    ),
     "hold": (
         Finding("off_note", {"cents": 80.0}),
         Finding("other_octave", {"octaves": 1}),

@@ -179,7 +179,7 @@ def test_power_lost_in_a_hold_is_interrupted_and_no_short_hold(client, home, ver
         ({"seconds": 1000}, 422),
         ({"seconds": "7"}, 422),
         ({"seconds": None}, 422),
-        ({"seconds": float("nan")}, 422),
+        ({"seconds": float("nan")}, 400),
         ({"seconds": 5, "step_id": str(uuid.uuid4())}, 403),
         ({"seconds": 5, "place": 9}, 403),
         ({"seconds": 5, "place": -1}, 400),

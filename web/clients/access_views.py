@@ -64,7 +64,7 @@ class ReasonForm(forms.Form):
 
 
 class FilterForm(forms.Form):
-    who = forms.ModelChoiceField(User.objects.none(), required=False, label=gettext_lazy("Who"))
+    who = forms.ModelChoiceField(User.objects.none(), required=False)
     client = forms.CharField(max_length=120, required=False, label=gettext_lazy("Client"))
     what = forms.CharField(max_length=40, required=False, label=gettext_lazy("What"))
     since = forms.DateField(required=False, label=gettext_lazy("From"), widget=DateInput())
@@ -73,7 +73,9 @@ class FilterForm(forms.Form):
     def __init__(self, *args, clinic, **kwargs):
         super().__init__(*args, **kwargs)
         own = User.objects.filter(membership__clinic=clinic).order_by("name")
-        self.fields["who"] = forms.ModelChoiceField(own, required=False, label=_("Who"))
+        self.fields["who"] = forms.ModelChoiceField(
+            own, required=False, label=_("Who"), empty_label=_("everybody")
+        )
 
 
 @require_http_methods(["GET", "POST"])

@@ -104,7 +104,10 @@ def shown(
 
 def in_short(row: Measurement | None, *, a4_hz: float) -> str:
     """What the task is for in a few words; "" for a held note, whose figures have columns."""
-    return face_of(row.task).in_short(figures_of(row), a4_hz) if row else ""
+    if row is None:
+        return ""
+    figures = figures_of(row)
+    return face_of(figures.task).in_short(figures, a4_hz)
 
 
 def _rows_of_all(

@@ -1,15 +1,22 @@
 """Turns figures into stored rows; called inside the transaction of whoever keeps the attempt."""
 
+import logging
 import uuid
+import zlib
 from dataclasses import replace
 from datetime import datetime
 
-from core.kinds.registry import read_task_figures
+from core.errors import SoundError
+from core.kinds.registry import kinds, measured_task, read_task_figures
+from core.reason import told
 from core.sound import VERSION
 from core.sound.figures import Break, Contour, Figures, Glide, Quality, Tremor, Verdict, reasons_of
 from web.clinic.records import ClinicRecord
 from web.measuring.ends import Caught, Offer
 from web.measuring.models import Measurement, StoredContour
+
+log = logging.getLogger(__name__)
+UNREADABLE = "What was kept of this attempt cannot be read: {id}. Tell whoever runs the site."
 
 
 def measurement_of(
@@ -70,17 +77,38 @@ def measurement_of(
 
 def stored_figures(row: Measurement) -> Figures:
     """The stored figures as the core knows them; the contour is empty where none was stored."""
-    stored = getattr(row, "contour", None)
-    curve = stored.curve() if stored else Contour.none()
-    return replace(figures_of(row), contour=curve)
+    stored, found = getattr(row, "contour", None), figures_of(row)
+    try:
+        curve = stored.curve() if stored else Contour.none()
+    except (zlib.error, ValueError, TypeError):
+        log.exception("the contour of measurement %s cannot be read", row.pk)
+        return _unreadable(row)
+    return replace(found, contour=curve)
 
 
 def figures_of(row: Measurement) -> Figures:
-    """The stored figures without their contour, which is not read."""
+    """The stored figures without their contour, which is not read. A row that cannot be read takes no page
+    down: it is not measurable and says so with its id."""
+    try:
+        return _read(row)
+    except (KeyError, TypeError, ValueError, AttributeError, SoundError):
+        log.exception("measurement %s cannot be read", row.pk)
+        return _unreadable(row)
+
+
+def _unreadable(row: Measurement) -> Figures:
+    task = row.task if row.task in kinds() else "hold"
+    quality = Quality(
+        Verdict.NOT_MEASURABLE, (told("row_unreadable", UNREADABLE.format(id=row.pk)),)
+    )
+    return Figures(task=task, target=None, quality=quality, contour=Contour.none(), hold_s=None)
+
+
+def _read(row: Measurement) -> Figures:
     same = ("onset_s", "offset_s", "f0_median_hz", "f0_sd_semitones", "pitch_error_cents")
     levels = ("level_mean_db", "level_sd_db", "slope_db_per_s", "trail_off_db", "room_db")
     return Figures(
-        task=row.task,
+        task=measured_task(row.task),
         target=None,
         quality=Quality(Verdict(row.verdict), reasons_of(row.reasons)),
         contour=Contour.none(),
