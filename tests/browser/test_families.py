@@ -94,8 +94,8 @@ def test_breathing_is_paced_and_ends_by_itself(browsers, site, person, clinician
     go_on(page)
     assert page.inner_text("#note") == "Breath 1 of 3"
     tap(page, "#hold")
-    page.wait_for_selector("text=Breathe in")
-    page.wait_for_selector("text=Breathe out")
+    page.wait_for_selector("#words:text('Breathe in')")
+    page.wait_for_selector("#words:text('Breathe out')")
     page.wait_for_selector(DONE, timeout=25_000)
     assert page.evaluate("() => document.documentElement.scrollWidth") <= 360
     kept = wait_until(lambda: Attempt.objects.filter(measurement__task="breath").first())

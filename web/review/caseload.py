@@ -22,6 +22,7 @@ log = logging.getLogger(__name__)
 
 
 @receiver(record_changed)
+@transaction.atomic
 def refresh_row(sender, client_id, session_id=None, **kwargs) -> None:
     """Compute the row anew from the record, and what came of the home session that changed; where a
     level is taken anew, of every one."""
