@@ -132,6 +132,7 @@ def test_each_client_page_shows_what_it_is_for(takes, client):
         "Lotte Brandvik": "Counted breath, 3",
         "Nell Harbottle": "cents",
         "Radek Ostrow": "bubbles a second",
+        "Sorrel Vane": "phrases within a semitone",
         "Tobin Marl": "against usual talk",
     }
     assert set(looks_for) == set(OF_EACH_KIND)
