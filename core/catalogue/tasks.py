@@ -98,6 +98,11 @@ class Task:
         return found.get(name, default)
 
 
+def in_the_day(key: str, tasks: Mapping[str, Task]) -> bool:
+    """Whether the task of that key belongs into the day: it is ticked off later and not waited for."""
+    return key in tasks and tasks[key].in_the_day
+
+
 @cache
 def shipped_tasks() -> dict[str, Task]:
     """Every shipped task by key. Raises PlanError("task_broken") with file, key and reason."""

@@ -29,7 +29,7 @@ def a_socket(world: World, rng: random.Random) -> Answer:
     start = {
         "type": "start",
         "ticket": bundle.get("ticket", ""),
-        "attempt_id": str(rng.getrandbits(128)),
+        "attempt_id": f"{rng.getrandbits(128):032x}",
         "step_id": step["step_id"],
         "place": 0,
         "repetition": 1,
@@ -38,7 +38,6 @@ def a_socket(world: World, rng: random.Random) -> Answer:
         "elapsed_ms": 1,
         "rate_hz": 16000,
     }
-    start["attempt_id"] = f"{rng.getrandbits(128):032x}"
     frames: list[dict[str, Any]] = []
     first = odd.body(rng, start) if rng.random() < 0.6 else json.dumps(start).encode()
     frames.append({"text": first.decode("utf-8", "replace")})

@@ -81,7 +81,7 @@ class FilterForm(forms.Form):
 @require_http_methods(["GET", "POST"])
 def why(request, client_id):
     """A reason is stated and kept; then the page that was asked for opens."""
-    person = client_of(request, client_id)
+    person, request.noted_as = client_of(request, client_id), ""
     form = ReasonForm(request.POST or None)
     asked = request.POST.get("next") or request.GET.get("next", "")
     if request.method == "POST" and form.is_valid():

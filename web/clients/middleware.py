@@ -13,13 +13,12 @@ from web.clinic.usecases import note_access
 
 REASON_LASTS = timedelta(hours=12)
 STATED = "stated a reason"
-NOTED_BY_ITSELF = frozenset(
-    {"clients:erase", "clients:why", "review:export", "review:sound", "programs:export"}
-)
-"""Views that say more of what was done than that something was read or changed."""
 
 
 class RecordScope:
+    """A view that says more of what it did than that something was read or changed names it in
+    `request.noted_as`; "" = it has noted it itself."""
+
     def __init__(self, get_response):
         self.get_response = get_response
 
@@ -28,14 +27,14 @@ class RecordScope:
         found = request.resolver_match
         if request.membership is None or found is None or answer.status_code >= 400:
             return answer
-        subject, name = found.kwargs.get("client_id"), found.view_name
-        writes = request.method not in ("GET", "HEAD")
-        if name not in NOTED_BY_ITSELF and (subject or (writes and found.namespace == "clinic")):
+        subject, writes = found.kwargs.get("client_id"), request.method not in ("GET", "HEAD")
+        what = getattr(request, "noted_as", "changed" if writes else "read")
+        if what and (subject or (writes and found.namespace == "clinic")):
             note_access(
                 request.clinic,
                 user=request.user,
-                what="changed" if writes else "read",
-                where=name,
+                what=what,
+                where=found.view_name,
                 subject_id=subject,
                 now=clock.now(),
             )

@@ -129,5 +129,6 @@ def erase(request, client_id):
         messages.error(request, _("Nothing was erased: the name typed is not the client's."))
         return redirect("review:client", client.pk)
     enrolment.erase_client(client, by=request.user, now=clock.now())
+    request.noted_as = ""
     messages.success(request, _("The record was erased."))
     return redirect("review:rounds")

@@ -35,22 +35,17 @@ def clinic_page(request):
         row = Clinic.objects.select_for_update().get(pk=request.clinic.pk)
         now = _as_it_stands(row)
         form = ClinicForm(request.POST, instance=row)
-        kept = form.is_valid() and met(form, request.POST.get("shown", ""), now)
-        if kept:
+        apart = form.is_valid() and not met(form, request.POST.get("shown", ""), now)
+        if form.is_valid():
             form.save()
-    if kept:
+    if form.is_valid():
         messages.success(request, _("Clinic saved."))
         return redirect("clinic:clinic")
-    return _page(request, form=form, status=409 if form.is_bound and not _odd(form) else 422)
+    return _page(request, form=form, status=409 if apart else 422)
 
 
 def _as_it_stands(clinic: Clinic) -> dict[str, Any]:
     return {name: getattr(clinic, name) for name in ClinicForm.Meta.fields}
-
-
-def _odd(form: ClinicForm) -> bool:
-    """Whether something in it cannot be kept, whoever else has written."""
-    return not ClinicForm(form.data, instance=Clinic(pk=form.instance.pk)).is_valid()
 
 
 @require_POST

@@ -9,7 +9,7 @@ from datetime import date
 from django.db import transaction
 from django.utils.translation import gettext as _
 
-from core.catalogue.tasks import Task
+from core.catalogue.tasks import Task, in_the_day
 from core.dose.taper import on_day
 from core.plans.asked import asked_of
 from core.plans.program import Program
@@ -21,12 +21,12 @@ from web.design.speaking import in_their_words
 from web.library.queries import catalogue_of
 from web.measuring.ends import Caught, Offer
 from web.measuring.models import Taken
-from web.measuring.tickets import Ticket
 from web.practice.due import practicable
 from web.practice.models import Attempt, HomeSession, Outcome
 from web.practice.step_words import cue_words
 from web.practice.usecases.keep_attempt import PracticeEnd
 from web.practice.usecases.keep_entry import Said, keep_entry
+from web.practice.usecases.open_session import ticket_for
 
 _IDS = uuid.UUID("5c0de000-7a1c-4000-8000-000000000002")
 
@@ -62,7 +62,7 @@ def open_assignments(
 
 
 def _for_the_day(steps: Iterable[Step], tasks: Mapping[str, Task]) -> list[Step]:
-    return [step for step in steps if step.task in tasks and tasks[step.task].in_the_day]
+    return [step for step in steps if in_the_day(step.task, tasks)]
 
 
 def _left_for_the_day(session: HomeSession, tasks: Mapping[str, Task]) -> list[Step]:
@@ -103,15 +103,7 @@ def tick_off(
     (one,) = found
     if (count is None) != (not one.counts) or (count is not None and count not in one.counts):
         raise UsecaseRefused(_("Choose one of the numbers."))
-    ticket = Ticket(
-        purpose="practice",
-        clinic=str(access.clinic_id),
-        client=str(access.client_id),
-        holder=str(access.pk),
-        sitting=str(session_id),
-        issued_at=now.isoformat(),
-        language=access.client.language,
-    )
+    ticket = ticket_for(access, session_id, now=now)
     said = f"{session_id} {step_id} {count}"
     offer = Offer(
         attempt_id=str(uuid.uuid5(_IDS, f"{session_id} {step_id}")),

@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from core.catalogue.rungs import Form
-from core.catalogue.tasks import Task
+from core.catalogue.tasks import Task, in_the_day
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
 from core.plans.asked import asked_of, rest_after
@@ -31,7 +31,6 @@ def step_data(
 ) -> dict:
     """A step for the player on a day: plain data, everything it needs without the server. tasks: the clinic's
     catalogue."""
-    task = tasks.get(step.task)
     places = range(step.target.attempts)
     return {
         "step_id": step.step_id,
@@ -41,7 +40,7 @@ def step_data(
         "held": step.measured is not None and kind_of(step.measured).held,
         "voiced": step.voiced,
         "strong": step.level is not None,
-        "later": task is not None and task.in_the_day,
+        "later": in_the_day(step.task, tasks),
         "asked": "pain" if hurts(step) else "strain" if step.voiced else None,
         "sound": in_their_words(step.sound),
         "instruction": in_their_words(step.instruction),

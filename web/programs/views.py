@@ -25,7 +25,7 @@ from web.clients.queries import (
 )
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused, note_access
+from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.library.queries import catalogue_of
 from web.programs import usecases
@@ -142,13 +142,7 @@ def export(request, client_id):
     held = draft or version
     if held is None:
         raise Http404
-    note_access(
-        request.clinic,
-        user=request.user,
-        what="exported program",
-        subject_id=client.pk,
-        now=clock.now(),
-    )
+    request.noted_as = "exported program"
     text = json.dumps(held.content, ensure_ascii=False, indent=2)
     answer = HttpResponse(text, content_type="application/json; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="still-reed-program.json"'

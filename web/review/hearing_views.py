@@ -10,7 +10,7 @@ from django.views.decorators.http import require_GET, require_http_methods
 
 from web.clients.models import Client
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused, note_access
+from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import speaking
 from web.practice.hearing import (
     consent_of,
@@ -86,7 +86,7 @@ def sound(request, client_id, attempt_id):
     kept = get_object_or_404(heard_sounds(person, now), attempt_id=attempt_id)
     if not may_listen(request.user, person):
         raise PermissionDenied
-    note_access(request.clinic, user=request.user, what="heard", subject_id=person.pk, now=now)
+    request.noted_as = "heard"
     answer = HttpResponse(bytes(kept.flac), content_type="audio/flac")
     answer["Cache-Control"] = "no-store"
     answer["Content-Disposition"] = "inline"

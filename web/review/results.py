@@ -13,9 +13,9 @@ from core.grading.history import StepDone, Trial
 from core.grading.rule import named_figures
 from web.clients.models import Client
 from web.practice.levels import conversations, device_of, level_references, resets_of
-from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession, Outcome
+from web.practice.models import Attempt, Entry, HomeSession, Outcome
 from web.practice.queries import attempts_in
-from web.practice.usecases.keep_entry import SHARE_KEPT
+from web.practice.usecases.keep_entry import whole
 from web.programs.queries import versions_of
 from web.review.in_session import References, tried_of
 from web.review.models import SessionResult
@@ -63,8 +63,7 @@ def _whole(session: HomeSession) -> bool:
     if session.outcome != Outcome.OPEN:
         return session.outcome == Outcome.KEPT
     program = on_day(session.version.program, session.practice_day)
-    asked = sum(step.attempts for step in program.routine(session.routine).steps)
-    return session.attempts.exclude(step_id=USUAL_TALK).count() >= SHARE_KEPT * asked
+    return whole(session, program.routine(session.routine).steps)
 
 
 def steps_of(client: Client, sessions: Sequence[HomeSession]) -> dict[Any, tuple[StepDone, ...]]:

@@ -10,7 +10,6 @@ from web.clients.measured import MeasuredView
 from web.clients.models import Client
 from web.clients.queries import BaselineView
 from web.clinic import clock
-from web.clinic.usecases import note_access
 from web.practice.models import HomeSession
 from web.practice.queries import strain_said
 from web.practice.remarks import counts, remarks_on
@@ -23,12 +22,11 @@ from web.review.season import results as results_of
 from web.review.sessions import one_session
 
 
-def _results(request, client_id, what: str) -> tuple[Client, Results]:
+def _results(request, client_id) -> tuple[Client, Results]:
     rows = CaseloadRow.objects.for_clinic(request.clinic).select_related("client__clinic")
     row = get_object_or_404(rows, client_id=client_id)
     person, now = row.client, clock.now()
     today = clock.local_date(now, person.time_zone)
-    note_access(request.clinic, user=request.user, what=what, subject_id=person.pk, now=now)
     first, last = window_of(request.GET, today)
     versions = versions_of(person)
     views = BaselineView.first_and_latest(person, person.age_on(today))
@@ -48,7 +46,7 @@ def _results(request, client_id, what: str) -> tuple[Client, Results]:
 
 @require_GET
 def results(request, client_id):
-    person, page = _results(request, client_id, "read")
+    person, page = _results(request, client_id)
     weeks = ((page.last - page.first).days + 1) // 7
     context = {
         "client": person,
@@ -63,7 +61,8 @@ def results(request, client_id):
 
 @require_GET
 def results_table(request, client_id):
-    person, page = _results(request, client_id, "exported")
+    person, page = _results(request, client_id)
+    request.noted_as = "exported"
     answer = HttpResponse(as_csv(page), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="results-{person.pk}.csv"'
     return answer

@@ -16,7 +16,7 @@ from web.clients.measured import MeasuredView
 from web.clients.models import Client, link_ends
 from web.clients.queries import BaselineView
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused, note_access
+from web.clinic.usecases import UsecaseRefused
 from web.practice.hearing import days_left, heard_sounds, may_listen
 from web.practice.models import Attempt, SetAside
 from web.practice.remarks import counts, remarks_on
@@ -287,9 +287,7 @@ def correct(request, client_id, attempt_id):
 @require_GET
 def export(request, client_id):
     person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
-    note_access(
-        request.clinic, user=request.user, what="exported", subject_id=person.pk, now=clock.now()
-    )
+    request.noted_as = "exported"
     answer = JsonResponse(record_of(person), json_dumps_params={"ensure_ascii": False, "indent": 1})
     answer["Content-Disposition"] = f'attachment; filename="record-{person.pk}.json"'
     return answer

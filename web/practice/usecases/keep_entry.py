@@ -3,6 +3,7 @@
 import hashlib
 import json
 import uuid
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -10,8 +11,9 @@ from django.db import IntegrityError, transaction
 from django.db.models import Q
 from django.utils.translation import gettext as _
 
+from core.catalogue.tasks import in_the_day
 from core.dose.taper import on_day
-from core.plans.step import Phase
+from core.plans.step import Phase, Step
 from core.reference.values import STRAIN_HIGH
 from core.safety.screening import RedFlag
 from core.safety.stop import StopSign, pain_stops
@@ -21,7 +23,7 @@ from web.library.queries import catalogue_of
 from web.measuring.ends import Caught, Kept, Refused
 from web.measuring.tickets import Ticket
 from web.practice.due import practicable
-from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession, Outcome, State
+from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
 from web.practice.usecases.keep_attempt import session_of, set_aside
 from web.practice.usecases.tell_stop import tell_of_stop
 
@@ -202,13 +204,17 @@ def _end(session: HomeSession, said: Said, now) -> None:
 
 
 def outcome_of(session: HomeSession) -> str:
-    """Kept from 80 % of the attempts asked for, otherwise the short version; what is left for the day is
-    not waited for."""
+    """Kept from 80 % of the attempts asked for, otherwise the short version."""
     program = on_day(session.version.program, session.practice_day)
     now = practicable(session.client, program, but=session).of(session.routine)
+    return Outcome.KEPT if whole(session, now.steps) else Outcome.SHORT
+
+
+def whole(session: HomeSession, steps: Iterable[Step]) -> bool:
+    """Whether so much was done of these steps that it counts as kept; what is left for the day is not waited
+    for."""
     tasks = catalogue_of(session.client.clinic)
-    later = {s.step_id for s in now.steps if s.task in tasks and tasks[s.task].in_the_day}
-    asked = sum(step.attempts for step in now.steps if step.step_id not in later)
+    now = [step for step in steps if not in_the_day(step.task, tasks)]
     own = Attempt.objects.filter(~Q(state=State.INTERRUPTED), home_session=session)
-    done = own.exclude(step_id__in={USUAL_TALK, *later}).count()
-    return Outcome.KEPT if done >= SHARE_KEPT * asked else Outcome.SHORT
+    done = own.filter(step_id__in=[step.step_id for step in now]).count()
+    return done >= SHARE_KEPT * sum(step.attempts for step in now)

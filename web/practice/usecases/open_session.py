@@ -68,16 +68,21 @@ def open_session(
         raise UsecaseRefused(_("This home session is closed. Open Today and start a new one."))
     if made:
         record_changed.send(HomeSession, client_id=client.pk)
-    ticket = Ticket(
+    return session, ticket_for(access, session.pk, now=now)
+
+
+def ticket_for(access: ClientAccess, session_id, *, now) -> Ticket:
+    """What a page of the client may send of that home session with."""
+    client = access.client
+    return Ticket(
         purpose="practice",
         clinic=str(client.clinic_id),
         client=str(client.pk),
         holder=str(access.pk),
-        sitting=str(session.pk),
+        sitting=str(session_id),
         issued_at=now.isoformat(),
         language=client.language,
     )
-    return session, ticket
 
 
 def _begun(

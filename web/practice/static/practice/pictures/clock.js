@@ -1,6 +1,7 @@
 // What is done by the clock: a strip that fills, one for each side; what is counted: a bead for each.
 
 import { label, paper } from "../../design/paper.js";
+import { counting } from "./counting.js";
 
 export function clock(canvas, { target, colours }) {
   const { pen, width, height, clear } = paper(canvas);
@@ -36,11 +37,11 @@ export function beads(canvas, { target, step, colours }) {
   const rows = Math.ceil(most / inRow);
   const pitch = Math.min(width / inRow, 64);
   const radius = Math.min(13, (height - 20) / rows / 2.9);
-  let count = 0;
-  let beat = -1;
+  const { now, told } = counting({ beatS: target.beat_s, changed: draw });
 
   function draw() {
     clear();
+    const { count, beat } = now;
     for (let place = 0; place < most; place++) {
       const x = ((place % inRow) + 0.5) * pitch;
       const y = 22 + Math.floor(place / inRow) * Math.min((height - 10) / rows, 56) + radius;
@@ -70,19 +71,5 @@ export function beads(canvas, { target, step, colours }) {
   }
 
   draw();
-  return {
-    add() {},
-    counted(now) {
-      count = now;
-      draw();
-    },
-    tick(gone) {
-      if (!target.beat_s) return;
-      const now = Math.floor(gone / target.beat_s);
-      if (now !== beat) {
-        beat = now;
-        draw();
-      }
-    },
-  };
+  return told;
 }

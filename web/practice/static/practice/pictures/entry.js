@@ -1,6 +1,7 @@
 // An entry after its count-in: beats as posts, the breath as a wedge that opens on its beat, the sound as a ribbon.
 
 import { label, paper, stroke } from "../../design/paper.js";
+import { counting } from "./counting.js";
 
 const MARK = 11;
 
@@ -10,8 +11,7 @@ export function entry(canvas, { target, colours }) {
   const all = before + into + sounds;
   const [foot, top] = [height - 34, 60];
   const x = (beat) => ((beat + 0.5) / all) * width;
-  let beat = 0;
-  let count = 0;
+  const { now, told } = counting({ beatS: target.beat_s, beats: all, changed: draw });
 
   function draw() {
     clear();
@@ -33,10 +33,10 @@ export function entry(canvas, { target, colours }) {
   }
 
   function post(place) {
-    const now = place === beat;
+    const lit = place === Math.max(now.beat, 0);
     const high = place === before + into ? top + 8 : foot - MARK;
-    stroke(pen, [[x(place), foot], [x(place), high]], { colour: now ? colours.ink : colours.reed, width: now ? 4 : 2 });
-    if (now) {
+    stroke(pen, [[x(place), foot], [x(place), high]], { colour: lit ? colours.ink : colours.reed, width: lit ? 4 : 2 });
+    if (lit) {
       pen.fillStyle = colours.straw;
       pen.beginPath();
       pen.arc(x(place), foot, MARK, 0, 2 * Math.PI);
@@ -44,7 +44,7 @@ export function entry(canvas, { target, colours }) {
     }
     if (place >= before + into) return;
     const usual = pen.font;
-    if (now) pen.font = usual.replace("16px", "700 22px");
+    if (lit) pen.font = usual.replace("16px", "700 22px");
     label(pen, String(place + 1), { x: x(place), y: height - 6, colours, width });
     pen.font = usual;
   }
@@ -54,7 +54,7 @@ export function entry(canvas, { target, colours }) {
     for (let place = 0; place < target.count; place++) {
       pen.beginPath();
       pen.arc((place + 0.5) * pitch, 14, 8, 0, 2 * Math.PI);
-      pen.fillStyle = place < count ? colours.reed : "transparent";
+      pen.fillStyle = place < now.count ? colours.reed : "transparent";
       pen.fill();
       pen.strokeStyle = colours.reed;
       pen.lineWidth = 2;
@@ -63,17 +63,5 @@ export function entry(canvas, { target, colours }) {
   }
 
   draw();
-  return {
-    add() {},
-    counted(now) {
-      count = now;
-      draw();
-    },
-    tick(gone) {
-      const now = Math.floor(gone / target.beat_s) % all;
-      if (now === beat) return;
-      beat = now;
-      draw();
-    },
-  };
+  return told;
 }
