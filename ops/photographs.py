@@ -19,6 +19,8 @@ KINDS = (
     ("Alwin Prewett", "own everyday phrases", 4.0),
     ("Kester Boyle", "Hiss turns", 5.5),
     ("Petra Lindqvist", "Wide tube", 4.5),
+    ("Sorrel Vane", "Phrases near", 12.0),
+    ("Kester Boyle", "before the entry", 5.3),
 )
 """Client, the name of a step, how long it has gone, s."""
 
@@ -128,7 +130,7 @@ def client(camera: Camera, link: str, pin: str, suffix: str) -> None:
 
 
 def kinds(browser: Browser, folder: Path, address: str, links: dict[str, str], pin: str) -> None:
-    """Six kinds of task while they are done, on a phone, in one picture."""
+    """Eight kinds of task while they are done, on a phone, in one picture."""
     shots = [
         _doing(browser, f"{address}/c/{links[name]}/", pin, step, after_s)
         for name, step, after_s in KINDS
@@ -137,7 +139,7 @@ def kinds(browser: Browser, folder: Path, address: str, links: dict[str, str], p
         f"<img width={PHONE['width']} src='data:image/png;base64,{base64.b64encode(one).decode()}'>"
         for one in shots
     )
-    size: ViewportSize = {"width": 3 * PHONE["width"] + 16, "height": 2 * PHONE["height"] + 8}
+    size: ViewportSize = {"width": 4 * PHONE["width"] + 24, "height": 2 * PHONE["height"] + 8}
     sheet = browser.new_context(viewport=size).new_page()
     style = "margin:0;display:flex;flex-wrap:wrap;gap:8px;background:#d9d4c4"
     sheet.set_content(f"<body style='{style}'>{images}")

@@ -6,6 +6,7 @@ const SEEN_S = 10;
 const SEMITONES = 5;
 const NEAR_SEMITONES = 1;
 const JUMP_SEMITONES = 5;
+const FEWEST = 3;
 
 export function near(canvas, { target, colours }) {
   const { pen, width, height, clear } = paper(canvas);
@@ -31,7 +32,8 @@ export function near(canvas, { target, colours }) {
       if (semitones !== null && t >= fromS) run.push([((t - fromS) / SEEN_S) * width, y(semitones)]);
       before = semitones;
     }
-    for (const one of runs) stroke(pen, one, { colour: colours.line, width: 4 });
+    // a frame by itself is no pitch of the voice but a slip of the ear
+    for (const one of runs) if (one.length >= FEWEST) stroke(pen, one, { colour: colours.line, width: 4 });
   }
 
   draw();

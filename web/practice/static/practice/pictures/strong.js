@@ -8,7 +8,7 @@ const SYLLABLE_GAP = 14;
 // band: undefined before the server has said it, null where this device has not heard usual talk.
 function ground({ pen, width, height, colours }, band) {
   const foot = height - 30;
-  const top = 56;
+  const top = Math.max(0.3 * height, 30);
   const perDb = band ? (foot - top) / (band.shouted_db - band.talk_db) : 0;
   const y = (level) => (band ? Math.min(Math.max(foot - (level - band.talk_db) * perDb, 30), foot + 18) : (foot + top) / 2);
   return {
