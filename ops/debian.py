@@ -11,6 +11,7 @@ from ops.phases import PhaseFailed, call, phase
 SERVE = {
     "postgresql": lambda: bool(list(Path("/usr/lib/postgresql").glob("*/bin/initdb"))),
 }
+BALANCER = {"haproxy": lambda: Path("/usr/sbin/haproxy").exists()}
 BROWSER = {"chromium": lambda: shutil.which("chromium") is not None}
 
 

@@ -8,7 +8,7 @@ from ops import debian
 from ops.manifest import checked
 from ops.phases import ROOT, PhaseFailed, phase
 from ops.postgres import OWNER, Cluster, main_cluster
-from ops.running import running_server
+from ops.running import running
 
 OURS = ("django_migrations", "clinic_clinic", "clients_client", "practice_attempt")
 RESTORING, BEFORE, CHECKING = "reed_restoring", "reed_before", "reed_checking"
@@ -23,7 +23,7 @@ def run(arguments: list[str]) -> int:
     given = parser.parse_args(arguments)
     if not given.file.exists():
         parser.error(f"{given.file} is not there")
-    if running_server() is not None:
+    if running():
         raise PhaseFailed("The site is running. Stop it with Ctrl-C or ./reed stop, then restore.")
     debian.install_missing(debian.SERVE)
     cluster = main_cluster()

@@ -76,17 +76,20 @@ class Site:
             self.manage("flush", "--no-input", "--verbosity=0")
         return self.manage("load_demo", role=APPLICATION)
 
-    def serve(self, *, log: Path | None = None) -> subprocess.Popen[bytes]:
+    def serve(
+        self, *, log: Path | None = None, inner: int | None = None
+    ) -> subprocess.Popen[bytes]:
         """Start the ASGI server and wait until it answers; PhaseFailed if it does not. log: where it writes
-        what it has to say, None = here."""
-        if self.host in ("127.0.0.1", "localhost") and not _free(self.own_port):
-            raise PhaseFailed(f"Port {self.own_port} is in use. Try ./reed start --port 8011")
+        what it has to say, None = here; inner: a loopback port behind a balancer, without TLS."""
+        if inner is None:
+            self.must_be_free()
+        host, port = ("127.0.0.1", inner) if inner else (self.host, self.own_port)
         command = [str(PYTHON), "-m", "uvicorn", "web.config.asgi:application"]
-        command += ["--host", self.host, "--port", str(self.own_port), "--log-level", "warning"]
+        command += ["--host", host, "--port", str(port), "--log-level", "warning"]
         command += ["--ws", "websockets-sansio", "--ws-per-message-deflate", "false"]
         command += ["--lifespan", "off"]
         command += ["--timeout-graceful-shutdown", "3"]
-        if self.cert and self.key:
+        if self.cert and self.key and inner is None:
             command += ["--ssl-certfile", str(self.cert), "--ssl-keyfile", str(self.key)]
         with contextlib.ExitStack() as opened:
             written = opened.enter_context(log.open("ab")) if log else None
@@ -99,28 +102,38 @@ class Site:
                 stderr=written,
             )
         try:
-            self._wait_for(server)
+            self._wait_for(server, inner)
         except BaseException:
             end(server)
             raise
         return server
 
-    def _wait_for(self, server: subprocess.Popen[bytes]) -> None:
+    def must_be_free(self) -> None:
+        """PhaseFailed where somebody listens at our place already."""
+        if self.host in ("127.0.0.1", "localhost") and not _free(self.own_port):
+            raise PhaseFailed(f"Port {self.own_port} is in use. Try ./reed start --port 8011")
+
+    def must_answer(self) -> None:
+        """Wait until the whole answers; PhaseFailed after 30 s."""
+        self._wait_for(None, None)
+
+    def _wait_for(self, server: subprocess.Popen[bytes] | None, inner: int | None) -> None:
         for _ in range(150):
-            if server.poll() is not None:
+            if server is not None and server.poll() is not None:
                 raise PhaseFailed("The server ended at once; the lines above say why.")
-            if self._answers():
+            if self._answers(inner):
                 return
             time.sleep(0.2)
         raise PhaseFailed("The server did not answer within 30 s.")
 
-    def _answers(self) -> bool:
-        if self.cert:
+    def _answers(self, inner: int | None) -> bool:
+        if self.cert and inner is None:
             with socket.socket() as probe:
                 return probe.connect_ex((self.host, self.port)) == 0
+        host = "127.0.0.1" if inner else self.host
         try:
             with urllib.request.urlopen(
-                f"http://{self.host}:{self.own_port}/readyz", timeout=2
+                f"http://{host}:{inner or self.own_port}/readyz", timeout=2
             ) as answer:
                 return bool(answer.status == 200)
         except OSError:

@@ -4,16 +4,18 @@ import argparse
 import contextlib
 import os
 import signal
-import subprocess
 import sys
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from ops import debian, environment
-from ops.phases import PhaseFailed, phase
+from ops.phases import ROOT, phase
 from ops.postgres import main_cluster
 from ops.running import end_leftover, forget, remember
-from ops.site import Site, end
+from ops.servers import Servers
+from ops.site import Site
+
+MOST_PROCESSES = 32
 
 
 def run(arguments: list[str]) -> int:
@@ -25,13 +27,19 @@ def run(arguments: list[str]) -> int:
     parser.add_argument("--key", type=Path)
     parser.add_argument("--fresh", action="store_true", help="empty the database first")
     parser.add_argument("--today", help="the demo's day, for example 2026-06-15")
+    text = "servers behind a balancer, one for each processor core"
+    parser.add_argument("--processes", type=int, default=1, help=text)
     given = parser.parse_args(arguments)
+    if not 1 <= given.processes <= MOST_PROCESSES:
+        parser.error(f"--processes lies between 1 and {MOST_PROCESSES}")
     if bool(given.cert) != bool(given.key):
         parser.error("--cert and --key go together")
     for path in filter(None, (given.cert, given.key)):
         if not path.exists():
             parser.error(f"{path} is not there")
-    prepare()
+    given.cert, given.key = (path and path.resolve() for path in (given.cert, given.key))
+    os.chdir(ROOT)
+    prepare(balanced=given.processes > 1)
     if end_leftover():
         print("  ended the server that an earlier start left behind", file=sys.stderr)
     signal.signal(signal.SIGTERM, lambda *_: os.kill(os.getpid(), signal.SIGINT))
@@ -49,16 +57,14 @@ def run(arguments: list[str]) -> int:
         )
         with phase("tables"):
             site.migrate()
-        server, sign_ins = _serve_with_demo(site, fresh=given.fresh)
+        servers = Servers(site, given.processes)
         try:
-            remember(server.pid)
+            sign_ins = _serve_with_demo(servers, fresh=given.fresh)
+            remember(servers.ids)
             print(f"\nStill Reed is on {site.address}\n\n{sign_ins}\nCtrl-C stops it.", flush=True)
-            code = server.wait()
-            if code in (0, -signal.SIGTERM):
-                return 0
-            raise PhaseFailed(f"The server ended by itself with {code}; the lines above say why.")
+            return servers.keep_up(remember)
         finally:
-            end(server)
+            servers.stop()
             forget()
     except KeyboardInterrupt:
         return 0
@@ -67,22 +73,27 @@ def run(arguments: list[str]) -> int:
             cluster.stop()
 
 
-def _serve_with_demo(site: Site, *, fresh: bool) -> tuple[subprocess.Popen[bytes], str]:
-    """Load the demo, then serve; where it was loaded before, both at once."""
+def _serve_with_demo(servers: Servers, *, fresh: bool) -> str:
+    """Load the demo, then serve; where it was loaded before, both at once. The demo's sign-ins."""
+    site = servers.site
     loaded = site.cluster.folder / "demo-loaded"
     if loaded.exists() and not fresh:
         with phase("server"), ThreadPoolExecutor(1) as beside:
             sign_ins = beside.submit(site.load_demo)
-            return site.serve(), sign_ins.result()
+            servers.start()
+            return sign_ins.result()
     with phase("demo data (once)"):
         told = site.load_demo(fresh=fresh)
         loaded.touch()
     with phase("server"):
-        return site.serve(), told
+        servers.start()
+    return told
 
 
-def prepare(level: str = "base") -> None:
-    """Packages, Python, Node, styles: everything but the database. Above "base" with a browser."""
-    debian.install_missing(debian.SERVE | (debian.BROWSER if level != "base" else {}))
+def prepare(level: str = "base", *, balanced: bool = False) -> None:
+    """Packages, Python, Node, styles: everything but the database. Above "base" with a browser; balanced: with
+    what stands before several servers."""
+    more = (debian.BROWSER if level != "base" else {}) | (debian.BALANCER if balanced else {})
+    debian.install_missing(debian.SERVE | more)
     environment.ensure_python(level)
     environment.ensure_styles()

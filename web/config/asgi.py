@@ -18,6 +18,7 @@ from web.clinic.beside import keep_doing  # noqa: E402
 from web.clinic.outbox import deliver  # noqa: E402
 from web.config.ends import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
+from web.measuring.open_attempts import PULSE_S, this_process  # noqa: E402
 from web.practice.usecases.hear import erase_past_sounds  # noqa: E402
 from web.review.caseload import work_out_stale  # noqa: E402
 
@@ -31,6 +32,7 @@ application = ProtocolTypeRouter(
 
 if settings.WORK_BESIDE:
     keep_doing([deliver, work_out_stale, erase_past_sounds])
+    keep_doing([this_process.pulse], every_s=PULSE_S)
 
 # What is loaded stays for good: looking through it again and again made one answer in twenty twice as slow.
 gc.collect()

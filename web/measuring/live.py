@@ -26,10 +26,10 @@ from core.kinds.strength import band_of
 from core.sound.heard import Recording
 from web.clinic import clock
 from web.design.speaking import spoken
-from web.measuring import open_attempts
-from web.measuring.ends import Caught, End, Offer, Permit, Refused
+from web.measuring.ends import Caught, End, Kept, Offer, Permit, Refused
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
+from web.measuring.open_attempts import Place, idling, this_process
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.together import of_this_loop
 from web.measuring.words import attempt_words, sound_words
@@ -56,12 +56,21 @@ class _Attempt:
     heard: bytearray = field(default_factory=bytearray)
 
     @property
-    def place(self) -> tuple[str, str, str]:
-        """Home session, step and attempt, by which a stream is known to others of this process."""
-        return self.ticket.sitting, self.offer.step_id, self.offer.attempt_id
+    def place(self) -> Place:
+        return Place(self.ticket.sitting, self.offer.step_id)
 
     def must_be_newest(self) -> None:
-        open_attempts.still_mine(*self.place)
+        this_process.still_mine(self.place, self.offer.attempt_id)
+
+    def release(self) -> None:
+        this_process.release(self.place, self.offer.attempt_id)
+
+    def keep(self, caught: Caught) -> Kept:
+        """Keep it unless it was taken over, by whichever process, and give the step back."""
+        this_process.confirm(self.place, self.offer.attempt_id)
+        kept = self.end.keep(self.ticket, self.offer, self.permit, caught, clock.now())
+        self.release()
+        return kept
 
     @property
     def sound(self) -> Recording | None:
@@ -100,13 +109,13 @@ class _Connection:
             log.exception("live socket lost the database")
             await self._close(4503, "")
         finally:
-            self._leave()
+            await self._leave()
 
     async def _next(self) -> dict[str, Any]:
         """The next event; TimeoutError where nobody says for 10 s what is to be measured."""
         if self._attempt is not None:
             return await self._receive()
-        with open_attempts.idling(self):
+        with idling(self):
             async with asyncio.timeout(IDLE_S):
                 return await self._receive()
 
@@ -128,7 +137,7 @@ class _Connection:
             raise Refused(4400, 400, "frame_unknown", "")
 
     async def _start(self, data: dict[str, Any]) -> None:
-        self._leave()
+        await self._leave()
         try:
             ticket = Ticket.read(str(data.get("ticket", "")))
             end = self._ends[ticket.purpose]
@@ -150,8 +159,9 @@ class _Connection:
         measurement = LiveMeasurement(
             rate_hz, permit.task, target=permit.target, a4_hz=permit.a4_hz
         )
-        open_attempts.claim(ticket.sitting, offer.step_id, offer.attempt_id)
-        self._attempt = _Attempt(ticket, offer, permit, end, measurement, rate_hz)
+        attempt = _Attempt(ticket, offer, permit, end, measurement, rate_hz)
+        await _in_database(this_process.claim, attempt.place, offer.attempt_id)
+        self._attempt = attempt
         self._together.join(measurement)
         band = band_of(permit.level)
         started = {"type": "started", "attempt_id": offer.attempt_id}
@@ -179,7 +189,7 @@ class _Connection:
     async def _stop(self, attempt: _Attempt, data: dict[str, Any]) -> None:
         attempt.must_be_newest()
         if not attempt.complete or data.get("samples") != attempt.measurement.received:
-            self._leave()
+            await self._leave()
             await self._say({"type": "send_wav", "attempt_id": attempt.offer.attempt_id})
             return
         found = await self._together.stop(attempt.measurement)
@@ -189,19 +199,27 @@ class _Connection:
             figures=found,
             sound=attempt.sound,
         )
-        kept = await _in_database(
-            attempt.end.keep, attempt.ticket, attempt.offer, attempt.permit, caught, clock.now()
-        )
-        self._leave()
+        kept = await _in_database(attempt.keep, caught)
+        self._end_watching()
         answer = {"type": "kept", "status": kept.status, "attempt_id": kept.attempt_id}
         words = attempt_words(found, attempt.permit)
         await self._say({**answer, "words": words, "figures": found.as_data(contour=False)})
 
-    def _leave(self) -> None:
-        if self._attempt is not None:
-            self._together.leave(self._attempt.measurement)
-            open_attempts.release(*self._attempt.place)
-            self._attempt = None
+    def _end_watching(self) -> _Attempt | None:
+        """Nothing more is measured here; the attempt that was, if there was one."""
+        attempt, self._attempt = self._attempt, None
+        if attempt is not None:
+            self._together.leave(attempt.measurement)
+        return attempt
+
+    async def _leave(self) -> None:
+        """Break off what is measured; where the database is away, the pulse gives the step back."""
+        attempt = self._end_watching()
+        if attempt is not None:
+            try:
+                await _in_database(attempt.release)
+            except DatabaseError:
+                log.warning("attempt %s is given back later", attempt.offer.attempt_id)
 
     async def _say(self, data: dict[str, Any]) -> None:
         await self._send({"type": "websocket.send", "text": json.dumps(data)})

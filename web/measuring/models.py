@@ -155,3 +155,31 @@ class StoredContour(ClinicRecord):
         f0 = np.frombuffer(zlib.decompress(self.f0), dtype="<u2") / 50
         level = np.frombuffer(zlib.decompress(self.level), dtype="<i2") / 100
         return Curve(f0_hz=np.where(f0 > 0, f0, np.nan), level_db=level)
+
+
+class ServerProcess(models.Model):
+    """A process of the server that measures live, known to the others by its pulse; of no record."""
+
+    id = models.UUIDField(primary_key=True)
+    name = models.CharField(max_length=120)
+    seen_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class OpenAttempt(models.Model):
+    """A step that is being held right now, by which attempt and in which process; gone when the attempt is over."""
+
+    sitting = models.UUIDField()
+    step_id = models.CharField(max_length=80)
+    attempt_id = models.UUIDField()
+    process = models.ForeignKey(ServerProcess, on_delete=models.CASCADE, related_name="open")
+
+    class Meta:
+        constraints = (
+            models.UniqueConstraint(fields=["sitting", "step_id"], name="one_attempt_of_a_step"),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.step_id} of {self.sitting}"
