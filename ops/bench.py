@@ -9,8 +9,9 @@ from ops import environment
 from ops.inside import run_inside
 from ops.phases import RUN, PhaseFailed, phase
 from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
+from ops.servers import Servers
 from ops.shots import TODAY
-from ops.site import Site, end
+from ops.site import Site
 from ops.start import prepare
 
 
@@ -58,40 +59,58 @@ def _pages(arguments: list[str]) -> int:
 def _live(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="./reed bench live")
     parser.add_argument("--streams", type=int, default=60)
-    parser.add_argument("--seconds", type=float, default=20.0, help="of sound in each stream")
+    parser.add_argument("--seconds", type=float, default=20.0, help="of sound in each attempt")
+    parser.add_argument("--attempts", type=int, default=1, help="of each stream, one after another")
     parser.add_argument("--spread", type=float, default=10.0, help="s from first to last start")
+    parser.add_argument("--processes", type=int, default=1, help="servers behind a balancer")
     given = parser.parse_args(arguments)
-    prepare("base")
+    prepare("base", balanced=given.processes > 1)
     cluster = Cluster(RUN / "pg-bench", FAST_AND_LOOSE)
     with phase("database"), cluster.up():
         site = Site(cluster=cluster, port=free_port())
         site.migrate()
         site.load_demo(fresh=True)
         return live_against(
-            site, streams=given.streams, seconds=given.seconds, spread_s=given.spread
+            site,
+            streams=given.streams,
+            seconds=given.seconds,
+            spread_s=given.spread,
+            processes=given.processes,
+            attempts=given.attempts,
         )
 
 
-def live_against(site: Site, *, streams: int, seconds: float, spread_s: float) -> int:
-    """Load a site that holds the demo with so many practice sockets; prints one table."""
+def live_against(
+    site: Site,
+    *,
+    streams: int,
+    seconds: float,
+    spread_s: float,
+    processes: int = 1,
+    attempts: int = 1,
+) -> int:
+    """Load a site that holds the demo with so many practice sockets; prints one table. seconds: of sound in each
+    of the `attempts` of a stream; processes: servers behind a balancer."""
     starts = site.manage("live_tickets", str(streams), role=APPLICATION)
-    server = site.serve()
+    servers = Servers(site, processes)
+    servers.start()
     try:
         told = RUN / "bench-live.json"
         told.write_text(
             json.dumps(
                 {
                     "address": site.address,
-                    "server_pid": server.pid,
+                    "servers": servers.ids[:processes],
                     "seconds": seconds,
                     "spread_s": spread_s,
+                    "attempts": attempts,
                     "starts": json.loads(starts),
                 }
             )
         )
         return run_inside("ops.live_load", [str(told)])
     finally:
-        end(server)
+        servers.stop()
 
 
 BENCHES: dict[str, Callable[[list[str]], int]] = {
@@ -100,7 +119,7 @@ BENCHES: dict[str, Callable[[list[str]], int]] = {
     "changes": _inside("core.bench.changes", environment.ensure_python),
     "pages": _pages,
     "live": _live,
-    "faults": _inside("ops.faults.run", partial(prepare, "dev")),
+    "faults": _inside("ops.faults.run", partial(prepare, "dev", balanced=True)),
     "fuzz": _inside("ops.fuzz.run", partial(prepare, "base")),
     "practice": _inside("ops.practice_page", partial(prepare, "dev")),
 }

@@ -18,6 +18,7 @@ COMMANDS = {
     "words": "what the pages say, as gettext templates for translators",
     "rebuild": "work every line of Rounds out anew from the record",
     "backup": "write everything in the database to FILE",
+    "standby": "watch a database and its standby; promote the standby",
     "restore": "replace everything in the database by FILE",
     "help": "this list",
 }

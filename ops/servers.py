@@ -83,14 +83,20 @@ class Servers:
 
     def kill(self, number: int) -> None:
         """End one at once, as when the machine takes its memory away."""
+        self.end(number, signal.SIGKILL)
+
+    def end(self, number: int, how: signal.Signals) -> None:
+        """End one by a signal and wait until it is gone."""
         process = self._all[number].process
-        if process:
-            process.kill()
+        if process and process.poll() is None:
+            process.send_signal(how)
             process.wait()
 
-    def restart(self, number: int) -> None:
-        """Start one anew that has ended."""
-        self._all[number].start()
+    def restart_ended(self) -> None:
+        """Start anew what has ended."""
+        for one in self._all:
+            if one.process and one.process.poll() is not None:
+                one.start()
 
     def keep_up(self, changed: Callable[[list[int]], None] = lambda ids: None) -> int:
         """Start anew what ends by itself, until the only server is ended by SIGTERM: 0. changed: told the ids

@@ -20,7 +20,7 @@ from ops.postgres import APPLICATION, OWNER, Cluster
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Site:
     """One site on one cluster; `today` (ISO date) fixes the day of the demo, None = the real one; `behind`: where
-    the server itself listens, if something stands before it on `port`."""
+    the server itself listens, if something stands before it on `port`; standby: asked where the cluster is gone."""
 
     cluster: Cluster
     port: int
@@ -29,6 +29,7 @@ class Site:
     cert: Path | None = None
     key: Path | None = None
     behind: int | None = None
+    standby: Cluster | None = None
 
     @property
     def own_port(self) -> int:
@@ -44,6 +45,7 @@ class Site:
             **os.environ,
             "DJANGO_SETTINGS_MODULE": "web.config.settings.dev",
             "REED_DATABASE_URL": self.cluster.url(role),
+            "REED_DATABASE_STANDBY": f"127.0.0.1:{self.standby.port}" if self.standby else "",
             "REED_SECRET_KEY": _secret_key(),
             "REED_ALLOWED_HOSTS": f"127.0.0.1,localhost,{self.host}",
             "REED_ORIGIN": self.address,

@@ -9,11 +9,13 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from ops import debian, environment
+from ops.pair import Pair
 from ops.phases import ROOT, phase
-from ops.postgres import main_cluster
+from ops.postgres import main_cluster, standby_cluster
 from ops.running import end_leftover, forget, remember
 from ops.servers import Servers
 from ops.site import Site
+from ops.standby import STATE, begin_watching
 
 MOST_PROCESSES = 32
 
@@ -29,6 +31,8 @@ def run(arguments: list[str]) -> int:
     parser.add_argument("--today", help="the demo's day, for example 2026-06-15")
     text = "servers behind a balancer, one for each processor core"
     parser.add_argument("--processes", type=int, default=1, help=text)
+    text = "a second database that has all that was confirmed, ready to be promoted"
+    parser.add_argument("--standby", action="store_true", help=text)
     given = parser.parse_args(arguments)
     if not 1 <= given.processes <= MOST_PROCESSES:
         parser.error(f"--processes lies between 1 and {MOST_PROCESSES}")
@@ -42,13 +46,19 @@ def run(arguments: list[str]) -> int:
     prepare(balanced=given.processes > 1)
     if end_leftover():
         print("  ended the server that an earlier start left behind", file=sys.stderr)
-    signal.signal(signal.SIGTERM, lambda *_: os.kill(os.getpid(), signal.SIGINT))
-    cluster = main_cluster()
+    signal.signal(signal.SIGTERM, signal.default_int_handler)
+    cluster = main_cluster(with_standby=given.standby)
+    standby = standby_cluster() if given.standby else None
+    STATE.unlink(missing_ok=True)
     with phase("database"):
         cluster.start()
     try:
+        if standby:
+            with phase("its standby"):
+                Pair(cluster, standby).make_standby()
         site = Site(
             cluster=cluster,
+            standby=standby,
             port=given.port,
             host=given.host,
             today=given.today,
@@ -58,6 +68,7 @@ def run(arguments: list[str]) -> int:
         with phase("tables"):
             site.migrate()
         servers = Servers(site, given.processes)
+        watched = begin_watching(site, Pair(cluster, standby)) if standby else None
         try:
             sign_ins = _serve_with_demo(servers, fresh=given.fresh)
             remember(servers.ids)
@@ -65,12 +76,15 @@ def run(arguments: list[str]) -> int:
             return servers.keep_up(remember)
         finally:
             servers.stop()
+            if watched:
+                watched()
             forget()
     except KeyboardInterrupt:
         return 0
     finally:
         with contextlib.suppress(KeyboardInterrupt):
-            cluster.stop()
+            for one in filter(None, (cluster, standby)):
+                one.stop()
 
 
 def _serve_with_demo(servers: Servers, *, fresh: bool) -> str:

@@ -13,7 +13,9 @@ from playwright.sync_api import Error, Page
 
 from ops.faults.pages import Device, practise, shown, tap, to_ready
 from ops.faults.wire import Wire
+from ops.pair import Pair
 from ops.postgres import Cluster
+from ops.servers import Servers
 
 MOMENT_MS = 300
 """Between what breaks and what follows it, and until a tap has done its work."""
@@ -25,11 +27,14 @@ class World(Protocol):
     """What can fail."""
 
     wire: Wire
-    cluster: Cluster
+    pair: Pair
+    servers: Servers
 
-    def kill_server(self) -> None: ...
-    def start_server(self) -> None: ...
-    def second_device(self) -> Device: ...
+    def second_device(self) -> Device:
+        """Another browser of the same client."""
+
+    def until_together(self) -> None:
+        """Wait until what is confirmed stands in both databases again."""
 
 
 Strike = Callable[[World, Device, Page, random.Random], Page | None]
@@ -44,22 +49,80 @@ class Fault:
     heals: Callable[[World], None] = lambda world: world.wire.heal()
 
 
-def _server_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
-    world.kill_server()
+def _servers_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+    for number in range(world.servers.processes):
+        world.servers.kill(number)
     return page
 
 
+def _one_server(how: signal.Signals) -> Strike:
+    """One of the servers is killed, or ended in order as for a new version; the other goes on."""
+
+    def strikes(world: World, _device: Device, page: Page, rng: random.Random) -> Page | None:
+        world.servers.end(rng.randrange(world.servers.processes), how)
+        return page
+
+    return strikes
+
+
+def _balancer_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+    world.servers.kill(world.servers.processes)
+    return page
+
+
+def _start_servers(world: World) -> None:
+    world.servers.restart_ended()
+
+
+def _down(cluster: Cluster) -> None:
+    """A database's machine loses its power."""
+    os.kill(cluster.postmaster, signal.SIGKILL)
+    end = time.monotonic() + 20
+    while cluster.running() and time.monotonic() < end:
+        time.sleep(0.05)
+
+
 def _database_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
-    pid = int((world.cluster.data / "postmaster.pid").read_text().split()[0])
-    os.kill(pid, signal.SIGQUIT)
+    _down(world.pair.primary)
     return page
 
 
 def _start_database(world: World) -> None:
-    end = time.monotonic() + 20
-    while world.cluster.running() and time.monotonic() < end:
-        time.sleep(0.1)
-    world.cluster.start()
+    world.pair.primary.start()
+    world.until_together()
+
+
+def _promoted(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+    """The database is gone for good, and its standby takes its place."""
+    _down(world.pair.primary)
+    world.pair = world.pair.promote()
+    return page
+
+
+def _new_standby(world: World) -> None:
+    world.pair.make_standby()
+    world.until_together()
+
+
+def _standby_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+    _down(world.pair.standby)
+    return page
+
+
+def _start_standby(world: World) -> None:
+    world.pair.standby.start()
+    world.until_together()
+
+
+def _standby_frozen(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+    """It hears and does not answer: the worst it can do to those who wait for it."""
+    world.pair.standby.freeze()
+    return page
+
+
+def _thaw_standby(world: World) -> None:
+    world.pair.standby.thaw()
+    world.until_together()
 
 
 _GROWING = ("practice_homesession", "practice_attempt", "practice_entry", "measuring_measurement")
@@ -74,12 +137,12 @@ $$ BEGIN RAISE EXCEPTION 'could not extend file: No space left on device' USING 
 
 def _disk_full(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     """Nothing new finds room: the database says so as it does then (SQLSTATE 53100), and reads go on."""
-    world.cluster.run("psql", "-Xqc", _FULL)
+    world.pair.primary.run("psql", "-Xqc", _FULL)
     return page
 
 
 def _make_room(world: World) -> None:
-    world.cluster.run("psql", "-Xqc", "DROP FUNCTION no_room() CASCADE")
+    world.pair.primary.run("psql", "-Xqc", "DROP FUNCTION no_room() CASCADE")
 
 
 def _network_gone(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
@@ -186,8 +249,14 @@ def _finished_twice(_world: World, device: Device, page: Page, _rng: random.Rand
 
 
 FAULTS = (
-    Fault("server killed", _server_killed, lambda world: world.start_server()),
+    Fault("all servers killed", _servers_killed, _start_servers),
+    Fault("one server killed", _one_server(signal.SIGKILL), _start_servers),
+    Fault("one server ended in order", _one_server(signal.SIGTERM), _start_servers),
+    Fault("balancer killed", _balancer_killed, _start_servers),
     Fault("database killed", _database_killed, _start_database),
+    Fault("database gone, standby promoted", _promoted, _new_standby),
+    Fault("standby killed", _standby_killed, _start_standby),
+    Fault("standby frozen", _standby_frozen, _thaw_standby),
     Fault("disk full", _disk_full, _make_room),
     Fault("network gone", _network_gone),
     Fault("half-open socket", _half_open),

@@ -10,11 +10,11 @@ import contextlib
 import json
 import random
 import shutil
-import subprocess
 import sys
 import tempfile
+import threading
 import time
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from playwright.sync_api import Error, Page, Playwright, sync_playwright
@@ -22,9 +22,12 @@ from playwright.sync_api import Error, Page, Playwright, sync_playwright
 from ops.faults.kinds import FAULTS, Fault
 from ops.faults.pages import Device, practise, shown, tap, to_ready
 from ops.faults.wire import Wire
+from ops.pair import Pair, Watch
 from ops.phases import RUN
-from ops.postgres import APPLICATION, Cluster, free_port
-from ops.site import Site, end
+from ops.postgres import APPLICATION, FOLLOWS, SENDS, Cluster, free_port
+from ops.servers import Servers
+from ops.site import Site
+from ops.standby import keep_looking
 
 CLIENTS = (
     "Maren Tidewell",
@@ -39,6 +42,7 @@ CLIENTS = (
 HOURS_MS = 3_600_000
 SENT_WITHIN_S = 45.0
 FAULTS_A_PAGE = 4
+TOGETHER_WITHIN_S = 60.0
 ENDED = {"recorded": ("measured", "timed"), "timed": ("measured", "timed", "interrupted")}
 
 
@@ -47,23 +51,32 @@ class World:
     """The site, the wire before it and the devices of its clients."""
 
     site: Site
-    cluster: Cluster
+    pair: Pair
+    servers: Servers
     wire: Wire
     playwright: Playwright
     folder: Path
     links: list[str]
     rng: random.Random
+    watch: Watch = field(init=False)
     link: str = ""
     devices: list[Device] = field(default_factory=list)
-    server: subprocess.Popen[bytes] | None = None
 
-    def kill_server(self) -> None:
-        if self.server:
-            self.server.kill()
-            self.server.wait()
+    def ask(self, sql: str) -> str:
+        """Of the database at hand: for the watch, whichever of the two it is."""
+        return self.pair.primary.ask(sql)
 
-    def start_server(self) -> None:
-        self.server = self.site.serve(log=RUN / "faults-server.log")
+    def until_together(self) -> None:
+        end = time.monotonic() + TOGETHER_WITHIN_S
+        while self.watch.look() != "together":
+            if time.monotonic() > end:
+                raise RuntimeError("the standby does not follow")
+            time.sleep(0.2)
+
+    def __post_init__(self) -> None:
+        self.watch = Watch(
+            self, lambda words: print(f"  {words}", flush=True), self.folder / "state"
+        )
 
     def device(self, *, off_ms: int = 0) -> Device:
         """A browser of its own for the client at hand."""
@@ -145,7 +158,7 @@ def counted(world: World) -> tuple[int, int, int, int]:
         "SELECT id::text, state FROM practice_attempt WHERE received_at >= (SELECT min(at) FROM faults_began)"
         " UNION ALL SELECT upload_id::text, 'set_aside' FROM practice_setaside) AS kept"
     )
-    rows = json.loads(world.cluster.run("psql", "-XAtc", sql) or "null") or []
+    rows = json.loads(world.pair.primary.run("psql", "-XAtc", sql) or "null") or []
     there: dict[str, list[str]] = collections.defaultdict(list)
     for id_, state in rows:
         there[id_].append(state)
@@ -172,34 +185,46 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--first", type=int, default=0, help="number of the first fault, to go on")
     parser.add_argument("--clients", type=int, default=len(CLIENTS))
+    parser.add_argument("--processes", type=int, default=2, help="servers behind the balancer")
     given = parser.parse_args(arguments)
-    cluster = Cluster(RUN / "pg-faults", "-c max_wal_senders=0 -c wal_level=minimal")
-    cluster.start()
-    port, behind = free_port(), free_port()
-    site = Site(cluster=cluster, port=port, behind=behind)
+    pair = Pair(
+        *(Cluster(RUN / name, f"{SENDS} {FOLLOWS}") for name in ("pg-faults", "pg-faults-2"))
+    )
     folder = Path(tempfile.mkdtemp(prefix="reed-faults-"))
+    port, behind = free_port(), free_port()
     wire = Wire(port, behind)
     try:
-        site.migrate()
-        site.manage("flush", "--no-input", "--verbosity=0")
+        pair.primary.start()
+        alone = Site(cluster=pair.primary, port=port, behind=behind)
+        alone.migrate()
+        alone.manage("flush", "--no-input", "--verbosity=0")
         only = [part for name in CLIENTS[: given.clients] for part in ("--only", name)]
-        site.manage("load_demo", *only, role=APPLICATION)
-        cluster.run(
-            "psql",
-            "-qXc",
-            "DROP TABLE IF EXISTS faults_began; CREATE TABLE faults_began AS SELECT now() AS at",
+        alone.manage("load_demo", *only, role=APPLICATION)
+        pair.primary.ask("DROP TABLE IF EXISTS faults_began")
+        pair.primary.ask("CREATE TABLE faults_began AS SELECT now() AS at")
+        pair.make_standby()
+        site = replace(alone, standby=pair.standby)
+        links = pair.primary.ask(
+            "SELECT id FROM clients_clientaccess WHERE revoked_at IS NULL ORDER BY id"
         )
-        links = cluster.run(
-            "psql",
-            "-XAtc",
-            "SELECT id FROM clients_clientaccess WHERE revoked_at IS NULL ORDER BY id",
-        )
+        servers = Servers(site, given.processes, log=RUN / "faults-server.log")
         with sync_playwright() as playwright:
             world = World(
-                site, cluster, wire, playwright, folder, links.split(), random.Random(given.seed)
+                site,
+                pair,
+                servers,
+                wire,
+                playwright,
+                folder,
+                links.split(),
+                random.Random(given.seed),
             )
-            world.start_server()
+            looking_ended = threading.Event()
+            looking = threading.Thread(target=keep_looking, args=(world.watch, looking_ended))
             try:
+                world.until_together()
+                looking.start()
+                servers.start()
                 numbers = list(range(given.first, given.first + given.faults))
                 for at in range(0, len(numbers), FAULTS_A_PAGE):
                     page_with(world, numbers[at : at + FAULTS_A_PAGE], given.seed)
@@ -207,11 +232,13 @@ def main(arguments: list[str]) -> int:
             finally:
                 for device in world.devices:
                     device.close()
-                if world.server:
-                    end(world.server)
+                looking_ended.set()
+                servers.stop()
     finally:
         wire.close()
-        cluster.stop()
+        for cluster in (pair.primary, pair.standby):
+            if cluster.data.exists():
+                cluster.stop()
         shutil.rmtree(folder, ignore_errors=True)
     print(f"sent {sent} kept {kept} lost {lost} doubled {doubled}")
     return 0 if lost == doubled == 0 and sent else 1

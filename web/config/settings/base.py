@@ -139,6 +139,7 @@ EMAIL_BACKEND = "web.clinic.outbox.OutboxBackend"
 DELIVERY_BACKEND = "web.clinic.mail.PrivateFiles"
 EMAIL_FILE_PATH = env.MAIL_FOLDER
 DEFAULT_FROM_EMAIL = env.MAIL_FROM
+ALARM_TO = env.ALARM_TO
 
 LANGUAGE_CODE = "en"
 LANGUAGES = [("en", _("English"))]
