@@ -160,3 +160,4 @@ class OutboxMessage(Record):
     withdrawn_at = models.DateTimeField(null=True)
     sent_at = models.DateTimeField(null=True)
     failure = models.CharField(max_length=300, blank=True)
+    tries = models.PositiveIntegerField(default=0)

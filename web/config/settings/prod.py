@@ -11,6 +11,7 @@ EMAIL_PORT = _mail["EMAIL_PORT"]
 EMAIL_HOST_USER = _mail["EMAIL_HOST_USER"]
 EMAIL_HOST_PASSWORD = _mail["EMAIL_HOST_PASSWORD"]
 EMAIL_USE_TLS = _mail.get("EMAIL_USE_TLS", False)
+EMAIL_TIMEOUT = 10
 DELIVERY_BACKEND = "django.core.mail.backends.smtp.EmailBackend"
 
 SECURE_SSL_REDIRECT = True

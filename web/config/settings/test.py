@@ -12,4 +12,4 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 EMAIL_FILE_PATH = "/tmp/still-reed-test-mail"
 ACCOUNT_RATE_LIMITS = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
-WORK_BESIDE = False
+WORK_BESIDE = "nothing"
