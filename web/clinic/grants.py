@@ -9,8 +9,22 @@ from web.clinic.records import Record
 ERASE = """
 CREATE OR REPLACE FUNCTION erase_client(erased uuid) RETURNS integer
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = public AS $$
-DECLARE place record; total integer := 0; gone integer;
+DECLARE place record; total integer := 0; gone integer; tries integer := 0;
 BEGIN
+  -- Whoever writes to the record meets one of these rows first, waits there, and then finds that it is gone. Only for
+  -- the first is waited: waiting for another while that is held, two would wait for each other.
+  LOOP
+    BEGIN
+      PERFORM 1 FROM review_caseloadrow WHERE client_id = erased FOR UPDATE;
+      PERFORM 1 FROM practice_homesession WHERE client_id = erased FOR UPDATE NOWAIT;
+      PERFORM 1 FROM clients_client WHERE id = erased FOR UPDATE NOWAIT;
+      EXIT;
+    EXCEPTION WHEN lock_not_available THEN
+      tries := tries + 1;
+      IF tries > 500 THEN RAISE; END IF;
+      PERFORM pg_sleep(0.005 + 0.02 * random());
+    END;
+  END LOOP;
   SET CONSTRAINTS ALL DEFERRED;
   FOR place IN
     SELECT c.table_name FROM information_schema.columns c

@@ -3,7 +3,8 @@
 import sys
 from pathlib import Path
 
-from django.db import InterfaceError, OperationalError
+from django.core.exceptions import ObjectDoesNotExist
+from django.db import DatabaseError, InterfaceError, OperationalError
 from django.http import HttpResponse, JsonResponse
 from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
@@ -12,6 +13,8 @@ from django.views.i18n import JavaScriptCatalog
 
 from web.design.speaking import speaking
 
+FOREIGN_KEY = "23503"
+"""SQLSTATE of a row whose owner is not there."""
 _WORKER = Path(__file__).parent / "static" / "design" / "service-worker.js"
 
 
@@ -36,22 +39,46 @@ def not_found(request, exception=None):
 
 
 def server_error(request):
-    """500, or 503 in words when the database was away."""
-    if isinstance(sys.exc_info()[1], OperationalError | InterfaceError):
+    """500, or in words: 503 when the database was away, 409 when what was asked for was erased meanwhile."""
+    error = sys.exc_info()[1]
+    if isinstance(error, OperationalError | InterfaceError):
         return database_down(request)
+    if _went_meanwhile(error):
+        return gone_meanwhile(request)
     return _page(500)
+
+
+def _went_meanwhile(error: BaseException | None) -> bool:
+    """Whether a row was there when the work began and not when it ended: read no more, written no more (Django
+    raises a plain DatabaseError then), or what it belongs to is gone."""
+    belongs = getattr(error.__cause__, "sqlstate", "") == FOREIGN_KEY if error else False
+    return belongs or isinstance(error, ObjectDoesNotExist) or type(error) is DatabaseError
+
+
+def gone_meanwhile(request) -> HttpResponse:
+    """Who sends by itself is told to try again, and then that it is not known any more."""
+    words = _(
+        "What this belongs to was changed or erased meanwhile. What is on this page is kept; try again."
+    )
+    if _reads_json(request):
+        return JsonResponse({"error": {"code": "gone_meanwhile", "message": words}}, status=503)
+    return _page(409)
 
 
 def database_down(request) -> HttpResponse:
     """503 in the form the caller reads; says that the page keeps what it has."""
     words = _("The database cannot be reached. What is on this page is kept; try again soon.")
     answer: HttpResponse
-    if request.method == "PUT" or "application/json" in request.headers.get("Accept", ""):
+    if _reads_json(request):
         answer = JsonResponse({"error": {"code": "database_down", "message": words}}, status=503)
     else:
         answer = _page(503)
     answer["Retry-After"] = "5"
     return answer
+
+
+def _reads_json(request) -> bool:
+    return request.method == "PUT" or "application/json" in request.headers.get("Accept", "")
 
 
 @require_GET

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 from datetime import date
 
-from django.db import connection, transaction
+from django.db import OperationalError, connection, transaction
 
 from core.catalogue.words import Equipment, Skill
 from core.safety.circumstances import Living
@@ -13,6 +13,10 @@ from web.clients.models import Client, ClientAccess, StoredScreening
 from web.clients.signals import record_changed
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import note_access
+
+ERASING_TRIES = 5
+DEADLOCK = "40P01"
+"""SQLSTATE of two who wait for each other."""
 
 
 @transaction.atomic
@@ -73,9 +77,20 @@ def archive_client(client: Client, *, now) -> None:
     record_changed.send(Client, client_id=client.pk)
 
 
-@transaction.atomic
 def erase_client(client: Client, *, by: User, now) -> None:
-    """Remove a client's whole record, history included; that it happened stays, without a name."""
+    """Remove a client's whole record, history included; that it happened stays, without a name. Where somebody
+    who writes to it and this wait for each other, the database ends one of the two: this begins again."""
+    for left in reversed(range(ERASING_TRIES)):
+        try:
+            _erase(client, by=by, now=now)
+            return
+        except OperationalError as error:
+            if not left or getattr(error.__cause__, "sqlstate", "") != DEADLOCK:
+                raise
+
+
+@transaction.atomic
+def _erase(client: Client, *, by: User, now) -> None:
     note_access(client.clinic, user=by, what="erased", subject_id=client.pk, now=now)
     with connection.cursor() as cursor:
         cursor.execute("SELECT erase_client(%s)", [client.pk])
