@@ -69,13 +69,15 @@ async def _live(address: str, offer: dict[str, str], pieces: list[bytes], found:
         sent: list[float] = []
         reading = asyncio.create_task(_read(socket, sent, found, len(pieces)))
         began = time.perf_counter()
-        for number, piece in enumerate(pieces):
-            wait = began + number * PIECE_S - time.perf_counter()
-            if wait > 0:
-                await asyncio.sleep(wait)
-            sent.append(time.perf_counter())
-            await socket.send(struct.pack("<I", number) + piece)
-        await reading
+        try:
+            for number, piece in enumerate(pieces):
+                wait = began + number * PIECE_S - time.perf_counter()
+                if wait > 0:
+                    await asyncio.sleep(wait)
+                sent.append(time.perf_counter())
+                await socket.send(struct.pack("<I", number) + piece)
+        finally:
+            await reading
         stopped = time.perf_counter()
         await socket.send(json.dumps({"type": "stop", "samples": len(pieces) * PIECE}))
         json.loads(await socket.recv())

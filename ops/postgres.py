@@ -184,7 +184,7 @@ class Cluster:
     def _pg_ctl_start(self) -> bool:
         if not _port_is_free(self.port):
             (self.folder / "port").write_text(str(free_port()))
-        server = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
+        server = f"-p {self.port} -c max_connections=240 -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
         command = [tool_at("pg_ctl"), "-D", str(self.data), "-w", "-t", "30"]
         command += ["-l", str(self.folder / "log"), "-o", f"{server} {self.options}", "start"]
         return as_server(command, self.folder).returncode == 0

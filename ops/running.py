@@ -10,8 +10,8 @@ from pathlib import Path
 from ops.phases import RUN
 
 _IDS = RUN / "server.pid"
-_OURS = (b"web.config.asgi", b"haproxy", b"start")
-"""In the command line of a server, of the balancer, and of `./reed start` itself."""
+_OURS = (b"web.config.asgi", b"work_beside", b"haproxy", b"start")
+"""In the command line of a server, of the worker, of the balancer, and of `./reed start` itself."""
 
 
 def remember(pids: Iterable[int]) -> None:

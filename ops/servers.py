@@ -1,4 +1,4 @@
-"""The servers of a site: one, or several behind a balancer; what ends by itself is started anew."""
+"""The servers of a site with their worker: one, or several behind a balancer; what ends by itself is started anew."""
 
 import os
 import signal
@@ -9,6 +9,7 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import NoReturn
 
 from ops.balancer import Balancer
 from ops.phases import PhaseFailed
@@ -19,7 +20,6 @@ LOOKED_AT_EVERY_S = 0.5
 TOO_SOON_S = 10.0
 """What ends sooner after its start was not ended by chance."""
 MOST_TOO_SOON = 3
-_ENDED = (0, -signal.SIGTERM)
 
 
 @dataclass
@@ -49,11 +49,11 @@ class Servers:
 
     def start(self) -> None:
         """Start them all at once and wait until each answers, then the balancer."""
-        if self.processes == 1:
-            self._all = [_One("server", lambda: self.site.serve(log=self.log))]
-            self._all[0].start()
-            return
         self.site.must_be_free()
+        worker = _One("worker", lambda: self.site.work_beside(log=self.log))
+        if self.processes == 1:
+            self._begin([_One("server", lambda: self.site.serve(log=self.log))], [worker])
+            return
         ports = [free_port() for _ in range(self.processes)]
         servers = [
             _One(f"server {number}", lambda port=port: self.site.serve(log=self.log, inner=port))  # type: ignore[misc]
@@ -66,11 +66,15 @@ class Servers:
             cert=self.site.cert,
             key=self.site.key,
         )
-        self._all = [*servers, _One("balancer", balancer.start)]
+        self._begin(servers, [worker, _One("balancer", balancer.start)])
+
+    def _begin(self, servers: list[_One], others: list[_One]) -> None:
+        self._all = [*servers, *others]
         try:
             with ThreadPoolExecutor(self.processes) as beside:
                 list(beside.map(_One.start, servers))
-            self._all[-1].start()
+            for one in others:
+                one.start()
             self.site.must_answer()
         except BaseException:
             self.stop()
@@ -78,16 +82,17 @@ class Servers:
 
     @property
     def ids(self) -> list[int]:
-        """Process ids, servers first, the balancer last where there is one."""
+        """Process ids: servers, worker, balancer where there is one."""
         return [one.process.pid for one in self._all if one.process]
 
-    def kill(self, number: int) -> None:
+    def kill(self, which: int | str) -> None:
         """End one at once, as when the machine takes its memory away."""
-        self.end(number, signal.SIGKILL)
+        self.end(which, signal.SIGKILL)
 
-    def end(self, number: int, how: signal.Signals) -> None:
-        """End one by a signal and wait until it is gone."""
-        process = self._all[number].process
+    def end(self, which: int | str, how: signal.Signals) -> None:
+        """End the server of that number, "worker" or "balancer" by a signal and wait until it is gone."""
+        by_name = {one.name: one for one in self._all}
+        process = (self._all[which] if isinstance(which, int) else by_name[which]).process
         if process and process.poll() is None:
             process.send_signal(how)
             process.wait()
@@ -98,17 +103,15 @@ class Servers:
             if one.process and one.process.poll() is not None:
                 one.start()
 
-    def keep_up(self, changed: Callable[[list[int]], None] = lambda ids: None) -> int:
-        """Start anew what ends by itself, until the only server is ended by SIGTERM: 0. changed: told the ids
-        whenever one is another. PhaseFailed where one ends again and again right after its start."""
+    def keep_up(self, changed: Callable[[list[int]], None] = lambda ids: None) -> NoReturn:
+        """Start anew what ends by itself, until Ctrl-C. changed: told the ids whenever one is another. PhaseFailed
+        where one ends again and again right after its start."""
         while True:
             time.sleep(LOOKED_AT_EVERY_S)
             for one in self._all:
                 code = one.process.poll() if one.process else None
                 if code is None:
                     continue
-                if self.processes == 1 and code in _ENDED:
-                    return 0
                 self._begin_anew(one, code)
                 changed(self.ids)
 

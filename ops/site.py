@@ -46,6 +46,7 @@ class Site:
             "DJANGO_SETTINGS_MODULE": "web.config.settings.dev",
             "REED_DATABASE_URL": self.cluster.url(role),
             "REED_DATABASE_STANDBY": f"127.0.0.1:{self.standby.port}" if self.standby else "",
+            "REED_WORK_BESIDE": "light",
             "REED_SECRET_KEY": _secret_key(),
             "REED_ALLOWED_HOSTS": f"127.0.0.1,localhost,{self.host}",
             "REED_ORIGIN": self.address,
@@ -93,9 +94,22 @@ class Site:
         command += ["--timeout-graceful-shutdown", "3"]
         if self.cert and self.key and inner is None:
             command += ["--ssl-certfile", str(self.cert), "--ssl-keyfile", str(self.key)]
+        server = self._begin(command, log)
+        try:
+            self._wait_for(server, inner)
+        except BaseException:
+            end(server)
+            raise
+        return server
+
+    def work_beside(self, *, log: Path | None = None) -> subprocess.Popen[bytes]:
+        """Start the worker: what takes the processor for a while is done there, away from the streams."""
+        return self._begin([str(PYTHON), "-m", "django", "work_beside"], log)
+
+    def _begin(self, command: list[str], log: Path | None) -> subprocess.Popen[bytes]:
         with contextlib.ExitStack() as opened:
             written = opened.enter_context(log.open("ab")) if log else None
-            server = subprocess.Popen(
+            return subprocess.Popen(
                 command,
                 cwd=ROOT,
                 env=self.environment(APPLICATION),
@@ -103,12 +117,6 @@ class Site:
                 stdout=written,
                 stderr=written,
             )
-        try:
-            self._wait_for(server, inner)
-        except BaseException:
-            end(server)
-            raise
-        return server
 
     def must_be_free(self) -> None:
         """PhaseFailed where somebody listens at our place already."""

@@ -17,7 +17,7 @@ from ops.servers import Servers
 from ops.site import Site
 from ops.standby import STATE, begin_watching
 
-MOST_PROCESSES = 32
+MOST_PROCESSES = 16
 
 
 def run(arguments: list[str]) -> int:
@@ -73,7 +73,7 @@ def run(arguments: list[str]) -> int:
             sign_ins = _serve_with_demo(servers, fresh=given.fresh)
             remember(servers.ids)
             print(f"\nStill Reed is on {site.address}\n\n{sign_ins}\nCtrl-C stops it.", flush=True)
-            return servers.keep_up(remember)
+            servers.keep_up(remember)
         finally:
             servers.stop()
             if watched:

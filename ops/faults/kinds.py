@@ -66,7 +66,12 @@ def _one_server(how: signal.Signals) -> Strike:
 
 
 def _balancer_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
-    world.servers.kill(world.servers.processes)
+    world.servers.kill("balancer")
+    return page
+
+
+def _worker_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+    world.servers.kill("worker")
     return page
 
 
@@ -253,6 +258,7 @@ FAULTS = (
     Fault("one server killed", _one_server(signal.SIGKILL), _start_servers),
     Fault("one server ended in order", _one_server(signal.SIGTERM), _start_servers),
     Fault("balancer killed", _balancer_killed, _start_servers),
+    Fault("worker killed", _worker_killed, _start_servers),
     Fault("database killed", _database_killed, _start_database),
     Fault("database gone, standby promoted", _promoted, _new_standby),
     Fault("standby killed", _standby_killed, _start_standby),

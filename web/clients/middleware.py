@@ -1,5 +1,6 @@
 """Every page and act on a record is noted; where the clinic wants it, who does not treat a client states why first."""
 
+import logging
 from datetime import timedelta
 from urllib.parse import urlencode
 
@@ -9,8 +10,10 @@ from django.urls import reverse
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import AccessEvent
+from web.clinic.records import Unreadable
 from web.clinic.usecases import note_access
 
+log = logging.getLogger(__name__)
 REASON_LASTS = timedelta(hours=12)
 STATED = "stated a reason"
 
@@ -39,6 +42,18 @@ class RecordScope:
                 now=clock.now(),
             )
         return answer
+
+    def process_exception(self, request, error):
+        """A page whose record cannot be read says so with the id, and what can still be opened."""
+        if not isinstance(error, Unreadable) or request.membership is None:
+            return None
+        log.error("%s: %s", request.resolver_match.view_name, error)
+        client_id = request.resolver_match.kwargs.get("client_id")
+        client = Client.objects.for_clinic(request.clinic).filter(pk=client_id).first()
+        context = {"client": client, "unreadable": error}
+        # what was to be changed was not; what was to be read is shown as far as it can be
+        status = 200 if request.method in ("GET", "HEAD") else 409
+        return render(request, "clients/unreadable.html", context, status=status)
 
     def process_view(self, request, view, args, kwargs):
         client_id, clinic = kwargs.get("client_id"), request.clinic

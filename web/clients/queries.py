@@ -23,6 +23,7 @@ from core.safety.conditions import allows, known_conditions
 from core.safety.screening import RedFlag, Screening
 from core.safety.standing import OneScreening, standing
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StoredScreening
+from web.clinic.records import reading
 
 PROBES = (Measure.PROBE_LOW, Measure.PROBE_MIDDLE, Measure.PROBE_TOP)
 
@@ -46,6 +47,11 @@ def standing_screening(
 
 
 def _asked(row: StoredScreening, *, minor: bool) -> OneScreening:
+    with reading(row):
+        return _read(row, minor=minor)
+
+
+def _read(row: StoredScreening, *, minor: bool) -> OneScreening:
     return OneScreening(
         screening=Screening(
             asked_on=row.asked_on,

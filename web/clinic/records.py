@@ -1,9 +1,14 @@
 """Bases of every stored record: UUID keys, a clinic on every row of client data."""
 
 import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Self
 
 from django.db import models
+from django.utils.translation import gettext as _
+
+from core.errors import CoreError
 
 
 class Record(models.Model):
@@ -26,3 +31,29 @@ class ClinicRecord(Record):
 
     class Meta:
         abstract = True
+
+
+class Unreadable(Exception):
+    """A stored row that cannot be read as what it is: damaged, or of a version nobody has. It is shown with its id
+    in the place of what it would have said."""
+
+    def __init__(self, row: models.Model) -> None:
+        self.what, self.id = str(row._meta.verbose_name), row.pk
+        super().__init__(f"{row._meta.db_table} {row.pk} cannot be read")
+
+    @property
+    def words(self) -> str:
+        """For whoever runs the site, with what to look for."""
+        said = _(
+            "A part of this record cannot be read: %(what)s %(id)s. Tell whoever runs the site."
+        )
+        return said % {"what": self.what, "id": self.id}
+
+
+@contextmanager
+def reading(row: models.Model) -> Iterator[None]:
+    """While what a row holds is made into the core's own: Unreadable where it is not what it should be."""
+    try:
+        yield
+    except (CoreError, ValueError, KeyError, TypeError, AttributeError, IndexError) as error:
+        raise Unreadable(row) from error

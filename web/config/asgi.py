@@ -15,7 +15,7 @@ from django.conf import settings  # noqa: E402
 from django.urls import path  # noqa: E402
 
 from web.clinic.beside import keep_doing  # noqa: E402
-from web.clinic.outbox import deliver  # noqa: E402
+from web.clinic.outbox import WRITTEN, deliver  # noqa: E402
 from web.config.ends import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
 from web.measuring.open_attempts import PULSE_S, this_process  # noqa: E402
@@ -30,9 +30,13 @@ application = ProtocolTypeRouter(
     }
 )
 
-if settings.WORK_BESIDE:
-    keep_doing([deliver, work_out_stale, erase_past_sounds])
+# Little work, which waits for others: it may be done beside every server. What takes the processor for a while
+# would hold up the streams, and is done by `work_beside` where that runs.
+if settings.WORK_BESIDE != "nothing":
+    keep_doing([deliver, erase_past_sounds], woken=WRITTEN)
     keep_doing([this_process.pulse], every_s=PULSE_S)
+if settings.WORK_BESIDE == "all":
+    keep_doing([work_out_stale])
 
 # What is loaded stays for good: looking through it again and again made one answer in twenty twice as slow.
 gc.collect()

@@ -7,7 +7,7 @@ from django.utils.translation import gettext_lazy as _
 from core.catalogue.materials import Turn
 from core.catalogue.tasks import Task, checked_task
 from web.clinic.models import User
-from web.clinic.records import ClinicRecord
+from web.clinic.records import ClinicRecord, reading
 
 
 @pghistory.track()
@@ -28,7 +28,9 @@ class ClinicTask(ClinicRecord):
 
     @property
     def task(self) -> Task:
-        return checked_task(self.family, self.key, self.content)
+        """Unreadable where its content is no task."""
+        with reading(self):
+            return checked_task(self.family, self.key, self.content)
 
 
 @pghistory.track()

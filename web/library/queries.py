@@ -1,5 +1,6 @@
 """The catalogue as a clinic sees it."""
 
+import logging
 from dataclasses import dataclass, replace
 
 from core.catalogue.tasks import Task, shipped_tasks
@@ -7,13 +8,33 @@ from core.catalogue.words import AIM_WORDS, EQUIPMENT_WORDS, FAMILY_WORDS, Aim, 
 from core.plans.schools import School, schools
 from core.safety.condition import in_plain_words
 from core.safety.conditions import Effect, Rule, rules
+from web.clinic.records import Unreadable
 from web.library.models import ClinicTask, HiddenTask
+
+log = logging.getLogger(__name__)
 
 
 def catalogue_of(clinic) -> dict[str, Task]:
-    """Shipped tasks and the clinic's own, by key; hidden ones among them."""
-    own = {row.key: row.task for row in ClinicTask.objects.for_clinic(clinic).order_by("key")}
+    """Shipped tasks and the clinic's own, by key; hidden ones among them. One that cannot be read is left out: a
+    program that has it does without, as where it is hidden."""
+    own = {}
+    for row in ClinicTask.objects.for_clinic(clinic).order_by("key"):
+        try:
+            own[row.key] = row.task
+        except Unreadable as bad:
+            log.warning("%s", bad)
     return {**shipped_tasks(), **own}
+
+
+def unreadable_tasks(clinic) -> list[str]:
+    """What is said of each task of the clinic that cannot be read."""
+    found = []
+    for row in ClinicTask.objects.for_clinic(clinic).order_by("key"):
+        try:
+            row.task  # noqa: B018  (whether it can be read)
+        except Unreadable as bad:
+            found.append(f"{row.key}: {bad.words}")
+    return found
 
 
 def proposed_from(clinic) -> dict[str, Task]:

@@ -33,6 +33,7 @@ from web.library.queries import (
     hidden_keys,
     listed,
     schools_with,
+    unreadable_tasks,
 )
 
 
@@ -44,6 +45,7 @@ def library(request):
         "here": "library",
         "filters": filters,
         "families": families,
+        "unreadable": unreadable_tasks(request.clinic),
         "count": sum(len(family.lines) for family in families),
         "hidden_count": len(hidden_keys(request.clinic)),
         "family_words": FAMILY_WORDS.items(),

@@ -29,6 +29,15 @@ async def figured(ended: Ended, *, many: bool) -> Figures:
     return await loop.run_in_executor(_thread(), figures_of, ended)
 
 
+def begin_figuring() -> None:
+    """Begin the process before it is needed: beginning it takes a moment, and its imports seconds."""
+    threading.Thread(target=lambda: _process().submit(_nothing), daemon=True).start()
+
+
+def _nothing() -> None:
+    """What a process does that is only to be there."""
+
+
 @cache
 def _thread() -> Executor:
     return ThreadPoolExecutor(max_workers=1, thread_name_prefix="figures")

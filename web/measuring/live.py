@@ -25,6 +25,7 @@ from core.kinds.live import LiveMeasurement
 from core.kinds.strength import band_of
 from core.sound.heard import Recording
 from web.clinic import clock
+from web.clinic.records import Unreadable
 from web.design.speaking import spoken
 from web.measuring.ends import Caught, End, Kept, Offer, Permit, Refused
 from web.measuring.models import Taken
@@ -108,6 +109,9 @@ class _Connection:
         except DatabaseError:
             log.exception("live socket lost the database")
             await self._close(4503, "")
+        except Unreadable as bad:
+            log.error("live socket: %s", bad)
+            await self._close(4503, "")
         finally:
             await self._leave()
 
@@ -148,22 +152,9 @@ class _Connection:
         rate_hz = data.get("rate_hz")
         if not isinstance(rate_hz, int):
             raise Refused(4400, 400, "offer_unreadable", "")
-        permit = await _in_database(end.permit, ticket, offer)
-        if permit.set_aside:
-            raise Refused(4401, 401, permit.set_aside, "")
-        if permit.rests:
-            raise Refused(4423, 423, "rests", permit.rests)
-        if permit.task is None:
-            words = _("This step is done by the clock; no sound is taken.")
-            raise Refused(4403, 403, "step_not_measured", words)
-        measurement = LiveMeasurement(
-            rate_hz, permit.task, target=permit.target, a4_hz=permit.a4_hz
-        )
-        attempt = _Attempt(ticket, offer, permit, end, measurement, rate_hz)
-        await _in_database(this_process.claim, attempt.place, offer.attempt_id)
-        self._attempt = attempt
-        self._together.join(measurement)
-        band = band_of(permit.level)
+        self._attempt = attempt = await _in_database(_begun, end, ticket, offer, rate_hz)
+        self._together.join(attempt.measurement)
+        band = band_of(attempt.permit.level)
         started = {"type": "started", "attempt_id": offer.attempt_id}
         await self._say({**started, "band": band.as_data() if band else None})
 
@@ -227,6 +218,22 @@ class _Connection:
     async def _close(self, code: int, words: str) -> None:
         reason = words.encode()[:120].decode(errors="ignore")
         await self._send({"type": "websocket.close", "code": code, "reason": reason})
+
+
+def _begun(end: End, ticket: Ticket, offer: Offer, rate_hz: int) -> _Attempt:
+    """An attempt that may be taken, with its step claimed; Refused otherwise."""
+    permit = end.permit(ticket, offer)
+    if permit.set_aside:
+        raise Refused(4401, 401, permit.set_aside, "")
+    if permit.rests:
+        raise Refused(4423, 423, "rests", permit.rests)
+    if permit.task is None:
+        words = _("This step is done by the clock; no sound is taken.")
+        raise Refused(4403, 403, "step_not_measured", words)
+    measurement = LiveMeasurement(rate_hz, permit.task, target=permit.target, a4_hz=permit.a4_hz)
+    attempt = _Attempt(ticket, offer, permit, end, measurement, rate_hz)
+    this_process.claim(attempt.place, offer.attempt_id)
+    return attempt
 
 
 async def _in_database(work, *arguments):

@@ -1,16 +1,18 @@
-"""Analyses the pieces of all streams of this process in one go, since numpy's cost is in the call."""
+"""Analyses the pieces of all streams of this process in one go, since numpy's cost is in the call.
+
+In the loop itself: a thread beside it would take the interpreter from it and give it back a thousand times a second,
+which cost a third more than the arithmetic (docs/measuring.md)."""
 
 import asyncio
 import sys
 import weakref
-from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 
 from core.kinds.live import LiveMeasurement, LiveState
 from core.sound.figures import Figures
 from core.sound.kernel import Frames, analyse
-from web.measuring.figuring import figured
+from web.measuring.figuring import begin_figuring, figured
 
 GATHERED_S = 0.01
 FEW_STREAMS = 4
@@ -20,8 +22,8 @@ Waiting = tuple[np.ndarray, asyncio.Future[Frames]]
 
 
 class Together:
-    """Pieces that come while others are analysed, beside the loop, make the next round; few
-    streams are analysed at once, in the loop. One for each event loop (`of_this_loop`)."""
+    """Pieces that come within a moment are analysed in one round; few streams at once. One for each event loop
+    (`of_this_loop`)."""
 
     def __init__(self) -> None:
         self._waiting: list[Waiting] = []
@@ -31,6 +33,8 @@ class Together:
     def join(self, live: LiveMeasurement) -> None:
         """Count a stream; `leave` when it ends."""
         self._streams.add(live)
+        if len(self._streams) == FEW_STREAMS + 1:
+            begin_figuring()
 
     def leave(self, live: LiveMeasurement) -> None:
         self._streams.discard(live)
@@ -51,15 +55,12 @@ class Together:
         return await figured(live.end(), many=len(self._streams) > FEW_STREAMS)
 
     async def _go_round(self) -> None:
-        loop = asyncio.get_running_loop()
         try:
-            await asyncio.sleep(GATHERED_S)
             while self._waiting:
+                await asyncio.sleep(GATHERED_S)
                 now, self._waiting = self._waiting, []
                 try:
-                    spans = np.concatenate([spans for spans, _ in now])
-                    frames = await loop.run_in_executor(_analysis, analyse, spans)
-                    _answer(now, frames)
+                    _answer(now, analyse(np.concatenate([spans for spans, _ in now])))
                 except Exception as error:  # noqa: BLE001  (handed to every stream that waits)
                     _fail(now, error)
         finally:
@@ -80,9 +81,8 @@ def _fail(now: list[Waiting], error: Exception) -> None:
             answer.set_exception(error)
 
 
-# The loop must not wait 5 ms, Python's usual turn, for the threads beside it.
-sys.setswitchinterval(0.0005)
-_analysis = ThreadPoolExecutor(max_workers=1, thread_name_prefix="analysis")
+# The loop must not wait 5 ms, Python's usual turn, for the threads beside it whenever it has read or written.
+sys.setswitchinterval(0.0001)
 _of_loops: weakref.WeakKeyDictionary[asyncio.AbstractEventLoop, Together] = (
     weakref.WeakKeyDictionary()
 )

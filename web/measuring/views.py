@@ -5,6 +5,7 @@ import json
 import logging
 from urllib.parse import unquote
 
+from django.db import close_old_connections, connection
 from django.http import JsonResponse
 from django.utils import translation
 from django.utils.translation import gettext as _
@@ -17,6 +18,7 @@ from core.kinds.live import measure_sound
 from core.sound.heard import Recording
 from core.sound.reading import MAX_BYTES, read_sound
 from web.clinic import clock
+from web.clinic.records import Unreadable
 from web.design.speaking import spoken
 from web.measuring.ends import Caught, Permit, Refused
 from web.measuring.models import Taken
@@ -46,6 +48,7 @@ def receive_attempt(request, attempt_id, ends):
         if offer.attempt_id != str(attempt_id):
             raise Refused(4400, 400, "offer_unreadable", _("The address and the body differ."))
         permit = end.permit(ticket, offer)
+        _give_back_the_connection()
         caught = _timed(said, permit) if is_json else _measured(request, permit)
         kept = end.keep(ticket, offer, permit, caught, clock.now())
     except (TicketRefused, KeyError):
@@ -53,6 +56,12 @@ def receive_attempt(request, attempt_id, ends):
         return refusal(401, "ticket_stale", words)
     except Refused as refused:
         return refusal(refused.status, refused.code, refused.words)
+    except Unreadable as bad:
+        log.error("attempt %s: %s", attempt_id, bad)
+        words = _(
+            "What was prescribed cannot be read just now. The hold is kept here: call your clinic."
+        )
+        return refusal(503, "unreadable", words)
     except SoundError as error:
         status = 413 if error.code in ("sound_too_large", "sound_too_long") else 422
         return refusal(status, error.code, sound_words(error))
@@ -61,6 +70,12 @@ def receive_attempt(request, attempt_id, ends):
     answer["words"] = attempt_words(caught.figures, permit)
     answer["rests"] = permit.rests
     return JsonResponse(answer, status=STATUS[kept.status])
+
+
+def _give_back_the_connection() -> None:
+    """Measuring takes a while: meanwhile the connection serves others."""
+    if not connection.in_atomic_block:
+        close_old_connections()
 
 
 def refusal(status: int, code: str, words: str) -> JsonResponse:

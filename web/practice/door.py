@@ -1,19 +1,22 @@
 """The client's door: link and PIN give a session entry; every client view goes through here."""
 
+import logging
 from collections.abc import Callable
 from functools import wraps
 from typing import Any, Concatenate
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import redirect
+from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 
 from core.safety.circumstances import pages_for
 from web.clients.models import ClientAccess
 from web.clients.queries import latest_screening, living_of
 from web.clinic import clock
+from web.clinic.records import Unreadable
 from web.design.speaking import speaking
 
+log = logging.getLogger(__name__)
 _KEY = "client_link"
 
 
@@ -42,13 +45,28 @@ def for_client(
             )
         if access is not None and access.ends_at() > clock.now():
             with speaking(access.client.language):
-                return view(request, access, **kwargs)
+                try:
+                    return view(request, access, **kwargs)
+                except Unreadable as bad:
+                    log.error("%s", bad)
+                    return _cannot_be_shown(request, access)
         if request.method == "GET":
             return redirect("practice:enter", link_id)
         words = _("Open your link and give the PIN again. What you did is kept on this page.")
         return JsonResponse({"error": {"code": "pin_needed", "message": words}}, status=401)
 
     return guarded
+
+
+def _cannot_be_shown(request: HttpRequest, access: ClientAccess) -> HttpResponse:
+    """The client can do nothing about it: whom to call."""
+    if request.method != "GET":
+        words = _(
+            "Your program cannot be read just now: call your clinic. What you did is kept on this page."
+        )
+        return JsonResponse({"error": {"code": "unreadable", "message": words}}, status=503)
+    context = {"link_id": access.pk, "client": access.client, "its_clinic": access.client.clinic}
+    return render(request, "practice/unreadable.html", context)
 
 
 def page_context(access: ClientAccess) -> dict[str, Any]:

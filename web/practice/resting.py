@@ -5,6 +5,7 @@ from django.utils.translation import gettext as _
 from core.safety.gate import Gate
 from web.clinic import clock
 from web.clinic.models import Clinic
+from web.clinic.records import Unreadable
 from web.practice.models import HomeSession
 from web.programs.gates import running_gate
 
@@ -23,4 +24,7 @@ def rests_now(session: HomeSession) -> str | None:
     """Words for a home session that is open while something was found that rests the program."""
     client = session.client
     today = clock.local_date(clock.now(), client.time_zone)
-    return resting_words(running_gate(client, session.version, today), client.clinic)
+    try:
+        return resting_words(running_gate(client, session.version, today), client.clinic)
+    except Unreadable:
+        return _("Your program rests for now. Please call the clinic.")

@@ -10,6 +10,7 @@ from core.formats.program_file import program_of
 from core.plans.program import Program
 from web.clients.models import Client, ClientRecord
 from web.clinic.models import User
+from web.clinic.records import reading
 
 
 class Went(models.TextChoices):
@@ -31,7 +32,9 @@ class Draft(ClientRecord):
 
     @property
     def program(self) -> Program:
-        return program_of(self.content)
+        """Unreadable where its content is no program of a known format."""
+        with reading(self):
+            return program_of(self.content)
 
 
 class ProgramVersion(ClientRecord):
@@ -53,7 +56,9 @@ class ProgramVersion(ClientRecord):
 
     @cached_property
     def program(self) -> Program:
-        return program_of(self.content)
+        """Unreadable where its content is no program of a known format."""
+        with reading(self):
+            return program_of(self.content)
 
 
 class TriedTask(ClientRecord):

@@ -4,6 +4,7 @@ import logging
 import pkgutil
 import uuid
 from importlib import import_module
+from typing import Any
 
 from django.db import connection, transaction
 from django.db.migrations.recorder import MigrationRecorder
@@ -12,6 +13,7 @@ from django.dispatch import receiver
 from web.clients.models import Client
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
+from web.clinic.records import Unreadable
 from web.practice.models import LevelReset
 from web.review.facts import FACTS, Record
 from web.review.models import CaseloadRow, ComingNeed
@@ -30,8 +32,7 @@ def refresh_row(sender, client_id, session_id=None, **kwargs) -> None:
     # the row first, as what works beside the server does: in another order two of them wait for each other
     CaseloadRow.objects.select_for_update().filter(client_id=client_id).first()
     changed = [session_id] if session_id else []
-    keep_results(client, sessions=changed, every=sender is LevelReset)
-    rebuilt(client)
+    _work_out(client, sessions=changed, every=sender is LevelReset)
 
 
 @receiver(practice_goes_on)
@@ -62,17 +63,35 @@ def _worked_out(client_id: uuid.UUID) -> bool:
     rows = CaseloadRow.objects.select_for_update(skip_locked=True)
     if not rows.filter(client_id=client_id, stale_since__isnull=False).exists():
         return False
-    client = Client.objects.select_related("clinic").get(pk=client_id)
-    keep_results(client)
-    rebuilt(client)
+    _work_out(Client.objects.select_related("clinic").get(pk=client_id))
     return True
 
 
-def rebuilt(client: Client) -> CaseloadRow:
-    """The row of a client and what is needed in the coming days, everything worked out anew."""
+def _work_out(client: Client, **results: Any) -> None:
+    """What came of the home sessions, then the row. What of the record cannot be read is left as it was and said:
+    all else goes on, a stop sign above all."""
+    unreadable = ""
+    try:
+        with transaction.atomic():
+            keep_results(client, **results)
+    except Unreadable as bad:
+        unreadable = bad.words
+    rebuilt(client, unreadable=unreadable)
+
+
+def rebuilt(client: Client, *, unreadable: str = "") -> CaseloadRow:
+    """The row of a client and what is needed in the coming days, everything worked out anew but what cannot be
+    read; unreadable: what is known to be so already."""
     record = Record(client, clock.local_date(clock.now(), client.time_zone))
-    facts = {name: fact(record) for name, fact in FACTS.items()}
-    facts["stale_since"] = None
+    facts: dict[str, Any] = {"stale_since": None}
+    for name, fact in FACTS.items():
+        try:
+            facts[name] = fact(record)
+        except Unreadable as bad:
+            unreadable = unreadable or bad.words
+    if unreadable:
+        log.error("client %s: %s", client.pk, unreadable)
+    facts["unreadable"] = unreadable[:300]
     row, _made = CaseloadRow.objects.update_or_create(client=client, defaults=facts)
     row.client = client
     keep_coming(record, row)
@@ -87,8 +106,7 @@ def work_out_missing(sender, **kwargs) -> None:
         return
     known = ComingNeed.objects.values("client")
     for client in Client.objects.exclude(pk__in=known).select_related("clinic"):
-        keep_results(client)
-        rebuilt(client)
+        _work_out(client)
 
 
 def _migrations() -> list[str]:

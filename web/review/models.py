@@ -20,7 +20,8 @@ class CaseloadRow(ClinicRecord):
     snoozed_until, snoozed_need: put off to that day unless something more urgent comes; handed: who
     handed the client over, when and with what note, until it is taken over; course: the
     step that leads with the best of each day of four weeks; stale_since: from when on something of an open
-    home session is not worked in yet.
+    home session is not worked in yet; unreadable: words of what of the record cannot be read, so that the rest
+    stands as it was.
     """
 
     client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="caseload_row")
@@ -45,6 +46,7 @@ class CaseloadRow(ClinicRecord):
     handed = models.JSONField(null=True)
     course = models.JSONField(default=dict)
     stale_since = models.DateTimeField(null=True, db_index=True)
+    unreadable = models.CharField(max_length=300, blank=True)
 
 
 class ComingNeed(ClientRecord):

@@ -11,6 +11,7 @@ from core.dose.tide import Kept, kept_of
 from core.grading.act import Proposal
 from core.grading.need import ClientFacts, Need, Needed, coming, need_of
 from core.safety.gate import Gate
+from web.clinic.records import Unreadable
 from web.review.facts import Record
 from web.review.models import CaseloadRow, ComingNeed, Decision
 from web.review.row import days_of, gate_from, screening_from
@@ -58,7 +59,13 @@ class Ahead:
         return self._looked_at(self._last)
 
     def _looked_at(self, day: date) -> tuple[Sequence[Proposal], Kept]:
-        return self._record.proposed_on(day), kept_of(days_of(self._row, today=day, back=14))
+        kept = kept_of(days_of(self._row, today=day, back=14))
+        try:
+            return self._record.proposed_on(day), kept
+        except (
+            Unreadable
+        ):  # nothing is proposed of a record that cannot be read; what is urgent stands in the row
+            return (), kept
 
     def _gate(self, day: date) -> Gate:
         return gate_from(self._row, screening_from(self._row, self._record.client, day), day)

@@ -16,6 +16,7 @@ from core.grading.act import Act
 from core.grading.need import Need
 from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client
+from web.clinic.records import Unreadable, reading
 from web.design.drawings.tide_table import tide_strip
 from web.review.four_weeks import course_from
 from web.review.models import CaseloadRow, ComingNeed
@@ -43,7 +44,8 @@ NAMES: Mapping[Need, Promise] = {
 
 @dataclass(frozen=True)
 class Line:
-    """One line of Rounds. handed: who handed the client over, when and why, until taken over."""
+    """One line of Rounds. handed: who handed the client over, when and why, until taken over; unreadable: words of
+    what of the record cannot be read."""
 
     client: Client
     need: Need
@@ -56,6 +58,7 @@ class Line:
     course: SafeString | None
     handed: str
     put_off_until: date | None
+    unreadable: str = ""
 
 
 @dataclass(frozen=True)
@@ -136,8 +139,28 @@ def _counts(rows: QuerySet[ComingNeed], waits: Q) -> dict[Need, tuple[int, int]]
 
 
 def _line(coming: ComingNeed, today: date) -> Line:
-    client = coming.client
-    row: CaseloadRow = client.caseload_row
+    row: CaseloadRow = coming.client.caseload_row
+    try:
+        with reading(row):
+            return _read_line(coming, row, today)
+    except Unreadable as bad:
+        return Line(
+            client=coming.client,
+            need=Need(coming.need),
+            reason="",
+            kept=Kept(0, 0, 0),
+            rung_s=None,
+            goal_s=None,
+            since_days=None,
+            strip=SafeString(""),
+            course=None,
+            handed="",
+            put_off_until=None,
+            unreadable=bad.words,
+        )
+
+
+def _read_line(coming: ComingNeed, row: CaseloadRow, today: date) -> Line:
     days = days_of(row, today=today, back=14)
     kept, course = kept_of(days), course_from(row, today)
     label = _("Last 14 days: %(kept)s of %(prescribed)s home sessions kept") % {
@@ -145,7 +168,7 @@ def _line(coming: ComingNeed, today: date) -> Line:
         "prescribed": kept.prescribed,
     }
     return Line(
-        client=client,
+        client=coming.client,
         need=Need(coming.need),
         reason=reason(coming, row, kept, today),
         kept=kept,
@@ -156,6 +179,7 @@ def _line(coming: ComingNeed, today: date) -> Line:
         course=course.strip if course else None,
         handed=handed_words(row.handed),
         put_off_until=row.snoozed_until,
+        unreadable=row.unreadable,
     )
 
 

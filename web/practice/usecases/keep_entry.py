@@ -19,6 +19,7 @@ from core.safety.screening import RedFlag
 from core.safety.stop import StopSign, pain_stops
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
+from web.clinic.records import Unreadable
 from web.library.queries import catalogue_of
 from web.measuring.ends import Caught, Kept, Refused
 from web.measuring.tickets import Ticket
@@ -204,8 +205,12 @@ def _end(session: HomeSession, said: Said, now) -> None:
 
 
 def outcome_of(session: HomeSession) -> str:
-    """Kept from 80 % of the attempts asked for, otherwise the short version."""
-    program = on_day(session.version.program, session.practice_day)
+    """Kept from 80 % of the attempts asked for, otherwise the short version; so too where what was asked for
+    cannot be read."""
+    try:
+        program = on_day(session.version.program, session.practice_day)
+    except Unreadable:
+        return Outcome.SHORT
     now = practicable(session.client, program, but=session).of(session.routine)
     return Outcome.KEPT if whole(session, now.steps) else Outcome.SHORT
 
