@@ -7,6 +7,7 @@ from urllib.parse import urlencode
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
+from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import AccessEvent
@@ -49,8 +50,12 @@ class RecordScope:
             return None
         log.error("%s: %s", request.resolver_match.view_name, error)
         client_id = request.resolver_match.kwargs.get("client_id")
-        client = Client.objects.for_clinic(request.clinic).filter(pk=client_id).first()
-        context = {"client": client, "unreadable": error}
+        everybody = Client.objects.for_clinic(request.clinic).select_related("caseload_row")
+        client = everybody.filter(pk=client_id).first()
+        row = getattr(client, "caseload_row", None)
+        context = {"client": client, "row": row, "unreadable": error}
+        if row and row.stop_sign:
+            context["stop_words"] = SIGNS[StopSign(row.stop_sign)]
         # what was to be changed was not; what was to be read is shown as far as it can be
         status = 200 if request.method in ("GET", "HEAD") else 409
         return render(request, "clients/unreadable.html", context, status=status)

@@ -8,6 +8,7 @@ from django.urls import reverse
 from web.clients.models import Client
 from web.demo.grow import two_years
 from web.demo.page_times import MOST_KB, MOST_MS, MOST_QUERIES, PageTimes, kept_ms, page_times
+from web.demo.stored import bytes_an_attempt
 from web.review.rounds import WINDOW
 
 
@@ -49,6 +50,9 @@ class Command(BaseCommand):
         self.stdout.write(
             f"kept: {kept:.0f} ms before, {kept_ms(long):.0f} ms with {sessions} home sessions"
         )
+        stored = bytes_an_attempt()
+        parts = ", ".join(f"{name} {size:.0f}" for name, size in stored.items())
+        self.stdout.write(f"stored: {sum(stored.values()):.0f} bytes an attempt ({parts})")
         if broken := [one.name for one in found if not one.within]:
             raise CommandError(
                 f"over a limit ({MOST_MS:g} ms, {MOST_QUERIES} questions, {MOST_KB:g} kB): "
