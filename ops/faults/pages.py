@@ -175,7 +175,9 @@ def to_ready(page: Page) -> bool:
 
 
 def shown(page: Page) -> Any:
-    return page.get_attribute("#player", "data-shown")
+    """What the practice page shows; None on any other page."""
+    player = page.locator("#player")
+    return player.get_attribute("data-shown") if player.count() else None
 
 
 def tap(page: Page, button: str) -> None:
