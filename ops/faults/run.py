@@ -194,6 +194,8 @@ def main(arguments: list[str]) -> int:
     port, behind = free_port(), free_port()
     wire = Wire(port, behind)
     try:
+        if pair.primary.follows:  # the run before ended the other way round
+            shutil.rmtree(pair.primary.folder)
         pair.primary.start()
         alone = Site(cluster=pair.primary, port=port, behind=behind)
         alone.migrate()
