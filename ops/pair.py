@@ -94,7 +94,8 @@ class Watch:
         now = json.dumps({"together": together, "words": words})
         if now != was:
             self.state.write_text(now)
-            self.told(words)
+            if was or not together:  # that all is well from the beginning is no news
+                self.told(words)
 
 
 def all_confirmed_stand_in_both(state: Path) -> bool:

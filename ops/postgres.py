@@ -20,7 +20,7 @@ FAST_AND_LOOSE = (
     "-c max_wal_senders=0 -c autovacuum=off"
 )
 SENDS = (
-    "-c wal_level=replica -c max_wal_senders=5 -c max_replication_slots=5 -c wal_log_hints=on "
+    "-c wal_level=replica -c max_wal_senders=10 -c max_replication_slots=10 -c wal_log_hints=on "
     "-c wal_sender_timeout=5s -c max_slot_wal_keep_size=4GB"
 )
 """What a server needs to have a standby or to become a primary."""

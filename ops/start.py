@@ -51,6 +51,8 @@ def run(arguments: list[str]) -> int:
     standby = standby_cluster() if given.standby else None
     STATE.unlink(missing_ok=True)
     with phase("database"):
+        if standby:
+            cluster.stop()  # one that was left running knows nothing of a standby
         cluster.start()
     try:
         if standby:

@@ -10,6 +10,7 @@ import contextlib
 import json
 import random
 import shutil
+import signal
 import sys
 import tempfile
 import threading
@@ -60,6 +61,7 @@ class World:
     rng: random.Random
     watch: Watch = field(init=False)
     link: str = ""
+    over: bool = False
     devices: list[Device] = field(default_factory=list)
 
     def ask(self, sql: str) -> str:
@@ -77,6 +79,10 @@ class World:
         self.watch = Watch(
             self, lambda words: print(f"  {words}", flush=True), self.folder / "state"
         )
+
+    def enough(self, *_: object) -> None:
+        """After the page at hand: count what was done so far."""
+        self.over = True
 
     def device(self, *, off_ms: int = 0) -> Device:
         """A browser of its own for the client at hand."""
@@ -228,7 +234,11 @@ def main(arguments: list[str]) -> int:
                 looking.start()
                 servers.start()
                 numbers = list(range(given.first, given.first + given.faults))
+                signal.signal(signal.SIGTERM, world.enough)
                 for at in range(0, len(numbers), FAULTS_A_PAGE):
+                    if world.over:
+                        print(f"  ended by SIGTERM after {at} faults")
+                        break
                     page_with(world, numbers[at : at + FAULTS_A_PAGE], given.seed)
                 sent, kept, lost, doubled = counted(world)
             finally:

@@ -83,7 +83,7 @@ DATABASES = {
             "pool": {
                 "min_size": 1,
                 "max_size": env.CONNECTIONS,
-                "timeout": 10,
+                "timeout": 5,
                 "reconnect_timeout": 2,
             },
         },
