@@ -98,3 +98,71 @@ def test_the_sequence_goes_by_the_keyboard_with_its_words(
     kept = wait_until(lambda: DeviceReference.objects.filter(client_id=person.pk).first())
     assert kept.meter_db == pytest.approx(kept.voice_dbfs + 96.0, abs=1.5)
     assert page.errors == []
+
+
+def test_a_visit_is_typed_by_the_keyboard_alone_and_the_page_stays(
+    browsers, site, person, clinician
+):
+    """Seven tries in three fields with one page load; the chosen input stays."""
+    page = browsers()
+    open_baseline(page, site, clinician)
+    page.select_option("#input", "stopwatch")
+    page.fill("#id_lowest", "G3")
+    page.evaluate("window.here = true")
+    page.evaluate("document.activeElement.blur()")
+    for _ in range(20):
+        if page.get_attribute("tr[aria-current=step]", "data-measure") == "phonation":
+            break
+        page.keyboard.press("n")
+    page.keyboard.press("t")
+    typed = {
+        "phonation": "9.4 9,1 8.8",
+        "s": "17.6 16.8",
+        "z": "11.0 10.6",
+    }
+    for measure, seconds in typed.items():
+        page.focus(f"tr[data-measure={measure}] input[name=seconds]")
+        page.keyboard.type(seconds)
+        page.keyboard.press("Enter")
+        count = len(seconds.split())
+        page.wait_for_function(
+            f"() => document.querySelectorAll('tr[data-measure={measure}] form.inline a').length === {count}"
+        )
+    assert sorted(BaselineAttempt.objects.values_list("seconds", flat=True)) == [
+        8.8, 9.1, 9.4, 10.6, 11.0, 16.8, 17.6
+    ]  # fmt: skip
+    # what was typed at the side and not saved yet, and the input, are as they were
+    assert page.input_value("#id_lowest") == "G3"
+    assert page.evaluate("window.here") is True
+    assert "1.6" in page.inner_text("#computed")
+
+    page.focus("tr[data-measure=s] input[name=seconds]")
+    page.keyboard.type("twelve")
+    page.keyboard.press("Enter")
+    page.wait_for_selector("tr[data-measure=s] .wrong")
+    assert page.input_value("tr[data-measure=s] input[name=seconds]") == "twelve"
+    page.click("tr[data-measure=z] [data-strike] button >> nth=0")
+    page.wait_for_selector("tr[data-measure=z] s")
+    assert page.evaluate("window.here") is True
+    page.reload()
+    assert page.input_value("#input") == "stopwatch"
+    assert page.errors == []
+
+
+def test_what_could_not_be_measured_is_folded_and_the_page_stays(
+    browsers, site, person, clinician, tmp_path
+):
+    page = browsers(wav=wav_of(hold(Voice(f0_hz=200.0, seconds=0.1, lead_s=2.0))), folder=tmp_path)
+    open_baseline(page, site, clinician)
+    page.evaluate("window.here = true")
+    row = "tr[data-measure=phonation]"
+    for count in (1, 2):
+        page.click(f"{row} button.hold")
+        page.wait_for_selector(f"{row} button.hold-on")
+        page.click(f"{row} button.hold")
+        page.wait_for_selector(f"{row} summary:has-text('{count} not measurable')")
+    assert page.evaluate("window.here") is True
+    assert not page.is_visible(f"{row} form.inline a")
+    page.click(f"{row} summary")
+    assert page.is_visible(f"{row} form.inline a")
+    assert page.errors == []

@@ -227,7 +227,8 @@ def _lines(row: Baseline, view: BaselineView, a4_hz: float) -> list[dict]:
                 "note": tone,
                 "hz": tone.hz(a4_hz) if tone else None,
                 "aim": aim.name if aim else "",
-                "attempts": attempts,
+                "measured": [a for a in attempts if not _in_vain(a)],
+                "not_measurable": [a for a in attempts if _in_vain(a)],
                 "best": view.best_s(measure) if asked.typed else None,
                 "attempt_ids": uuid.uuid4(),
                 "forbidden": not asked.touches <= allowed,
@@ -235,6 +236,11 @@ def _lines(row: Baseline, view: BaselineView, a4_hz: float) -> list[dict]:
             }
         )
     return lines
+
+
+def _in_vain(attempt: BaselineAttempt) -> bool:
+    """Nothing could be measured, or only what was struck out: it stands folded together."""
+    return attempt.seconds is None
 
 
 def _baseline_page(request, client, row, *, form=None, typed=None, status=200):

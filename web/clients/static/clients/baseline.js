@@ -4,6 +4,7 @@ import { targetOf } from "../design/target.js";
 import { lineColours } from "../design/paper.js";
 import { stillLine } from "../design/still-line.js";
 import { playTone } from "../design/tone.js";
+import { renewedFrom } from "../design/renewed.js";
 import { beginAttempt, keepTimed } from "../measuring/attempt.js";
 import { startSender } from "../measuring/sender.js";
 
@@ -13,17 +14,31 @@ const receivedAt = performance.now();
 const words = document.getElementById("live-words");
 const input = document.getElementById("input");
 const asked = document.getElementById("asked");
-const buttons = [...document.querySelectorAll("button.hold")];
+const CHOSEN = "baseline input";
+const buttons = () => [...document.querySelectorAll("button.hold")];
+const rowOf = (name) => document.querySelector(`tr[data-measure="${name}"]`);
+const enough = (row) => row.dataset.missing === "0";
 let running = null;
 let quietSince = 0;
-let latest = null;
+/** Name of the marked measure. */
+let latest = "";
 
 const flush = startSender({
-  onKept(kept, status, data) {
-    if (status < 300) location.reload();
-    else words.textContent = data.error?.message ?? "";
+  async onKept(kept, status, data) {
+    words.textContent = data.error?.message ?? data.words ?? "";
+    if (status >= 300 || running) return;
+    await renewed();
+    goOnWhenEnough();
   },
 });
+
+// What was tried stands there as the server has it; what is typed at the side and the chosen input stay.
+async function renewed(url = location.href, options = {}) {
+  const done = await renewedFrom(url, options);
+  for (const button of buttons()) button.disabled = false;
+  if (rowOf(latest)) mark(latest);
+  return done;
+}
 
 function offerFor(button) {
   return {
@@ -45,9 +60,9 @@ function voiceUrl(button) {
   return `${page.voice}?${query}`;
 }
 
-function mark(button) {
-  latest = button;
-  const row = button.closest("tr");
+function mark(name) {
+  latest = name;
+  const row = rowOf(name);
   document.querySelectorAll("tr[aria-current]").forEach((one) => one.removeAttribute("aria-current"));
   row.setAttribute("aria-current", "step");
   asked.textContent = [row.dataset.words, row.dataset.passage].filter(Boolean).join(" ");
@@ -55,22 +70,29 @@ function mark(button) {
   sessionStorage.setItem(location.pathname, row.id);
 }
 
-function firstButton() {
+const names = () => buttons().map((button) => button.dataset.step);
+
+function firstName() {
   const name = location.hash.slice(1) || sessionStorage.getItem(location.pathname);
-  const here = buttons.find((button) => button.dataset.step === name);
-  const todo = document.querySelector("tr[data-measure]:not([data-missing='0']) button.hold");
-  const stillMissing = here && here.closest("tr").dataset.missing !== "0";
-  return (stillMissing && here) || todo || here || buttons[0];
+  const here = names().find((one) => one === name);
+  const todo = names().find((one) => !enough(rowOf(one)));
+  return (here && !enough(rowOf(here)) && here) || todo || here || names()[0];
 }
 
 function goOn() {
-  const after = buttons.slice(buttons.indexOf(latest) + 1);
-  mark(after.find((one) => one.closest("tr").dataset.missing !== "0") ?? after[0] ?? buttons[0]);
-  latest.scrollIntoView({ block: "nearest" });
+  const all = names();
+  const after = all.slice(all.indexOf(latest) + 1);
+  mark(after.find((one) => !enough(rowOf(one))) ?? after[0] ?? all[0]);
+  rowOf(latest).scrollIntoView({ block: "nearest" });
 }
 
+// A measure that has what is wanted makes room for the next.
+const goOnWhenEnough = () => {
+  if (enough(rowOf(latest))) goOn();
+};
+
 async function start(button) {
-  mark(button);
+  mark(button.dataset.step);
   const offer = offerFor(button);
   words.textContent = gettext("Listening …");
   button.disabled = true;
@@ -127,31 +149,59 @@ async function stop() {
     await flush();
     return;
   }
+  await renewed();
   words.textContent = message.words;
-  location.reload();
+  goOnWhenEnough();
 }
 
-buttons.forEach((button) => {
-  button.disabled = false;
-  button.addEventListener("click", () => {
-    if (!running) start(button);
-    else if (running.button === button) stop();
-  });
+document.addEventListener("click", (event) => {
+  const button = targetOf(event).closest("button.hold");
+  if (!button) return;
+  if (!running) start(button);
+  else if (running.button === button) stop();
 });
+
+// Typed seconds and what is struck out go to the server without the page being loaded again; a refusal says so in its row.
+document.addEventListener("submit", async (event) => {
+  const form = /** @type {HTMLFormElement} */ (event.target);
+  if (!form.matches("[data-typed], [data-strike]")) return;
+  event.preventDefault();
+  if (running) return;
+  const row = form.closest("tr");
+  const typed = form.matches("[data-typed]");
+  latest = row.dataset.measure;
+  const taken = await renewed(form.action, { method: "POST", body: new FormData(form) });
+  if (!typed) return;
+  if (taken) goOnWhenEnough();
+  typeHere();
+});
+
+// The marked measure's own field, or the next one's that has one.
+function typeHere() {
+  const field = rowOf(latest).querySelector("input[name=seconds]");
+  if (field) field.focus();
+}
 
 document.addEventListener("keydown", async (event) => {
   if (targetOf(event).closest("input, select, textarea, button, a, dialog[open]")) return;
   if (event.key === " ") {
     event.preventDefault();
-    (running?.button ?? latest).click();
+    (running?.button ?? rowOf(latest).querySelector("button.hold")).click();
+  } else if (event.key === "t" && !running) {
+    event.preventDefault();
+    typeHere();
   } else if (event.key === "n" && !running) {
     goOn();
   } else if (event.key === "r" && !running) {
-    const hz = Number(latest.dataset.hz);
+    const hz = Number(rowOf(latest).querySelector("button.hold").dataset.hz);
     if (hz) quietSince = await playTone(hz);
   }
 });
 
-mark(firstButton());
+const chosen = localStorage.getItem(CHOSEN);
+if ([...document.querySelectorAll("#input option")].some((option) => option.value === chosen)) input.value = chosen;
+input.addEventListener("change", () => localStorage.setItem(CHOSEN, input.value));
+for (const button of buttons()) button.disabled = false;
+mark(firstName());
 stillLine(document.getElementById("still-line"), { hz: null, colours: lineColours(false) });
 flush();
