@@ -215,7 +215,7 @@ def _lines(row: Baseline, view: BaselineView, a4_hz: float) -> list[dict]:
     for measure in Measure:
         asked = ASKED[measure]
         attempts = [a for a in view.attempts if a.measure == measure]
-        counted = sum(not hasattr(a, "struck_out") for a in attempts)
+        counted = sum(not (_in_vain(a) or hasattr(a, "struck_out")) for a in attempts)
         tone, aim = aims.tone(measure), aims.of(measure)
         lines.append(
             {
