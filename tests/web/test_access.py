@@ -61,6 +61,8 @@ STAFF = {
     "programs:export": "get",
     "programs:tried": "post",
     "programs:take_in": "post",
+    "programs:versions": "get",
+    "programs:restore": "post",
     "library:library": "get",
     "library:schools": "get",
     "library:task": "get",
@@ -147,6 +149,7 @@ def doors(clinic, other_clinic, clinician, person, version, home):
         "decision_id": decided(person, clinician).pk,
         "tried_id": tried_attempt(person, clinician).pk,
         "membership_id": clinician.membership.pk,
+        "version_id": version.pk,
         "key": "straw_air",
         "material_id": own_material(person.clinic, clinician).pk,
     }

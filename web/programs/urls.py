@@ -1,6 +1,6 @@
 from django.urls import path
 
-from web.programs import views
+from web.programs import versions, views
 
 app_name = "programs"
 urlpatterns = [
@@ -10,5 +10,11 @@ urlpatterns = [
     path("clients/<uuid:client_id>/bench/edit/", views.edit, name="edit"),
     path("clients/<uuid:client_id>/bench/program.json", views.export, name="export"),
     path("clients/<uuid:client_id>/bench/take-in/", views.take_in, name="take_in"),
+    path("clients/<uuid:client_id>/versions/", versions.versions, name="versions"),
+    path(
+        "clients/<uuid:client_id>/versions/<uuid:version_id>/restore/",
+        versions.restore,
+        name="restore",
+    ),
     path("clients/<uuid:client_id>/bench/activate/", views.activate, name="activate"),
 ]

@@ -1,0 +1,100 @@
+"""Versions of a program: who made which when and why, two of them compared, an older one laid on the Bench."""
+
+from dataclasses import dataclass, replace
+
+from django.contrib import messages
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.safestring import SafeString
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from core.plans.difference import Difference, differences
+from web.clients.queries import latest_baseline
+from web.clients.scope import client_of
+from web.clinic import clock
+from web.clinic.records import Unreadable
+from web.design.drawings.reed_bed import Bed, reed_bed
+from web.programs import usecases
+from web.programs.models import ProgramVersion
+from web.programs.reeds import program_reeds
+
+
+@dataclass(frozen=True)
+class Compared:
+    """Two versions side by side; lines: what is other in the later one, by where it is; beds: their holds."""
+
+    before: ProgramVersion
+    after: ProgramVersion
+    lines: list[tuple[str, list[Difference]]]
+    beds: list[SafeString]
+
+
+@require_GET
+def versions(request, client_id):
+    """All versions, newest first, and the two that are asked for (else the last two) compared."""
+    client = client_of(request, client_id)
+    rows = list(
+        ProgramVersion.objects.filter(client=client)
+        .select_related("activated_by")
+        .order_by("-number")
+    )
+    chosen = _chosen(rows, request.GET.get("before", ""), request.GET.get("after", ""))
+    context = {"client": client, "rows": rows, "here": "bench", "chosen": chosen}
+    if chosen:
+        try:
+            context["compared"] = _compared(*chosen)
+        except Unreadable as bad:
+            context["unreadable"] = bad.words
+    return render(request, "programs/versions.html", context)
+
+
+@require_POST
+def restore(request, client_id, version_id):
+    """An older version as the draft. It is judged by today's range, and goes through today's gate like any other."""
+    client = client_of(request, client_id)
+    version = get_object_or_404(ProgramVersion.objects.filter(client=client), pk=version_id)
+    program, baseline = version.program, latest_baseline(client)
+    if baseline is not None and baseline.comfort is not None:
+        program = replace(program, comfort=baseline.comfort)
+    usecases.lay_on_bench(client, program, by=request.user, now=clock.now())
+    words = _(
+        "Version %(number)s lies on the Bench. Look at it, then activate: today's gate decides."
+    )
+    messages.success(request, words % {"number": version.number})
+    return redirect("programs:bench", client.pk)
+
+
+def _chosen(
+    rows: list[ProgramVersion], before: str, after: str
+) -> tuple[ProgramVersion, ProgramVersion] | None:
+    """The earlier and the later of the two asked for; the last two where those are not known."""
+    numbers = {str(row.number): row for row in rows}
+    if before in numbers and after in numbers and before != after:
+        pair = sorted((numbers[before], numbers[after]), key=lambda row: row.number)
+        return pair[0], pair[1]
+    return (rows[1], rows[0]) if len(rows) > 1 else None
+
+
+def _compared(before: ProgramVersion, after: ProgramVersion) -> Compared:
+    lines: dict[str, list[Difference]] = {}
+    for one in differences(before.program, after.program):
+        lines.setdefault(one.where or _("The whole program"), []).append(one)
+    beds = [bed for row in (before, after) if (bed := _bed(row)) is not None]
+    return Compared(before, after, list(lines.items()), beds)
+
+
+def _bed(version: ProgramVersion) -> SafeString | None:
+    program = version.program
+    if program.comfort is None or program.main_step is None:
+        return None
+    grade = program.main_step.grade
+    return reed_bed(
+        Bed(
+            comfort=program.comfort,
+            reeds=program_reeds(program),
+            goal_s=grade.goal if grade else None,
+            a4_hz=program.a4_hz,
+            editable=False,
+            label=_("Holds of version %(number)s") % {"number": version.number},
+        )
+    )
