@@ -98,12 +98,15 @@ PROGRAM: Mapping[str, tuple[str, Words]] = {
 
 
 def _rung(step: Step) -> str:
-    """The rung it stands on, and the whole ladder with its goal."""
-    grade = step.grade
-    if grade is None:
-        return "not graded"
-    goal = f", goal {grade.goal:g}" if grade.goal is not None else ""
-    return f"{grade.words[grade.rung]} of {' → '.join(grade.words)}{goal}"
+    return step.grade.words[step.grade.rung] if step.grade else "not graded"
+
+
+def _ladder(step: Step) -> str:
+    """All rungs with the goal."""
+    if step.grade is None:
+        return "none"
+    goal = f", goal {step.grade.goal:g}" if step.grade.goal is not None else ""
+    return f"{' → '.join(step.grade.words)}{goal}"
 
 
 def _presented(step: Step) -> str:
@@ -163,10 +166,15 @@ def _routine(was: Routine, now: Routine) -> Iterator[Difference]:
 
 def _step(was: Step, now: Step) -> Iterator[Difference]:
     said: set[tuple[str, str]] = set()
+    ladders = (_ladder(was), _ladder(now))
+    if ladders[0] != ladders[1]:
+        yield Difference(now.name, "ladder", *ladders)
     for field, (what, words) in STEP.items():
         if _bare(getattr(was, field)) == _bare(getattr(now, field)):
             continue
         before, after = words(was), words(now)
+        if before == after and field == "grade" and ladders[0] != ladders[1]:
+            continue
         if before == after:
             before, after = "", "other than it was, in what this line does not say"
         if (before, after) not in said:

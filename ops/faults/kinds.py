@@ -14,6 +14,7 @@ from playwright.sync_api import Error, Page
 from ops.faults.pages import Device, practise, shown, tap, to_ready
 from ops.faults.wire import Wire
 from ops.pair import Pair
+from ops.phases import PhaseFailed
 from ops.postgres import Cluster
 from ops.servers import Servers
 
@@ -130,6 +131,7 @@ def _thaw_standby(world: World) -> None:
     world.until_together()
 
 
+_TRIES = 5
 _GROWING = ("practice_homesession", "practice_attempt", "practice_entry", "measuring_measurement")
 _FULL = """
 CREATE FUNCTION no_room() RETURNS trigger LANGUAGE plpgsql AS
@@ -147,7 +149,13 @@ def _disk_full(world: World, _device: Device, page: Page, _rng: random.Random) -
 
 
 def _make_room(world: World) -> None:
-    world.pair.primary.run("psql", "-Xqc", "DROP FUNCTION no_room() CASCADE")
+    for left in reversed(range(_TRIES)):
+        try:
+            world.pair.primary.run("psql", "-Xqc", "DROP FUNCTION IF EXISTS no_room() CASCADE")
+            return
+        except PhaseFailed:  # it and somebody who writes waited for each other
+            if not left:
+                raise
 
 
 def _network_gone(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:

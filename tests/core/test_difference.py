@@ -60,8 +60,23 @@ def test_repetitions_rest_and_rung(program):
         for one in climbed
         if one.what == "rung" and one.where == step.name
     }
-    assert before.startswith(step.grade.words[step.rung])
-    assert after.startswith(step.grade.words[step.rung + 1])
+    assert (before, after) == (step.grade.words[step.rung], step.grade.words[step.rung + 1])
+
+
+def test_a_ladder_that_ends_elsewhere(program):
+    step = next(s for s in program.steps if s.grade and s.grade.goal is not None)
+    grade = replace(step.grade, goal=step.grade.goal + 1)
+    routine = program.routine_of(step.step_id)
+    changed = replace(
+        routine,
+        steps=tuple(
+            replace(s, grade=grade) if s.step_id == step.step_id else s for s in routine.steps
+        ),
+    )
+    where, what, before, after = only(program, program.with_routine(changed))
+    assert (where, what) == (step.name, "ladder")
+    assert before.endswith(f"goal {step.grade.goal:g}")
+    assert after.endswith(f"goal {step.grade.goal + 1:g}")
 
 
 def test_a_step_taken_out_and_one_put_in(program):
