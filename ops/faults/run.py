@@ -193,6 +193,8 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("--clients", type=int, default=len(CLIENTS))
     parser.add_argument("--processes", type=int, default=2, help="servers behind the balancer")
     given = parser.parse_args(arguments)
+    if given.processes < 2:
+        parser.error("--processes: at least 2, for one of them is killed")
     pair = Pair(
         *(Cluster(RUN / name, f"{SENDS} {FOLLOWS}") for name in ("pg-faults", "pg-faults-2"))
     )
