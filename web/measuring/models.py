@@ -1,5 +1,6 @@
 """A stored measurement and its contour; of sound nothing is kept here."""
 
+import uuid
 import zlib
 
 import numpy as np
@@ -171,6 +172,7 @@ class ServerProcess(models.Model):
 class OpenAttempt(models.Model):
     """A step that is being held right now, by which attempt and in which process; gone when the attempt is over."""
 
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     sitting = models.UUIDField()
     step_id = models.CharField(max_length=80)
     attempt_id = models.UUIDField()

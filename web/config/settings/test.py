@@ -13,3 +13,6 @@ EMAIL_FILE_PATH = "/tmp/still-reed-test-mail"
 ACCOUNT_RATE_LIMITS = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 WORK_BESIDE = "nothing"
+# A test's database is dropped when it is done: no connection may wait there for whoever comes next. The tests of the
+# servers themselves run with the demo's settings, and share connections.
+del DATABASES["default"]["OPTIONS"]["pool"]  # noqa: F405
