@@ -67,8 +67,14 @@ class Cluster:
             self.goes_on_alone()
             self._ensure_roles()
 
+    @property
+    def state(self) -> Path:
+        """Where the watch notes whether all that it confirmed stands in its standby too."""
+        return self.folder / "standby.json"
+
     def goes_on_alone(self) -> None:
         """It confirms without a standby, until the watch has found that one follows."""
+        self.state.unlink(missing_ok=True)
         self.ask("ALTER SYSTEM SET synchronous_standby_names = ''", database="postgres")
         self.ask("SELECT pg_reload_conf()", database="postgres")
 

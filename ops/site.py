@@ -82,7 +82,8 @@ class Site:
     def serve(
         self, *, log: Path | None = None, inner: int | None = None
     ) -> subprocess.Popen[bytes]:
-        """Start the ASGI server and wait until it answers; PhaseFailed if it does not. log: where it writes
+        """Start the ASGI server and wait until it lives, whether its database answers or not; PhaseFailed if it
+        does not. log: where it writes
         what it has to say, None = here; inner: a loopback port behind a balancer, without TLS."""
         if inner is None:
             self.must_be_free()
@@ -96,7 +97,7 @@ class Site:
             command += ["--ssl-certfile", str(self.cert), "--ssl-keyfile", str(self.key)]
         server = self._begin(command, log)
         try:
-            self._wait_for(server, inner)
+            self._wait_for(server, inner, "healthz")
         except BaseException:
             end(server)
             raise
@@ -124,26 +125,28 @@ class Site:
             raise PhaseFailed(f"Port {self.own_port} is in use. Try ./reed start --port 8011")
 
     def must_answer(self) -> None:
-        """Wait until the whole answers; PhaseFailed after 30 s."""
-        self._wait_for(None, None)
+        """Wait until the whole answers, its database too; PhaseFailed after 30 s."""
+        self._wait_for(None, None, "readyz")
 
-    def _wait_for(self, server: subprocess.Popen[bytes] | None, inner: int | None) -> None:
+    def _wait_for(
+        self, server: subprocess.Popen[bytes] | None, inner: int | None, asked: str
+    ) -> None:
         for _ in range(150):
             if server is not None and server.poll() is not None:
                 raise PhaseFailed("The server ended at once; the lines above say why.")
-            if self._answers(inner):
+            if self._answers(inner, asked):
                 return
             time.sleep(0.2)
         raise PhaseFailed("The server did not answer within 30 s.")
 
-    def _answers(self, inner: int | None) -> bool:
+    def _answers(self, inner: int | None, asked: str) -> bool:
         if self.cert and inner is None:
             with socket.socket() as probe:
                 return probe.connect_ex((self.host, self.port)) == 0
         host = "127.0.0.1" if inner else self.host
         try:
             with urllib.request.urlopen(
-                f"http://{host}:{inner or self.own_port}/readyz", timeout=2
+                f"http://{host}:{inner or self.own_port}/{asked}", timeout=2
             ) as answer:
                 return bool(answer.status == 200)
         except OSError:

@@ -15,7 +15,7 @@ from ops.postgres import main_cluster, standby_cluster
 from ops.running import end_leftover, forget, remember
 from ops.servers import Servers
 from ops.site import Site
-from ops.standby import STATE, begin_watching
+from ops.standby import begin_watching
 
 MOST_PROCESSES = 16
 
@@ -49,7 +49,6 @@ def run(arguments: list[str]) -> int:
     signal.signal(signal.SIGTERM, signal.default_int_handler)
     cluster = main_cluster(with_standby=given.standby)
     standby = standby_cluster() if given.standby else None
-    STATE.unlink(missing_ok=True)
     with phase("database"):
         if standby:
             cluster.stop()  # one that was left running knows nothing of a standby
@@ -70,7 +69,7 @@ def run(arguments: list[str]) -> int:
         with phase("tables"):
             site.migrate()
         servers = Servers(site, given.processes)
-        watched = begin_watching(site, Pair(cluster, standby)) if standby else None
+        watched = begin_watching(site) if standby else None
         try:
             sign_ins = _serve_with_demo(servers, fresh=given.fresh)
             remember(servers.ids)

@@ -88,14 +88,22 @@ def _down(cluster: Cluster) -> None:
         time.sleep(0.05)
 
 
-def _database_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
-    _down(world.pair.primary)
-    return page
+def _database_down(which: str) -> Strike:
+    """The "primary" or the "standby" of the pair is killed."""
+
+    def strikes(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+        _down(getattr(world.pair, which))
+        return page
+
+    return strikes
 
 
-def _start_database(world: World) -> None:
-    world.pair.primary.start()
-    world.until_together()
+def _start_database(which: str) -> Callable[[World], None]:
+    def heals(world: World) -> None:
+        getattr(world.pair, which).start()
+        world.until_together()
+
+    return heals
 
 
 def _promoted(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
@@ -107,16 +115,6 @@ def _promoted(world: World, _device: Device, page: Page, _rng: random.Random) ->
 
 def _new_standby(world: World) -> None:
     world.pair.make_standby()
-    world.until_together()
-
-
-def _standby_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
-    _down(world.pair.standby)
-    return page
-
-
-def _start_standby(world: World) -> None:
-    world.pair.standby.start()
     world.until_together()
 
 
@@ -267,9 +265,9 @@ FAULTS = (
     Fault("one server ended in order", _one_server(signal.SIGTERM), _start_servers),
     Fault("balancer killed", _balancer_killed, _start_servers),
     Fault("worker killed", _worker_killed, _start_servers),
-    Fault("database killed", _database_killed, _start_database),
+    Fault("database killed", _database_down("primary"), _start_database("primary")),
     Fault("database gone, standby promoted", _promoted, _new_standby),
-    Fault("standby killed", _standby_killed, _start_standby),
+    Fault("standby killed", _database_down("standby"), _start_database("standby")),
     Fault("standby frozen", _standby_frozen, _thaw_standby),
     Fault("disk full", _disk_full, _make_room),
     Fault("network gone", _network_gone),

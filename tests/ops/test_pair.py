@@ -130,6 +130,17 @@ def test_a_lost_standby_is_told_and_the_primary_goes_on_alone_until_it_has_caugh
     until(lambda: pair.standby.ask("SELECT count(*) FROM kept") == "3")
 
 
+def test_a_database_that_was_started_again_may_confirm_alone_and_nothing_says_otherwise(watched):
+    pair = watched.pair
+    pair.primary.state.write_text(watched.state.read_text())
+    assert all_confirmed_stand_in_both(pair.primary.state)
+    kill(pair.primary)
+    pair.primary.start()
+    assert pair.primary.ask("SHOW synchronous_standby_names") == ""
+    assert not all_confirmed_stand_in_both(pair.primary.state)
+    watched.until("together")
+
+
 def test_a_standby_is_not_promoted_while_its_primary_runs(watched):
     with pytest.raises(PhaseFailed, match="still runs"):
         watched.pair.promote()

@@ -148,6 +148,18 @@ def test_with_all_servers_gone_the_balancer_says_so_in_words(served):
     assert get(f"{served.site.address}/readyz")[0] == 200
 
 
+def test_a_server_that_ends_while_the_database_is_away_is_started_anew_all_the_same(served):
+    served.site.cluster.stop()
+    try:
+        served.kill(0)
+        served.restart_ended()
+        assert get(f"{served.site.address}/healthz")[0] == 200
+        assert get(f"{served.site.address}/readyz")[0] == 503
+    finally:
+        served.site.cluster.start()
+    assert get(f"{served.site.address}/readyz")[0] == 200
+
+
 def test_a_made_up_address_does_not_give_more_guesses_of_a_pin(served):
     link = served.site.cluster.ask("SELECT id FROM clients_clientaccess WHERE revoked_at IS NULL")
     page = f"{served.site.address}/c/{link}/"

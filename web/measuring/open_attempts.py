@@ -59,8 +59,7 @@ class ThisProcess:
         mine = OpenAttempt.objects.filter(process_id=self.id)
         others = mine.exclude(sitting=place.sitting, step_id=place.step_id)
         if others.count() >= settings.MOST_STREAMS:
-            words = _("The server is busy: the hold is measured afterwards.")
-            raise Refused(4429, 429, "full", words)
+            raise _full()
         self._put([(place, attempt_id)])
 
     def still_mine(self, place: Place, attempt_id: str) -> None:
@@ -121,6 +120,11 @@ class ThisProcess:
                 del self._held[place]
 
 
+def _full() -> Refused:
+    words = _("The server is busy: the hold is measured afterwards.")
+    return Refused(4429, 429, "full", words)
+
+
 def _elsewhere() -> Refused:
     words = _("This step is open in another tab. This hold is kept and measured afterwards.")
     return Refused(4409, 409, "open_elsewhere", words)
@@ -135,7 +139,7 @@ def idling(who: object) -> Iterator[None]:
     """While a socket waits for its attempt; Refused 4429 where too many do in this process, for a socket is
     this process's own."""
     if len(_idle) >= MOST_IDLE:
-        raise Refused(4429, 429, "full", _("The server is busy: the hold is measured afterwards."))
+        raise _full()
     _idle.add(who)
     try:
         yield

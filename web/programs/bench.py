@@ -31,11 +31,10 @@ from core.plans.program import Program
 from core.plans.routine import Routine
 from core.plans.routine_words import WHEN_WORDS, routine_name
 from web.clinic.models import Clinic
-from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_table
 from web.programs.models import Draft
 from web.programs.presenting import PRESENTED
-from web.programs.reeds import program_reeds
+from web.programs.reeds import program_bed
 
 _BY_NUMBER = {"depth": with_depth, "level": with_level, "seconds": with_seconds}
 Change = Callable[[Program], Program]
@@ -48,7 +47,9 @@ def draft_context(draft: Draft, clinic: Clinic) -> dict[str, Any]:
     return {
         "draft": draft,
         "program": program,
-        "bed": _bed(program),
+        "bed": program_bed(
+            program, label=_("Prescribed holds over the comfortable range"), editable=True
+        ),
         "load": load,
         "problems": program.problems(),
         "notices": (
@@ -90,23 +91,6 @@ def _week(routine: Routine) -> SafeString:
     asked = Prescribed(routine=routine.key, first=first, last=last, dose=routine.dose)
     days = tide_days([asked], [], first=first, last=last, today=first)
     return tide_table(days, label=_("The first two weeks as prescribed"))
-
-
-def _bed(program: Program):
-    if program.comfort is None or program.main_step is None:
-        return None
-    grade = program.main_step.grade
-    label = _("Prescribed holds over the comfortable range")
-    return reed_bed(
-        Bed(
-            comfort=program.comfort,
-            reeds=program_reeds(program),
-            goal_s=grade.goal if grade else None,
-            a4_hz=program.a4_hz,
-            editable=True,
-            label=label,
-        )
-    )
 
 
 def read_edit(body: bytes) -> tuple[int, Change | None]:

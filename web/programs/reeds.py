@@ -3,9 +3,12 @@
 from collections.abc import Callable
 from dataclasses import replace
 
+from django.utils.safestring import SafeString
+
+from core.catalogue.words import Growth
 from core.notes.note import Note
 from core.plans.program import Program
-from web.design.drawings.reed_bed import Reed
+from web.design.drawings.reed_bed import Bed, Reed, reed_bed
 
 Dressed = Callable[[Reed], Reed]
 
@@ -31,6 +34,30 @@ def program_reeds(program: Program, dressed: Dressed = lambda reed: reed) -> lis
         for step in holds
         for place, hold in enumerate(step.holds)
     ]
+
+
+def program_bed(
+    program: Program,
+    *,
+    label: str,
+    editable: bool = False,
+    dressed: Dressed = lambda reed: reed,
+) -> SafeString | None:
+    """The reed bed of a program; None where it has no range or no held notes. The waterline is a goal in seconds."""
+    if program.comfort is None or program.main_step is None:
+        return None
+    grade = program.main_step.grade
+    in_seconds = grade is not None and grade.growth is Growth.SECONDS
+    return reed_bed(
+        Bed(
+            comfort=program.comfort,
+            reeds=program_reeds(program, dressed),
+            goal_s=grade.goal if grade and in_seconds else None,
+            a4_hz=program.a4_hz,
+            editable=editable,
+            label=label,
+        )
+    )
 
 
 def _why_outside(program: Program, note: Note) -> str | None:

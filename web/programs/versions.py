@@ -13,10 +13,9 @@ from web.clients.queries import latest_baseline
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.records import Unreadable
-from web.design.drawings.reed_bed import Bed, reed_bed
 from web.programs import usecases
 from web.programs.models import ProgramVersion
-from web.programs.reeds import program_reeds
+from web.programs.reeds import program_bed
 
 
 @dataclass(frozen=True)
@@ -79,22 +78,8 @@ def _compared(before: ProgramVersion, after: ProgramVersion) -> Compared:
     lines: dict[str, list[Difference]] = {}
     for one in differences(before.program, after.program):
         lines.setdefault(one.where or _("The whole program"), []).append(one)
-    beds = [bed for row in (before, after) if (bed := _bed(row)) is not None]
-    return Compared(before, after, list(lines.items()), beds)
-
-
-def _bed(version: ProgramVersion) -> SafeString | None:
-    program = version.program
-    if program.comfort is None or program.main_step is None:
-        return None
-    grade = program.main_step.grade
-    return reed_bed(
-        Bed(
-            comfort=program.comfort,
-            reeds=program_reeds(program),
-            goal_s=grade.goal if grade else None,
-            a4_hz=program.a4_hz,
-            editable=False,
-            label=_("Holds of version %(number)s") % {"number": version.number},
-        )
-    )
+    label = _("Holds of version %(number)s")
+    beds = [
+        program_bed(row.program, label=label % {"number": row.number}) for row in (before, after)
+    ]
+    return Compared(before, after, list(lines.items()), [bed for bed in beds if bed is not None])

@@ -16,15 +16,13 @@ from core.plans.routine_words import routine_name
 from core.safety.screening import Screening
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
-from web.design.drawings.reed_bed import Bed, reed_bed
 from web.design.drawings.tide_table import tide_table
 from web.practice.levels import conversations, level_references
 from web.practice.models import LevelReset
 from web.practice.queries import practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
-from web.programs.reeds import program_reeds, with_past
-from web.review.facts import hold_grade
+from web.programs.reeds import program_bed, with_past
 from web.review.four_weeks import FourWeeks, course_from
 from web.review.history import decisions_of
 from web.review.models import CaseloadRow
@@ -140,22 +138,11 @@ def home_levels(client_id) -> list[HomeLevel]:
     ]
 
 
-def _goal_s(program: Program) -> float | None:
-    grade = hold_grade(program)
-    return grade.goal if grade else None
-
-
 def bed_of(program: Program, *, attempts=(), versions=()) -> SafeString | None:
     """The reed bed of a program with the attempts of one home session; None where it has no range
     or no held notes."""
-    if program.comfort is None or program.main_step is None:
-        return None
-    return reed_bed(
-        Bed(
-            comfort=program.comfort,
-            reeds=program_reeds(program, partial(with_past, attempts=attempts, versions=versions)),
-            goal_s=_goal_s(program),
-            a4_hz=program.a4_hz,
-            label=_("Range, prescribed holds and the attempts of the last home session"),
-        )
+    return program_bed(
+        program,
+        label=_("Range, prescribed holds and the attempts of the last home session"),
+        dressed=partial(with_past, attempts=attempts, versions=versions),
     )
