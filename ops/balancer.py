@@ -15,10 +15,15 @@ Retry-After: 3\r
 Connection: close\r
 \r
 <!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
+<style>body{{font:18px/1.5 sans-serif;max-width:40em;margin:2em auto;padding:0 1.2em;
+color:#17312c;background:#f6f3ea}}</style>
 <title>Still Reed is away for a moment</title>
 <h1>Away for a moment</h1>
 <p>Still Reed cannot be reached just now. What is on a page is kept there and sent by itself.
-Try again in a few seconds.</p></html>
+Try again in a few seconds.</p>
+<p>If you had to stop, or breathing is hard, do not wait for this page: call your clinic, or the emergency number.</p>
+<p><small>Still Reed supports, and does not replace, care by a licensed clinician. Local law and the clinic's policy
+come first.</small></p></html>
 """
 _STATUSES = {
     "502": "502 Bad Gateway",

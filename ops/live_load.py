@@ -217,6 +217,9 @@ def main(told: dict) -> int:
     waits = np.array([wait for stream in streams for wait in stream.waits_s]) * 1000
     stops = np.array([stop for stream in streams for stop in stream.stops_s]) * 1000
     refused = [code for stream in streams for code in stream.closed]
+    if not len(waits):
+        print(f"no stream was answered; refused: {refused}", file=sys.stderr)
+        return 1
     afterwards = sum(status == 201 for stream in streams for status in stream.sent_whole)
     table = {
         "processes": len(pids),

@@ -138,6 +138,8 @@ def test_with_all_servers_gone_the_balancer_says_so_in_words(served):
         status, page = get(f"{served.site.address}/rounds/")
         assert status == 503
         assert "What is on a page is kept there" in page
+        assert "call your clinic, or the emergency number" in page
+        assert "does not replace, care by a licensed clinician" in page
     finally:
         served.restart_ended()
     pause = threading.Event()

@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 from django.core.mail import send_mail
 from django.core.mail.backends.filebased import EmailBackend
+from django.template.loader import render_to_string
 from django.urls import reverse
 
 from tests.conftest import NOW, PASSWORD, baseline_of, member
@@ -258,3 +259,11 @@ def test_the_folder_of_mails_is_closed_to_others(settings, tmp_path):
     get_connection(backend).send_messages([EmailMessage("a", "b", "c@d.example", ["e@f.example"])])
     assert (tmp_path / "closed").stat().st_mode & 0o077 == 0
     assert list((tmp_path / "closed").iterdir())
+
+
+@pytest.mark.parametrize("status", [400, 403, 404, 409, 500, 503])
+def test_a_page_that_says_what_went_wrong_says_too_what_this_does_not_replace(status):
+    """A client may meet any of them."""
+    shown = render_to_string(f"{status}.html")
+    assert "does not replace, care by a licensed clinician" in shown
+    assert "not watched around the clock" in shown
