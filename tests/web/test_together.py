@@ -9,7 +9,8 @@ import pytest
 from core.errors import SoundError
 from core.kinds.live import LiveMeasurement
 from core.simulate.voice import Voice, sing
-from web.measuring.figuring import figured
+from core.sound.reading import Sound
+from web.measuring.figuring import figured, measured
 from web.measuring.together import FEW_STREAMS, of_this_loop
 
 PIECE = 1_600
@@ -97,6 +98,33 @@ def test_an_error_in_one_stream_of_a_round_is_not_the_others_error(monkeypatch):
     assert all(state.hold_s == 0.0 for state in others)
 
 
+def kill_workers():
+    for worker in multiprocessing.active_children():
+        worker.kill()
+        worker.join(10)
+
+
+def test_a_sound_sent_whole_is_measured_away_from_the_streams_and_the_same():
+    sung = sing(Voice(f0_hz=196.0, seconds=1.5, seed=3))
+    sound = Sound(sung.samples.astype(np.float64), 16_000)
+
+    def whole(streams):
+        found = measured(sound, "hold", target=None, a4_hz=440.0, streams=streams)
+        return found.as_data()
+
+    kill_workers()
+    here = whole(0)
+    assert not multiprocessing.active_children()
+    assert here["hold_s"] == pytest.approx(sung.hold_s, abs=0.02)
+    assert whole(FEW_STREAMS + 1) == here
+    assert multiprocessing.active_children()
+    kill_workers()
+    assert whole(FEW_STREAMS + 1) == here
+    assert whole(FEW_STREAMS + 1) == here
+    with pytest.raises(SoundError):
+        measured(Sound(sound.samples, 3), "hold", target=None, a4_hz=440.0, streams=99)
+
+
 def test_figures_worked_out_in_a_process_of_their_own_are_the_same_also_after_it_was_killed():
     sung = sing(Voice(f0_hz=196.0, seconds=1.5, seed=3))
     live = LiveMeasurement(16_000, "hold")
@@ -105,8 +133,6 @@ def test_figures_worked_out_in_a_process_of_their_own_are_the_same_also_after_it
     here = asyncio.run(figured(ended, many=False)).as_data()
     assert here["hold_s"] == pytest.approx(sung.hold_s, abs=0.02)
     assert asyncio.run(figured(ended, many=True)).as_data() == here
-    (worker,) = multiprocessing.active_children()
-    worker.kill()
-    worker.join(10)
+    kill_workers()
     assert asyncio.run(figured(ended, many=True)).as_data() == here
     assert asyncio.run(figured(ended, many=True)).as_data() == here

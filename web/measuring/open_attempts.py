@@ -42,6 +42,11 @@ class ThisProcess:
         self._held: dict[Place, str] = {}
         self._changing = threading.Lock()
 
+    @property
+    def streams(self) -> int:
+        """How many are watched here right now."""
+        return len(self._held)
+
     def claim(self, place: Place, attempt_id: str) -> None:
         """Take a step for one attempt; Refused 4429 when full. The newest takes over, from whichever process: an
         older one may be a connection that is dead and does not know it."""

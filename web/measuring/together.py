@@ -12,10 +12,9 @@ import numpy as np
 from core.kinds.live import LiveMeasurement, LiveState
 from core.sound.figures import Figures
 from core.sound.kernel import Frames, analyse
-from web.measuring.figuring import begin_figuring, figured
+from web.measuring.figuring import FEW_STREAMS, begin_figuring, figured
 
 GATHERED_S = 0.01
-FEW_STREAMS = 4
 
 
 Waiting = tuple[np.ndarray, asyncio.Future[Frames]]

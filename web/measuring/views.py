@@ -14,15 +14,16 @@ from django.views.decorators.http import require_http_methods
 
 from core.errors import SoundError
 from core.formats.plain import NotPlain, read_json
-from core.kinds.live import measure_sound
 from core.sound.heard import Recording
 from core.sound.reading import MAX_BYTES, read_sound
 from web.clinic import clock
 from web.clinic.records import Unreadable
 from web.design.speaking import spoken
 from web.measuring.ends import Caught, Permit, Refused
+from web.measuring.figuring import measured
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
+from web.measuring.open_attempts import this_process
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.words import attempt_words, sound_words
 
@@ -100,7 +101,13 @@ def _measured(request, permit: Permit) -> Caught:
     return Caught(
         taken=Taken.WAV,
         sha256=hashlib.sha256(recording.pcm).hexdigest(),
-        figures=measure_sound(sound, permit.task, target=permit.target, a4_hz=permit.a4_hz),
+        figures=measured(
+            sound,
+            permit.task,
+            target=permit.target,
+            a4_hz=permit.a4_hz,
+            streams=this_process.streams,
+        ),
         sound=recording if permit.heard else None,
     )
 
