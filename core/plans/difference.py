@@ -12,7 +12,9 @@ from core.plans.step import Step
 from core.plans.step_words import asks_words
 
 Words = Callable[[Any], str]
-EXPLAINS = frozenset({"reasons", "left_out", "assumed", "asked", "because", "shown_s", "touches"})
+EXPLAINS = frozenset(
+    {"reasons", "left_out", "assumed", "asked", "because", "shown_s", "shown_air_s", "touches"}
+)
 """Fields that prescribe nothing, or follow from what does."""
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
@@ -112,7 +114,11 @@ def _ladder(step: Step) -> str:
 def _presented(step: Step) -> str:
     how = step.presented
     stress = f"lean on the {how.stress.value} word" if how.stress.value else "no word leant on"
-    return f"{how.material or 'the words of the task'}, {stress}, picture: {how.feedback.value}"
+    more = "".join(
+        f", {words}" for words in (how.position.value, how.cue and f"cue “{how.cue}”") if words
+    )
+    material = how.material or "the words of the task"
+    return f"{material}, {stress}, picture: {how.feedback.value}{more}"
 
 
 def differences(before: Program, after: Program) -> list[Difference]:

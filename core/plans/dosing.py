@@ -58,6 +58,23 @@ class TaperStage(Strict):
         checked("weeks", self.weeks, 1, 26)
 
 
+SUSTAINED_TAPER = (
+    TaperStage(
+        words="both attempts, once a day", sessions_a_day=1, every_days=1, repetitions=2, weeks=1
+    ),
+    TaperStage(
+        words="one attempt, once a day", sessions_a_day=1, every_days=1, repetitions=1, weeks=1
+    ),
+    TaperStage(
+        words="one attempt, every other day", sessions_a_day=1, every_days=2, repetitions=1, weeks=1
+    ),
+    TaperStage(
+        words="one attempt, once a week", sessions_a_day=1, every_days=7, repetitions=1, weeks=4
+    ),
+)
+"""The taper of the sustained notes; best under 85 % of the goal = back one stage (clinical default)."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Dose(Strict):
     """How often: home sittings a day, days a week, weeks; and where in the day they may lie.

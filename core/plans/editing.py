@@ -1,27 +1,13 @@
-"""Changes a clinician makes to a program by hand; each gives a new program."""
+"""Changes a clinician makes to what a step asks for; each gives a new program."""
 
-from collections.abc import Callable
 from dataclasses import replace
-from typing import Any
 
 from core.errors import PlanError
-from core.plans.back_pressure import back_pressure
-from core.plans.dosing import When
-from core.plans.presentation import Feedback, Stress
+from core.notes.note import Note
+from core.plans.by_hand import BY_HAND, nudged, with_setting
 from core.plans.program import Program
 from core.plans.rungs import checked_hold
-from core.plans.targets import checked
-from core.reason import says
-
-_PRESENTED: dict[str, Callable[[str], Any]] = {
-    "material": str,
-    "stress": Stress,
-    "feedback": Feedback,
-}
-BY_HAND = says("by_hand", "set by hand")()
-_BY_HAND_RESISTS = says(
-    "by_hand_resists", "set by hand; resists {cmh2o:.1f} cmH₂O at {flow_ml_s:.0f} mL/s"
-)
+from core.plans.targets import Pattern
 
 
 def move_hold(
@@ -56,90 +42,36 @@ def with_rest(program: Program, step_id: str, rest_s: float) -> Program:
     return program.with_step(replace(program.step(step_id), rest_s=rest_s))
 
 
-def with_depth(program: Program, step_id: str, depth_cm: float) -> Program:
-    """Another depth of a tube in water, cm, with what it resists; `problems` says where it is deeper
-    than home allows. PlanError("no_tube_in_water")."""
-    step = program.step(step_id)
-    tube = step.tube
-    if tube is None or not tube.deepest_cm:
-        raise PlanError("no_tube_in_water", step=step.name)
-    found = back_pressure(
-        bore_mm=tube.bore_mm,
-        length_cm=tube.length_cm,
-        depth_cm=checked("depth", depth_cm, 0.5, 15),
-        flow_ml_s=tube.flow_ml_s,
-    )
-    changed = replace(
-        tube,
-        depth_cm=depth_cm,
-        back_pressure_cmh2o=round(found.total, 1),
-        because=_BY_HAND_RESISTS(cmh2o=found.total, flow_ml_s=tube.flow_ml_s),
-    )
-    return program.with_step(replace(step, tube=changed))
+def set_by_hand(program: Program, step_id: str, key: str, text: str) -> Program:
+    """One setting of a step (`core.plans.by_hand.settings_of`) to what was typed.
+
+    `problems` says what lies outside the range or above what was shown. PlanError("setting_unknown"),
+    ("setting_unreadable"), ("target_out_of_limits") and those of targets; NoteError of notes.
+    """
+    return program.with_step(with_setting(program.step(step_id), key, text))
 
 
-def with_level(program: Program, step_id: str, over_db: float) -> Program:
-    """Another level over the own conversation, dB. PlanError("step_without_level")."""
-    step = program.step(step_id)
-    if step.level is None or step.level.over_db is None:
-        raise PlanError("step_without_level", step=step.name)
-    level = replace(step.level, over_db=over_db, because=BY_HAND)
-    return program.with_step(replace(step, level=level))
-
-
-def with_seconds(program: Program, step_id: str, seconds: float) -> Program:
-    """Another time for a glide, a stream of air, a task by the clock or speech, s; for a glide
-    `problems` says where it is longer than the voice shown. PlanError("step_without_seconds")."""
-    step = program.step(step_id)
-    target = step.target.lasting(seconds, BY_HAND)
-    if target is None:
-        raise PlanError("step_without_seconds", step=step.name)
-    return program.with_step(replace(step, target=target))
-
-
-def presented(program: Program, step_id: str, which: str, value: str) -> Program:
-    """One setting of how a step is presented at home (material, stress, feedback), by its code.
-    PlanError("presentation_unknown"), ("material_unknown")."""
-    step = program.step(step_id)
-    try:
-        told = _PRESENTED[which](value)
-    except (KeyError, ValueError) as error:
-        raise PlanError("presentation_unknown", which=which, came=value) from error
-    return program.with_step(replace(step, presented=replace(step.presented, **{which: told})))
-
-
-def without_step(program: Program, step_id: str) -> Program:
-    """The program less one step, and less its routine where that was its last; the last of the
-    program cannot go (PlanError "program_empty")."""
+def as_proposed(program: Program, proposed: Program, step_id: str) -> Program:
+    """The step as it was proposed, in its present place; PlanError("step_unknown") where it was not."""
     program.step(step_id)
-    routine = program.routine_of(step_id)
-    steps = tuple(step for step in routine.steps if step.step_id != step_id)
-    if steps:
-        return program.with_routine(replace(routine, steps=steps))
-    return replace(program, routines=tuple(one for one in program.routines if one != routine))
+    return program.with_step(proposed.step(step_id))
 
 
-def with_dose(
-    program: Program,
-    key: str,
-    *,
-    sessions_a_day: int,
-    days_a_week: int,
-    weeks: int,
-    when: When | None = None,
-) -> Program:
-    """Another number of sittings a day, days a week and weeks of one routine, and another part of the
-    day (None = as it is); times and days away stay, named weekdays only while they are as many.
-    PlanError("dose_out_of_limits"), ("routine_unknown")."""
-    routine = program.routine(key)
-    dose = routine.dose
-    weekdays = dose.weekdays if len(dose.weekdays) == days_a_week else ()
-    changed = replace(
-        dose,
-        sessions_a_day=sessions_a_day,
-        days_a_week=days_a_week,
-        weeks=weeks,
-        weekdays=weekdays,
-        when=when or dose.when,
-    )
-    return program.with_routine(replace(routine, dose=changed))
+def with_key(program: Program, step_id: str, name: str) -> Program:
+    """A key of a pattern turned on or off: keys run from the first down to the lowest, then up to the highest.
+    PlanError("setting_unknown") for no pattern, ("last_key_stays")."""
+    step, toggled = program.step(step_id), Note.named(name)
+    if not isinstance(step.target, Pattern):
+        raise PlanError("setting_unknown", setting="keys")
+    start, keys = step.target.keys[0].number, {*step.target.keys} ^ {toggled}
+    if not keys:
+        raise PlanError("last_key_stays")
+    first = min(keys, key=lambda key: abs(key.number - start))
+    down = sorted((key for key in keys if key <= first), reverse=True)
+    up = sorted(key for key in keys if key > first)
+    return set_by_hand(program, step_id, "keys", " ".join(map(str, (*down, *up))))
+
+
+def nudge(program: Program, step_id: str, key: str, by: int) -> Program:
+    """One setting some places of its grid, or semitones, further, no further than its limits."""
+    return program.with_step(nudged(program.step(step_id), key, by))

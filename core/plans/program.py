@@ -38,6 +38,14 @@ _OVER_THE_SOFT_HOLD = says(
     "{step}: {note} for {seconds:g} s is longer than the longest soft hold shown so far "
     "({shown_s:g} s)",
 )
+_AIR_LONGER = says(
+    "air_longer_than_shown",
+    "{seconds:.1f} s of air are longer than the longest /s/ allows ({most_s:.1f} s)",
+)
+_RUNGS_LOUDER = says(
+    "rungs_louder_than_shown",
+    "its last rung, + {over_db:g} dB, is more than the strong “ah” has shown (+ {shown_db:g} dB)",
+)
 _TOO_DEEP = says(
     "too_deep", "{depth_cm:g} cm of water is deeper than the {deepest_cm:g} cm allowed at home"
 )
@@ -75,7 +83,8 @@ class Program(Strict):
     comfort: None where no range is known, then no step asks for a note. reasons: why it is as it
     is; left_out: what is not in it and why; assumed: what was taken for granted; asked: what should
     be measured or asked next; advice: care of the voice; routines: each with its own steps, dose and
-    calendar; shown_s: the longest voice the client has shown, s, None = not known.
+    calendar; shown_s, shown_air_s: the longest voice and the longest /s/ the client has shown, s, None
+    = not known.
     """
 
     schools: tuple[Chosen, ...]
@@ -89,6 +98,7 @@ class Program(Strict):
     advice: tuple[Advice, ...] = ()
     routines: tuple[Routine, ...]
     shown_s: float | None = None
+    shown_air_s: float | None = None
 
     def __post_init__(self) -> None:
         if not self.routines:
@@ -107,6 +117,8 @@ class Program(Strict):
         within("margin_semitones", self.margin_semitones)
         if self.shown_s is not None:
             within("shown_s", self.shown_s)
+        if self.shown_air_s is not None:
+            within("shown_s", self.shown_air_s)
 
     @property
     def steps(self) -> tuple[Step, ...]:
@@ -187,6 +199,7 @@ class Program(Strict):
                 *_too_deep(step),
                 *_held_too_long(step),
                 *self._longer_than_shown(step),
+                *self._air_longer_than_shown(step),
                 *self._louder_than_shown(step),
             )
         )
@@ -213,10 +226,25 @@ class Program(Strict):
     def _louder_than_shown(self, step: Step) -> tuple[Reason, ...]:
         grades = [one.grade for one in self.steps if one.grade]
         shown = [g.shown for g in grades if g.growth is Growth.DECIBELS and g.shown is not None]
-        over = step.level.over_db if step.level else None
-        if over is None or not shown or over <= max(*shown, 0.0):
+        if not shown:
             return ()
-        return (_LOUDER_THAN_SHOWN(over_db=over, shown_db=max(shown)),)
+        most, over = max(*shown, 0.0), step.level.over_db if step.level else None
+        if over is not None and over > most:
+            return (_LOUDER_THAN_SHOWN(over_db=over, shown_db=max(shown)),)
+        last = step.grade.rungs[-1] if step.grade else 0.0
+        if step.grade and step.grade.growth is Growth.DECIBELS and last > most:
+            return (_RUNGS_LOUDER(over_db=last, shown_db=max(shown)),)
+        return ()
+
+    def _air_longer_than_shown(self, step: Step) -> tuple[Reason, ...]:
+        """A paced out-breath is never longer than the own /s/, a hiss by a tenth at most; its rungs neither."""
+        if self.shown_air_s is None:
+            return ()
+        return tuple(
+            _AIR_LONGER(seconds=seconds, most_s=share * self.shown_air_s)
+            for seconds, share in step.air_lengths_s()
+            if seconds > share * self.shown_air_s + 0.05
+        )
 
     def notices(self) -> tuple[Reason, ...]:
         """What to think about that does not stand in the way."""

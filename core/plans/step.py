@@ -216,6 +216,14 @@ class Step(Strict):
             return self.active_s * SPEECH_VOICED
         return self.repetitions * sum(seconds for _a, _b, seconds in self.target.pitches())
 
+    def air_lengths_s(self) -> tuple[tuple[float, float], ...]:
+        """How long air must last, s, and the share of the longest /s/ it may take: what is asked now and, where it
+        climbs in time, at its last rung."""
+        longest = self.target.air_s(self.grade.rungs[-1]) if self.grade else None
+        now = self.target.air_s(None)
+        share = self.target.air_share
+        return tuple((seconds, share) for seconds in dict.fromkeys((now, longest)) if seconds)
+
     @property
     def measured(self) -> str | None:
         """The kind its sound is measured as; None for what is only timed or counted."""

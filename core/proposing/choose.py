@@ -155,7 +155,10 @@ def _as_substitute(spec: StepSpec, task: Task) -> StepSpec:
 
 
 def fit_for(task: Task) -> str:
-    """The fitter of a task outside a school: of substitutes and of tasks a clinic has written."""
+    """The fitter of a task outside a school: of substitutes and of tasks a clinic has written. Whatever holds
+    the breath is fitted as breath holds are: off unless turned on, and capped."""
+    if Touch.BREATH_HOLD in task.touches:
+        return "breath_hold"
     if task.grows is Growth.FORM:
         return "forms"
     return fitter_of(task.kind, task.family)

@@ -7,7 +7,7 @@ from typing import Any
 
 from core.dose.calendar import refused_times, times_of_day
 from core.errors import PlanError
-from core.plans.dosing import Dose, TaperStage, When
+from core.plans.dosing import SUSTAINED_TAPER, Dose, TaperStage, When
 from core.plans.known import Fitting
 from core.plans.program import Program
 from core.proposing.request import PlanRequest
@@ -27,21 +27,6 @@ _DAY_TOO_SHORT = says(
     "{spacing_h:g} h apart.",
 )
 
-SUSTAINED_TAPER = (
-    TaperStage(
-        words="both attempts, once a day", sessions_a_day=1, every_days=1, repetitions=2, weeks=1
-    ),
-    TaperStage(
-        words="one attempt, once a day", sessions_a_day=1, every_days=1, repetitions=1, weeks=1
-    ),
-    TaperStage(
-        words="one attempt, every other day", sessions_a_day=1, every_days=2, repetitions=1, weeks=1
-    ),
-    TaperStage(
-        words="one attempt, once a week", sessions_a_day=1, every_days=7, repetitions=1, weeks=4
-    ),
-)
-"""The taper of the sustained notes; best under 85 % of the goal = back one stage (clinical default)."""
 _VISITS = {4: (1, 2, 4, 5)}
 
 

@@ -107,6 +107,7 @@ def propose(
         margin_semitones=shared.margin_semitones,
         routines=routines_of(planned),
         shown_s=request.baseline.shown_voice_s,
+        shown_air_s=request.baseline.best_s_s,
         advice=_advice(request, chooser, [one.school for one in done]),
         reasons=tuple(shared.reasons),
         left_out=tuple(_LEFT_OUT(task=out.task, why=out.why) for out in all_left_out),

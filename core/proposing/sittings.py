@@ -4,9 +4,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from core.plans.arranging import free_key
 from core.plans.dosing import Dose, When
 from core.plans.known import Fitting
-from core.plans.routine import Routine, RoutineKind
+from core.plans.routine import Routine
 from core.plans.schools import School
 from core.plans.step import Phase, Step
 from core.proposing.choose import LeftOut
@@ -187,7 +188,7 @@ def routines_of(planned: Sequence[Planned]) -> tuple[Routine, ...]:
         kind = one.sitting.main.school.routine
         found.append(
             Routine(
-                key=_key(kind, {routine.key for routine in found}),
+                key=free_key(kind, [routine.key for routine in found]),
                 kind=kind,
                 steps=tuple(weighed.step for weighed in one.steps),
                 short_day=one.short_day,
@@ -195,8 +196,3 @@ def routines_of(planned: Sequence[Planned]) -> tuple[Routine, ...]:
             )
         )
     return tuple(found)
-
-
-def _key(kind: RoutineKind, taken: set[str]) -> str:
-    numbered = (f"{kind.value}_{number}" for number in range(2, 10))
-    return next(key for key in (kind.value, *numbered) if key not in taken)

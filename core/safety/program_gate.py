@@ -7,6 +7,7 @@ from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.touches import Touch
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.dose.minutes import minutes_by_step
+from core.plans.presentation import Position
 from core.plans.program import Program
 from core.plans.routine import Routine
 from core.plans.step import Step
@@ -60,6 +61,8 @@ def _by_target(step: Step) -> frozenset[Touch]:
         found.add(Touch.DEEP_WATER)
     if step.level is not None:
         found.add(Touch.LOUDNESS)
+    if step.presented.position is Position.LYING:
+        found.add(Touch.LYING_FLAT)
     return frozenset(found)
 
 

@@ -5,10 +5,11 @@ from datetime import date, time
 
 import pytest
 
+from core.plans.arranging import without_step
 from core.plans.climbing import on_rung
 from core.plans.difference import DOSE, EXPLAINS, PROGRAM, STEP, differences
 from core.plans.dosing import Away, Dose
-from core.plans.editing import move_hold, with_repetitions, with_rest, without_step
+from core.plans.editing import move_hold, with_repetitions, with_rest
 from core.plans.presentation import Feedback, Presentation
 from core.plans.program import Advice, Program
 from core.plans.step import Step

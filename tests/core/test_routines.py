@@ -9,11 +9,12 @@ from core.dose.load import load_of
 from core.dose.taper import on_day
 from core.dose.tide import Done, Prescribed, Stroke, kept_of, tide_days
 from core.errors import PlanError
+from core.plans.arranging import without_step
 from core.plans.climbing import on_rung
 from core.plans.dosing import Dose
-from core.plans.editing import with_dose, without_step
 from core.plans.known import Limits
 from core.plans.program import Chosen
+from core.plans.scheduling import with_dose
 from core.safety.condition import Condition
 from core.safety.conditions import Doing, judged
 from core.safety.gate import Gate

@@ -12,15 +12,9 @@ from core.errors import CoreError, PlanError
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
 from core.plans import figures
+from core.plans.arranging import without_step
 from core.plans.climbing import on_rung
-from core.plans.editing import (
-    move_hold,
-    with_depth,
-    with_level,
-    with_repetitions,
-    with_seconds,
-    without_step,
-)
+from core.plans.editing import move_hold, with_repetitions
 from core.plans.pitches import PitchSchool, fit_pitches
 from core.plans.program import Program
 from core.plans.rungs import rungs_from
@@ -163,46 +157,6 @@ def test_a_hold_longer_than_shown_is_noticed():
     assert program.main_step.grade.value == 9
     assert len(program.notices()) == 6  # five notes and the warm-up, which climbs along
     assert not ladder().notices()
-
-
-def test_a_glide_set_by_hand_is_no_longer_than_the_voice_shown():
-    program = ladder()
-    glide = program.steps[1]
-    # the cook's “ah” is 9.4 s: 8 s glides fit, ten do not
-    assert glide.target.seconds == 8
-    longer = with_seconds(program, glide.step_id, 10.0)
-    assert said(longer.problems(), "longer_than_shown").params["shown_s"] == 9.4
-    assert with_seconds(program, glide.step_id, 9.0).problems() == ()
-    power = program.steps[3].step_id
-    assert said(move_hold(program, power, 0, seconds=4.0).problems(), "longer_than_shown")
-    with pytest.raises(PlanError, match="step_without_seconds"):
-        with_seconds(program, power, 5.0)
-    for odd in (0.0, -3.0, 900.0, float("nan"), float("inf")):
-        with pytest.raises(PlanError):
-            with_seconds(program, glide.step_id, odd)
-
-
-def test_depth_and_level_are_set_by_hand_within_what_home_and_the_client_allow():
-    known = {"speaking": "A3", "strong_s": (9.0,), "strong_over_db": 6.0}
-    tube = proposed("semi_shallow").program
-    straw = tube.steps[0]
-    deeper = with_depth(tube, straw.step_id, 2.0)
-    # 1 cm more of water is 1 cmH₂O more
-    before, after = straw.tube.back_pressure_cmh2o, deeper.steps[0].tube.back_pressure_cmh2o
-    assert after - before == pytest.approx(1.0, abs=0.1)
-    assert deeper.problems() == ()
-    too_deep = said(with_depth(tube, straw.step_id, 3.5).problems(), "too_deep")
-    assert too_deep.params["deepest_cm"] == 3
-    loud = proposed("loudness_vowels", known=known, options={"aim": "decibel"}).program
-    phrases = next(s for s in loud.steps if s.task == "own_phrases")
-    assert with_level(loud, phrases.step_id, 5.0).problems() == ()
-    assert said(with_level(loud, phrases.step_id, 6.5).problems(), "louder_than_shown")
-    for change in (with_depth, with_level):
-        with pytest.raises(PlanError):
-            change(ladder(), ladder().steps[3].step_id, 2.0)
-    for odd in (0.0, -1.0, 99.0, float("nan")):
-        with pytest.raises(PlanError):
-            with_depth(tube, straw.step_id, odd)
 
 
 @pytest.mark.parametrize("odd", [900.0, 3600.1, -5.0, float("nan"), float("inf")])

@@ -340,9 +340,10 @@ def test_a_minor_gets_ten_minutes_and_over_it_nothing_opens(signed_in, clinic, c
     draft = Draft.objects.get()
     more = {
         "revision": 1,
-        "edit": "repetitions",
+        "edit": "set",
         "step_id": draft.program.steps[-1].step_id,
-        "value": 10,
+        "key": "repetitions",
+        "value": "10",
     }
     edit = reverse("programs:edit", args=[young.pk])
     signed_in.post(edit, json.dumps(more), content_type="application/json")

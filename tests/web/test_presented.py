@@ -135,7 +135,8 @@ def test_the_clinician_sets_it_on_the_bench(signed_in, person, clinician):
 
     def edit(which, value):
         draft.refresh_from_db()
-        body = {"revision": draft.revision, "edit": which, "step_id": step.step_id, "value": value}
+        body = {"revision": draft.revision, "edit": "set", "step_id": step.step_id}
+        body |= {"key": f"presented.{which}", "value": value}
         return signed_in.post(
             reverse("programs:edit", args=[person.pk]), body, content_type="application/json"
         )
@@ -149,7 +150,8 @@ def test_the_clinician_sets_it_on_the_bench(signed_in, person, clinician):
     draft.refresh_from_db()
     kept = draft.program.step(step.step_id).presented
     assert (kept.stress, kept.feedback, kept.material) == ("last", "third", "questions")
-    page = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()
+    bench = reverse("programs:bench", args=[person.pk])
+    page = signed_in.get(f"{bench}?step={step.step_id}").content.decode()
     assert '<option value="last" selected>' in page
 
 

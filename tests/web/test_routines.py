@@ -127,7 +127,9 @@ def test_the_clinician_sees_each_routine_with_its_dose_and_what_was_kept(signed_
 
 
 def test_the_bench_sets_the_dose_of_one_routine(signed_in, version, person):
-    page = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()
+    reset = version.program.routine("reset").steps[0].step_id
+    bench = reverse("programs:bench", args=[person.pk])
+    page = signed_in.get(f"{bench}?step={reset}").content.decode()
     assert 'data-dose="reset"' in page
     assert "the fullest day" in page
     draft = Draft.objects.get(client=person)

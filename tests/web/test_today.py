@@ -7,8 +7,9 @@ import pytest
 from django.urls import reverse
 
 from core.formats.program_file import data_of
+from core.plans.arranging import without_step
 from core.plans.climbing import on_rung
-from core.plans.editing import with_repetitions, without_step
+from core.plans.editing import with_repetitions
 from core.plans.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.enrol import record_screening

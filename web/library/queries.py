@@ -1,11 +1,13 @@
 """The catalogue as a clinic sees it."""
 
 import logging
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.words import AIM_WORDS, EQUIPMENT_WORDS, FAMILY_WORDS, Aim, Equipment
 from core.plans.schools import School, schools
+from core.proposing.adding import OnShelf
 from core.safety.condition import in_plain_words
 from core.safety.conditions import Effect, Rule, rules
 from web.clinic.records import Unreadable
@@ -47,6 +49,16 @@ def proposed_from(clinic) -> dict[str, Task]:
             others = tuple(key for key in shipped.substitutes if key != row.key)
             tasks[row.adapted_from] = replace(shipped, substitutes=(row.key, *others))
     return tasks
+
+
+def by_family(shelf: Iterable[OnShelf]) -> list[tuple[str, list[OnShelf]]]:
+    """Tasks for the shelf, those that can be added first in each family, named by its words."""
+    found: dict[str, list[OnShelf]] = {}
+    for one in sorted(
+        shelf, key=lambda one: (one.task.family, one.against is not None, one.task.name)
+    ):
+        found.setdefault(f"{one.task.family} {FAMILY_WORDS[one.task.family]}", []).append(one)
+    return list(found.items())
 
 
 def hidden_keys(clinic) -> frozenset[str]:

@@ -12,6 +12,7 @@ from core.catalogue.tasks import Task, in_the_day
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
 from core.plans.asked import asked_of, rest_after
+from core.plans.presentation import Position
 from core.plans.step import Step
 from core.plans.targets import Leg
 from core.safety.stop import hurts
@@ -134,8 +135,13 @@ def cues_shown(step: Step) -> list[bool]:
 
 
 def cue_words(step: Step) -> str:
-    """What the present rung asks for, as said to the client: the form, the cue, the place, the beat;
-    "" where the target says it."""
+    """How to sit or stand, what the present rung asks for, and the cue that worked in the visit, as said to the
+    client; "" where there is nothing but the target."""
+    return " ".join(filter(None, (_position(step), _rung_words(step), step.presented.cue)))
+
+
+def _rung_words(step: Step) -> str:
+    """The form, the cue, the place, the beat; "" where the target says it."""
     grade = step.grade
     if grade is None:
         return ""
@@ -148,6 +154,17 @@ def cue_words(step: Step) -> str:
     if grade.growth is Growth.TEMPO:
         return _("Now: %(tempo)s beats a minute") % {"tempo": compact(grade.value)}
     return ""
+
+
+_POSITIONS: dict[str, Promise] = {
+    Position.LYING: gettext_lazy("Lie down for it."),
+    Position.SITTING: gettext_lazy("Sit for it."),
+    Position.STANDING: gettext_lazy("Stand for it."),
+}
+
+
+def _position(step: Step) -> str:
+    return str(_POSITIONS.get(step.presented.position, ""))
 
 
 def _target_data(step: Step, place: int, a4_hz: float) -> dict:

@@ -1,145 +1,240 @@
-"""What the Bench shows of a draft and how its edits are read."""
+"""What the Bench shows of a draft, with one step of it in hand."""
 
-from collections.abc import Callable
+from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
+from django.urls import reverse
+from django.utils.functional import Promise
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 
-from core.dose.calendar import times_of_day
 from core.dose.load import Load, RoutineLoad, load_notices, load_of
-from core.dose.tide import Prescribed, tide_days
-from core.errors import CoreError, PlanError
-from core.formats.plain import read_object
-from core.plans.climbing import on_rung
+from core.dose.minutes import minutes_by_step
+from core.plans.by_hand import Setting, settings_of
 from core.plans.dosing import When
-from core.plans.editing import (
-    move_hold,
-    presented,
-    with_depth,
-    with_dose,
-    with_level,
-    with_repetitions,
-    with_rest,
-    with_seconds,
-    without_step,
-)
 from core.plans.known import Limits
+from core.plans.laddering import ladder_text, typed
 from core.plans.program import Program
 from core.plans.routine import Routine
 from core.plans.routine_words import WHEN_WORDS, routine_name
-from web.clinic.models import Clinic
-from web.design.drawings.tide_table import tide_table
+from core.plans.scheduling import calendar_text
+from core.plans.step import Step
+from core.safety.gate import Gate
+from web.clients.models import Client
+from web.clinic.records import Unreadable
+from web.design.drawings.asked.drawn import beside, drawing_of
+from web.design.drawings.ribbon import session_ribbon
+from web.design.drawings.schedule import days_ahead, schedule
+from web.programs.gates import gate_of
 from web.programs.models import Draft
-from web.programs.presenting import PRESENTED
 from web.programs.reeds import program_bed
 
-_BY_NUMBER = {"depth": with_depth, "level": with_level, "seconds": with_seconds}
-Change = Callable[[Program], Program]
+_GROUPS: dict[str, Promise] = {
+    "": gettext_lazy("What is done"),
+    "times": gettext_lazy("How often in a session"),
+    "level": gettext_lazy("How strong"),
+    "tube": gettext_lazy("Tube"),
+    "presented": gettext_lazy("At home"),
+}
+_TIMES = ("repetitions", "rest_s")
 
 
-def draft_context(draft: Draft, clinic: Clinic) -> dict[str, Any]:
-    """Reed bed, steps, dose and notices of a draft, for the page and for each edit's answer."""
-    program = draft.program
+def draft_context(
+    draft: Draft, client: Client, today: date, *, chosen: str = "", gate: Gate | None = None
+) -> dict[str, Any]:
+    """Drawing, ribbon, steps, settings, calendar, dose, notices and gate of a draft, for the page and for each
+    edit's answer. chosen: the step in hand, the main one where there is none of that id."""
+    program, base = draft.program, began_as(draft)
     load = load_of(program)
+    step = _in_hand(program, chosen)
+    routine = program.routine_of(step.step_id)
     return {
         "draft": draft,
+        "client": client,
         "program": program,
-        "bed": program_bed(
-            program, label=_("Prescribed holds over the comfortable range"), editable=True
-        ),
+        "step": step,
+        "drawing": _drawing(program, step),
+        "bed": bool(step.holds),
+        "beside": beside(step),
+        "groups": _groups(step, base),
+        "ladder": _ladder(step, base),
+        "is_changed": _differs(step, base),
         "load": load,
         "problems": program.problems(),
         "notices": (
             *program.notices(),
-            *load_notices(load, Limits(minutes_a_week=clinic.week_minutes)),
+            *load_notices(load, Limits(minutes_a_week=client.clinic.week_minutes)),
         ),
-        "routines": [_shown(routine, load) for routine in program.routines],
+        "routines": [_shown(one, load, base, draft, step) for one in program.routines],
+        "routine": routine,
+        "calendar": _calendar(routine, today),
         "whens": WHEN_WORDS.items(),
+        "gate": gate or gate_of(client, program, today),
     }
+
+
+def began_as(draft: Draft) -> Program | None:
+    """What the draft began as; one that cannot be read any more is none."""
+    try:
+        return draft.began_as
+    except Unreadable:
+        return None
+
+
+def _in_hand(program: Program, chosen: str) -> Step:
+    own = next((one for one in program.steps if one.step_id == chosen), None)
+    return own or program.main_step or program.steps[0]
+
+
+def _drawing(program: Program, step: Step) -> SafeString | None:
+    if step.holds:
+        label = _("Prescribed holds over the comfortable range")
+        return program_bed(program, label=label, editable=True)
+    return drawing_of(program, step)
+
+
+@dataclass(frozen=True)
+class SettingShown:
+    """A setting with whether it is other than what the draft began as, and what stood there."""
+
+    setting: Setting
+    changed: bool
+    before: str
+
+    @property
+    def name(self) -> str:
+        """Its key without the part it stands in, for the id of its field."""
+        return self.setting.settable.key.replace(".", "-")
+
+
+def _groups(step: Step, base: Program | None) -> list[tuple[Promise, list[SettingShown]]]:
+    before = _step_of(base, step.step_id)
+    was = {one.settable.key: one.text for one in settings_of(before)} if before else {}
+    found: dict[str, list[SettingShown]] = {key: [] for key in _GROUPS}
+    for one in settings_of(step):
+        key = one.settable.key
+        part = "times" if key in _TIMES else key.rpartition(".")[0]
+        changed = key in was and was[key] != one.text
+        found[part].append(SettingShown(one, changed, was.get(key, "")))
+    return [(_GROUPS[part], own) for part, own in found.items() if own]
+
+
+def _step_of(program: Program | None, step_id: str) -> Step | None:
+    steps: Iterable[Step] = program.steps if program else ()
+    return next((one for one in steps if one.step_id == step_id), None)
+
+
+def _differs(step: Step, base: Program | None) -> bool:
+    """Whether a step that was there from the beginning asks for something else now."""
+    before = _step_of(base, step.step_id)
+    return before is not None and before != step
+
+
+@dataclass(frozen=True)
+class LadderShown:
+    """The rungs of a step: their words, the present one, the text where they are typed, those that were taken out."""
+
+    words: tuple[tuple[int, str], ...]
+    rung: int
+    text: str
+    out: tuple[tuple[float, str], ...]
+
+
+def _ladder(step: Step, base: Program | None) -> LadderShown | None:
+    grade, before = step.grade, _step_of(base, step.step_id)
+    if grade is None:
+        return None
+    whole = before.grade if before else None
+    pairs = zip(whole.rungs, whole.words, strict=True) if whole else ()
+    return LadderShown(
+        words=tuple(enumerate(grade.words)),
+        rung=grade.rung,
+        text=ladder_text(grade) if typed(grade) else "",
+        out=() if typed(grade) else tuple(one for one in pairs if one[0] not in grade.rungs),
+    )
+
+
+@dataclass(frozen=True)
+class RowShown:
+    """A step in the list of its routine. new: it was not there when the draft began."""
+
+    step: Step
+    minutes: float
+    chosen: bool
+    changed: bool
+    new: bool
 
 
 @dataclass(frozen=True)
 class RoutineShown:
-    """A routine of a draft with its load and its first two weeks."""
+    """A routine of a draft with its load, its ribbon and its steps."""
 
     routine: Routine
     name: str
     when: str
     load: RoutineLoad
-    week: SafeString
+    ribbon: SafeString
+    rows: list[RowShown]
 
 
-def _shown(routine: Routine, load: Load) -> RoutineShown:
-    when = routine.dose.when
+def _shown(
+    routine: Routine, load: Load, base: Program | None, draft: Draft, chosen: Step
+) -> RoutineShown:
+    when, name = routine.dose.when, routine_name(routine)
+    bench = reverse("programs:bench", args=[draft.client_id])
+    minutes = minutes_by_step(routine.steps)
     return RoutineShown(
         routine=routine,
-        name=routine_name(routine),
+        name=name,
         when="" if when is When.ANY else WHEN_WORDS[when],
         load=load.of(routine.key),
-        week=_week(routine),
+        ribbon=session_ribbon(
+            routine,
+            label=_("%(name)s: where the minutes go") % {"name": name},
+            chosen=chosen.step_id,
+            link=lambda step_id: f"{bench}?step={step_id}",
+        ),
+        rows=[
+            RowShown(
+                step=step,
+                minutes=own,
+                chosen=step is chosen,
+                changed=_differs(step, base),
+                new=base is not None and _step_of(base, step.step_id) is None,
+            )
+            for step, own in zip(routine.steps, minutes, strict=True)
+        ],
     )
 
 
-def _week(routine: Routine) -> SafeString:
-    """The tide table of the first two weeks of a dose, all still ahead."""
-    monday = date(2024, 1, 1)
-    first = routine.dose.starts_on or monday
-    last = first + timedelta(days=13)
-    asked = Prescribed(routine=routine.key, first=first, last=last, dose=routine.dose)
-    days = tide_days([asked], [], first=first, last=last, today=first)
-    return tide_table(days, label=_("The first two weeks as prescribed"))
+def _calendar(routine: Routine, today: date) -> dict[str, Any]:
+    dose = routine.dose
+    start = dose.starts_on or today
+    return {
+        "drawing": schedule(
+            days_ahead(dose, start),
+            routine=routine.key,
+            weekdays=dose.weekdays,
+            today=today,
+            label=_("Home sessions by day, as prescribed"),
+        ),
+        "text": calendar_text(dose),
+        "visits": [
+            (day, name, day in dose.visit_weekdays) for day, name in enumerate(_DAYS, start=1)
+        ],
+        "more_weeks": dose.weeks + sum(stage.weeks for stage in dose.taper) > 11,
+    }
 
 
-def read_edit(body: bytes) -> tuple[int, Change | None]:
-    """Revision and change of an edit; None = undo. PlanError("edit_unreadable") otherwise."""
-    try:
-        data = read_object(body)
-        revision = int(data["revision"])
-        kind = data["edit"]
-        return revision, None if kind == "undo" else _change(kind, data)
-    except CoreError:
-        raise
-    except (ValueError, KeyError, TypeError, OverflowError) as error:
-        raise PlanError("edit_unreadable") from error
-
-
-def _change(kind: str, data: dict[str, Any]) -> Change:
-    if kind == "move":
-        step_id, place = data["key"].split(":")
-        semitones, seconds = int(data.get("semitones", 0)), float(data.get("seconds", 0))
-        return lambda program: move_hold(
-            program, step_id, int(place), semitones=semitones, seconds=seconds
-        )
-    if kind == "rung":
-        step_id, rung = data["step_id"], int(data["value"])
-        return lambda program: on_rung(program, step_id, rung)
-    if kind == "repetitions":
-        step_id, count = data["step_id"], int(data["value"])
-        return lambda program: with_repetitions(program, step_id, count)
-    if kind == "rest":
-        step_id, rest_s = data["step_id"], float(data["value"])
-        return lambda program: with_rest(program, step_id, rest_s)
-    if kind in PRESENTED:
-        step_id, code = data["step_id"], str(data["value"])
-        return lambda program: presented(program, step_id, kind, code)
-    if kind in _BY_NUMBER:
-        change, step_id, came = _BY_NUMBER[kind], data["step_id"], float(data["value"])
-        return lambda program: change(program, step_id, came)
-    if kind == "remove":
-        step_id = data["step_id"]
-        return lambda program: without_step(program, step_id)
-    if kind == "dose":
-        often = {name: int(data[name]) for name in ("sessions_a_day", "days_a_week", "weeks")}
-        key, when = str(data["routine"]), When(data["when"]) if "when" in data else None
-        return lambda program: _that_fits_the_day(with_dose(program, key, when=when, **often), key)
-    raise KeyError(kind)
-
-
-def _that_fits_the_day(program: Program, key: str) -> Program:
-    """The program, where the sittings of that routine fit into a day; PlanError("day_too_full")."""
-    dose = program.routine(key).dose
-    times_of_day(dose, dose.sessions_a_day)
-    return program
+_DAYS = (
+    gettext_lazy("Mon"),
+    gettext_lazy("Tue"),
+    gettext_lazy("Wed"),
+    gettext_lazy("Thu"),
+    gettext_lazy("Fri"),
+    gettext_lazy("Sat"),
+    gettext_lazy("Sun"),
+)

@@ -1,6 +1,8 @@
 """Drafts and immutable versions of a client's program."""
 
+from collections.abc import Mapping
 from functools import cached_property
+from typing import Any
 
 import pghistory
 from django.db import models
@@ -21,12 +23,15 @@ class Went(models.TextChoices):
 
 @pghistory.track()
 class Draft(ClientRecord):
-    """The program on the Bench; `past` holds earlier contents for undo, newest last."""
+    """The program on the Bench. base: what it began as (a proposal, a file, a version); past and future: how to
+    go back and forth again (JSON Patch, RFC 6902, over `state`), newest last."""
 
     client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="+")
     content = models.JSONField()
     revision = models.PositiveIntegerField(default=1)
+    base = models.JSONField(null=True)
     past = models.JSONField(default=list)
+    future = models.JSONField(default=list)
     changed_at = models.DateTimeField()
     changed_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
 
@@ -35,6 +40,23 @@ class Draft(ClientRecord):
         """Unreadable where its content is no program of a known format."""
         with reading(self):
             return program_of(self.content)
+
+    @property
+    def began_as(self) -> Program | None:
+        """What the draft began as; None where that is not known. Unreadable as `program`."""
+        with reading(self):
+            return program_of(self.base) if self.base is not None else None
+
+    @property
+    def state(self) -> dict[str, Any]:
+        """What undo brings back."""
+        return {"content": self.content, "base": self.base}
+
+    def go_to(self, state: Mapping[str, Any], *, by: User, now) -> None:
+        """Take up a state as the next revision."""
+        self.content, self.base = state["content"], state["base"]
+        self.revision += 1
+        self.changed_at, self.changed_by = now, by
 
 
 class ProgramVersion(ClientRecord):

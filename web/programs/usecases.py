@@ -5,6 +5,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from datetime import date
 
+import jsonpatch
 from django.db import transaction
 from django.utils.translation import gettext as _
 
@@ -24,7 +25,8 @@ from web.programs.asking import known_baseline
 from web.programs.gates import gate_of
 from web.programs.models import Draft, ProgramVersion, TriedTask, Went
 
-MOST_UNDO = 50
+MOST_UNDO = 1000
+"""So many steps back; a patch is a few lines."""
 
 
 class StaleDraft(Exception):
@@ -64,10 +66,11 @@ def lay_on_bench(client: Client, program: Program, *, by: User, now) -> Draft:
             clinic_id=client.clinic_id,
             client=client,
             content=data_of(program),
+            base=data_of(program),
             changed_at=now,
             changed_by=by,
         )
-    return _save(draft, program, by=by, now=now)
+    return _save(draft, program, base=data_of(program), by=by, now=now)
 
 
 @transaction.atomic
@@ -91,15 +94,38 @@ def edit_draft(
     return _save(draft, change(draft.program), by=by, now=now)
 
 
+def draft_of(client: Client) -> Draft:
+    """The draft as it is; refused where there is none."""
+    draft = Draft.objects.filter(client=client).first()
+    if draft is None:
+        raise UsecaseRefused(_("There is no draft yet: propose a program first."))
+    return draft
+
+
 @transaction.atomic
 def undo_edit(client: Client, *, revision: int, by: User, now) -> Draft:
-    """Back to the content before the last change; refused when there is none."""
+    """Back to before the last change; refused when there is none."""
     draft = _locked(client, revision)
     if not draft.past:
         raise UsecaseRefused(_("There is nothing to undo."))
-    draft.content = draft.past.pop()
-    draft.revision += 1
-    draft.changed_at, draft.changed_by = now, by
+    return _along(draft, draft.past, draft.future, by=by, now=now)
+
+
+@transaction.atomic
+def redo_edit(client: Client, *, revision: int, by: User, now) -> Draft:
+    """The change that was undone last, again; refused when there is none."""
+    draft = _locked(client, revision)
+    if not draft.future:
+        raise UsecaseRefused(_("There is nothing to do again."))
+    return _along(draft, draft.future, draft.past, by=by, now=now)
+
+
+def _along(draft: Draft, patches: list, back: list, *, by: User, now) -> Draft:
+    """One patch taken from one list, and the way back laid on the other."""
+    before = draft.state
+    after = jsonpatch.apply_patch(before, patches.pop())
+    back.append(jsonpatch.make_patch(after, before).patch)
+    draft.go_to(after, by=by, now=now)
     draft.save()
     return draft
 
@@ -121,10 +147,8 @@ def activate(
     program = _let_through(
         client, draft.program, written_reason=written_reason, now=now, active_from=active_from
     )
-    if data_of(program) != draft.content:
-        draft.content = data_of(program)
-        draft.save(update_fields=["content"])
-    if last is not None and last.content == draft.content:
+    _as_active(draft, program)
+    if last is not None and last.program == program:
         return last
     return _in_force(
         client, draft.content, last, reason=written_reason, by=by, now=now, active_from=active_from
@@ -151,14 +175,20 @@ def put_in_force(
     program = _let_through(
         client, program, written_reason=written_reason, now=now, active_from=active_from
     )
-    content = data_of(program)
-    if content == last.content:
+    if program == last.program:
         return last
     draft = Draft.objects.select_for_update().filter(client=client).first()
-    if draft is not None and draft.content == last.content:
-        _save(draft, program, by=by, now=now)
+    if draft is not None and draft.program == last.program:
+        draft.go_to(draft.state, by=by, now=now)
+        _as_active(draft, program)
     return _in_force(
-        client, content, last, reason=written_reason, by=by, now=now, active_from=active_from
+        client,
+        data_of(program),
+        last,
+        reason=written_reason,
+        by=by,
+        now=now,
+        active_from=active_from,
     )
 
 
@@ -209,8 +239,13 @@ def _as_shown_today(program: Program, client: Client, day: date) -> Program:
     baseline = latest_baseline(client)
     if baseline is None or baseline.comfort is None:
         return program
-    shown_s = known_baseline(BaselineView.of(baseline, client.age_on(day))).shown_voice_s
-    return replace(program, comfort=baseline.comfort, shown_s=shown_s)
+    known = known_baseline(BaselineView.of(baseline, client.age_on(day)))
+    return replace(
+        program,
+        comfort=baseline.comfort,
+        shown_s=known.shown_voice_s,
+        shown_air_s=known.best_s_s,
+    )
 
 
 def _locked(client: Client, revision: int) -> Draft:
@@ -222,10 +257,19 @@ def _locked(client: Client, revision: int) -> Draft:
     return draft
 
 
-def _save(draft: Draft, program: Program, *, by: User, now) -> Draft:
-    draft.past = [*draft.past, draft.content][-MOST_UNDO:]
-    draft.content = data_of(program)
-    draft.revision += 1
-    draft.changed_at, draft.changed_by = now, by
+def _as_active(draft: Draft, program: Program) -> None:
+    """The draft as it became active: what is changed from here on is a new draft."""
+    content = data_of(program)
+    draft.content, draft.base, draft.past, draft.future = content, content, [], []
+    draft.save()
+
+
+def _save(draft: Draft, program: Program, *, by: User, now, base=None) -> Draft:
+    """The next state of a draft; what had been undone cannot be done again any more."""
+    before = draft.state
+    after = {"content": data_of(program), "base": draft.base if base is None else base}
+    draft.past = [*draft.past, jsonpatch.make_patch(after, before).patch][-MOST_UNDO:]
+    draft.future = []
+    draft.go_to(after, by=by, now=now)
     draft.save()
     return draft

@@ -1,6 +1,7 @@
 """The Bench: propose, edit, undo, take in and give out a file, activate."""
 
 import json
+import uuid
 from dataclasses import replace
 
 from django.contrib import messages
@@ -14,6 +15,7 @@ from core.catalogue.doing import ADVICE
 from core.errors import CoreError
 from core.formats.program_file import read_program
 from core.formats.reading import MOST_BYTES, FileRefused, Problem
+from core.proposing.adding import added, shelf
 from core.proposing.aims import table
 from core.safety.circumstances import lines_for_clinician
 from web.clients.queries import (
@@ -27,10 +29,11 @@ from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
-from web.library.queries import catalogue_of
+from web.library.queries import by_family, catalogue_of
 from web.programs import usecases
 from web.programs.asking import offers, read_chosen, read_minutes, read_wants, request_for
-from web.programs.bench import draft_context, read_edit
+from web.programs.bench import began_as, draft_context
+from web.programs.edits import Hands, read_edit
 from web.programs.gates import gate_with
 from web.programs.models import Draft, Went
 from web.programs.queries import active_version, tried_tasks
@@ -51,17 +54,18 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     draft = Draft.objects.filter(client=client).first()
     rows = screenings_of(client)
     catalogue, version = catalogue_of(client.clinic), active_version(client.pk)
+    gate = gate_with(
+        client,
+        draft.program if draft else None,
+        today,
+        screening=standing_screening(client, today, rows),
+        version=version,
+        tasks=catalogue,
+    )
     context = {
         "client": client,
         "view": view,
-        "gate": gate_with(
-            client,
-            draft.program if draft else None,
-            today,
-            screening=standing_screening(client, today, rows),
-            version=version,
-            tasks=catalogue,
-        ),
+        "gate": gate,
         "to_bear_in_mind": lines_for_clinician(
             living_of(rows[-1] if rows else None),
             today=today,
@@ -73,7 +77,8 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
         "here": "bench",
     }
     if draft is not None:
-        context |= draft_context(draft, client.clinic)
+        chosen = request.GET.get("step", "")
+        context |= draft_context(draft, client, today, chosen=chosen, gate=gate)
     context["tasks"] = [t for t in catalogue.values() if t.kind != ADVICE]
     context["went"] = Went.choices
     context["wants"] = [(want.value, leads.words) for want, leads in table().wants.items()]
@@ -84,6 +89,7 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     if view is not None:
         try:
             context["offers"] = offers(view, draft.program if draft else None)
+            context["shelf"] = by_family(shelf(_asked_of(client, view, today), catalogue))
         except CoreError as error:
             context["not_offered"] = core_words(error)
     return render(request, "programs/bench.html", context, status=status)
@@ -188,26 +194,64 @@ def edit(request, client_id):
     """One change as JSON; answers the new bench as HTML, or 409 with the current one."""
     client = client_of(request, client_id)
     now = clock.now()
+    today = clock.local_date(now, client.time_zone)
+    chosen = ""
     try:
-        revision, change = read_edit(request.body)
-        if change is None:
-            draft = usecases.undo_edit(client, revision=revision, by=request.user, now=now)
+        came = read_edit(request.body, _hands(client, today))
+        chosen, who = came.chosen, {"revision": came.revision, "by": request.user, "now": now}
+        if came.kind == "undo":
+            draft = usecases.undo_edit(client, **who)
+        elif came.kind == "redo":
+            draft = usecases.redo_edit(client, **who)
+        elif came.change is None:
+            draft = usecases.draft_of(client)
         else:
-            draft = usecases.edit_draft(
-                client, revision=revision, change=change, by=request.user, now=now
-            )
+            draft = usecases.edit_draft(client, change=came.change, **who)
     except CoreError as error:
         return JsonResponse({"message": core_words(error)}, status=422)
     except UsecaseRefused as refused:
         return JsonResponse({"message": refused.words}, status=422)
     except usecases.StaleDraft as stale:
         words = _("Somebody changed this draft meanwhile. Your last change was not saved.")
-        return JsonResponse({"message": words, **_answer(request, stale.current)}, status=409)
-    return JsonResponse(_answer(request, draft))
+        answer = _answer(request, client, stale.current, today, chosen)
+        return JsonResponse({"message": words, **answer}, status=409)
+    return JsonResponse(_answer(request, client, draft, today, chosen))
 
 
-def _answer(request, draft: Draft) -> dict:
-    html = render_to_string("programs/draft.html", draft_context(draft, request.clinic), request)
+def _hands(client, today) -> Hands:
+    """What changes need of the record; read only where one needs it."""
+    draft = Draft.objects.filter(client=client).first()
+
+    def add(program, task, routine):
+        baseline = latest_baseline(client)
+        if baseline is None:
+            raise UsecaseRefused(_("Record a baseline first."))
+        view = BaselineView.of(baseline, client.age_on(today))
+        return added(
+            program,
+            _asked_of(client, view, today),
+            catalogue_of(client.clinic),
+            task_key=task,
+            routine_key=routine,
+            step_id=str(uuid.uuid4()),
+        )
+
+    return Hands(
+        base=began_as(draft) if draft else None,
+        today=today,
+        added=add,
+        new_id=lambda: str(uuid.uuid4()),
+    )
+
+
+def _asked_of(client, view, today):
+    """The client as a proposal would know them, no school chosen."""
+    return request_for(client, view, chosen=(), today=today)
+
+
+def _answer(request, client, draft: Draft, today, chosen: str) -> dict:
+    context = draft_context(draft, client, today, chosen=chosen)
+    html = render_to_string("programs/draft.html", context, request)
     return {"revision": draft.revision, "html": html}
 
 

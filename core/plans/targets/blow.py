@@ -6,8 +6,10 @@ from typing import ClassVar, Literal, Self
 from core.catalogue.words import Growth
 from core.kinds.aim import AIR_ONLY
 from core.plans.rungs import checked_hold
+from core.plans.settable import Settable, a_number, a_yes
 from core.plans.targets.common import Asked, Asks, Doing, HoldSeconds, Leg
 from core.reason import Because, Reason
+from core.reference.values import HISS_OVER_OWN_BEST, HOLD_LONGEST, HOLD_SHORTEST
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,6 +21,11 @@ class Blow(Asks):
     because: Because
     swell: bool = False
     prepared: ClassVar[bool] = True
+    air_share: ClassVar[float] = HISS_OVER_OWN_BEST.number
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_number("seconds", "Seconds", "s", HOLD_SHORTEST.number, HOLD_LONGEST.number, 0.5),
+        a_yes("swell", "Soft, louder, soft"),
+    )
 
     def __post_init__(self) -> None:
         checked_hold(self.seconds)
@@ -40,8 +47,8 @@ class Blow(Asks):
     def said(self, sound: str) -> str:
         return f"{self.seconds:g} s of air{', swell' if self.swell else ''}"
 
-    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
-        return self.lasting(value, because) if growth is Growth.SECONDS else None
+    def air_s(self, rung: float | None) -> float | None:
+        return self.seconds if rung is None else rung
 
-    def lasting(self, seconds: float, because: Reason) -> Self | None:
-        return replace(self, seconds=seconds, because=because)
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
+        return replace(self, seconds=value, because=because) if growth is Growth.SECONDS else None

@@ -2,15 +2,16 @@
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
-from typing import Annotated, ClassVar, Self
+from typing import Annotated, Any, ClassVar, Self
 
 from pydantic import ConfigDict, Field
 
 from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
+from core.plans.settable import Settable
 from core.reason import Because, Reason
 from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
@@ -71,8 +72,8 @@ class Asks(Strict):
 
     prepared: a reference tone and a breath come before each start; runs_on: its attempts follow
     without a rest; each_starts: every attempt is a start of its own; partly_voiced: only a share of
-    it is voice; by_clock: done for some time, whatever is done in it; set_by_hand: whether the Bench
-    offers its seconds to be set.
+    it is voice; by_clock: done for some time, whatever is done in it; settables: what can be set by
+    hand, each in the field of its key; air_share: of the longest /s/, how much its air may take.
     """
 
     __slots__ = ()
@@ -83,7 +84,8 @@ class Asks(Strict):
     each_starts: ClassVar[bool] = False
     partly_voiced: ClassVar[bool] = False
     by_clock: ClassVar[bool] = False
-    set_by_hand: ClassVar[bool] = False
+    settables: ClassVar[tuple[Settable, ...]] = ()
+    air_share: ClassVar[float] = 1.0
 
     @property
     def form(self) -> str:
@@ -152,13 +154,22 @@ class Asks(Strict):
         climbed: whether it is on a rung above the first."""
         return ()
 
+    def air_s(self, rung: float | None) -> float | None:
+        """How long air must last in one go, s, now (None) or at a rung of that value; None where it has no time
+        of its own."""
+        return None
+
     def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         """On a rung of that value; None where it does not grow that way."""
         return None
 
-    def lasting(self, seconds: float, because: Reason) -> Self | None:
-        """For another time, s; None where it is not set in seconds."""
-        return None
+    def setting(self, key: str) -> Any:
+        """What stands in a setting now."""
+        return getattr(self, key)
+
+    def with_setting(self, key: str, value: Any, because: Reason) -> Self:
+        """With another value in a setting, as `Settable.read` gives it; checked like any target."""
+        return replace(self, **{key: value}, because=because)  # type: ignore[type-var]
 
     def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
         """About so much shorter, s; None where it cannot be made shorter."""

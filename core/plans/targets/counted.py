@@ -8,6 +8,7 @@ from pydantic import Field
 
 from core.catalogue.words import Growth
 from core.notes.note import Note
+from core.plans.settable import Settable, a_count, a_note, a_number
 from core.plans.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
 from core.reason import Because, Reason
 
@@ -33,6 +34,13 @@ class Counted(Asks):
     breath_on: Annotated[int, Field(ge=2, le=COUNT_IN_BEATS)] | None = None
     because: Because
     partly_voiced: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_count("count", "Times", "times", 1, 60),
+        a_number("seconds_each", "Seconds, each", "s", 0.5, 60, 0.5),
+        a_note("note", "Near", optional=True),
+        a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5, optional=True),
+        a_count("breath_on", "Breath on beat", "of 8", 2, COUNT_IN_BEATS, optional=True),
+    )
 
     def __post_init__(self) -> None:
         checked("count", self.count, 1, 60)

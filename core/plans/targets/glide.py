@@ -1,14 +1,16 @@
 """A slide from note to note."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
-from typing import ClassVar, Literal, Self
+from dataclasses import dataclass
+from typing import ClassVar, Literal
 
 from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.rungs import checked_hold
+from core.plans.settable import Settable, a_count, a_note, a_number, a_yes
 from core.plans.targets.common import Asked, Asks, Doing, HoldSeconds, Leg, checked
-from core.reason import Because, Reason
+from core.reason import Because
+from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,7 +26,13 @@ class GlidePath(Asks):
     back: bool = False
     times: int = 1
     prepared: ClassVar[bool] = True
-    set_by_hand: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_note("start", "From"),
+        a_note("end", "To"),
+        a_number("seconds", "Seconds", "s", HOLD_SHORTEST.number, HOLD_LONGEST.number, 0.5),
+        a_count("times", "Rises in one breath", "times", 1, 5),
+        a_yes("back", "And back"),
+    )
 
     def __post_init__(self) -> None:
         checked_hold(self.seconds)
@@ -58,6 +66,3 @@ class GlidePath(Asks):
 
     def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
         return (self.seconds,)
-
-    def lasting(self, seconds: float, because: Reason) -> Self | None:
-        return replace(self, seconds=seconds, because=because)

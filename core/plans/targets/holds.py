@@ -2,14 +2,16 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from typing import ClassVar, Literal, Self
+from typing import Any, ClassVar, Literal, Self
 
 from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
 from core.plans.rungs import checked_hold
+from core.plans.settable import Settable, Sort, a_number
 from core.plans.targets.common import Asked, Asks, Doing, HoldSeconds, Leg, Strict
 from core.reason import Because, Reason
+from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -33,6 +35,17 @@ class Holds(Asks):
     swell: bool = False
     prepared: ClassVar[bool] = True
     each_starts: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        Settable(key="notes", words="Notes, in order", sort=Sort.NOTES),
+        a_number(
+            "seconds_each",
+            "Seconds, each note",
+            "s",
+            HOLD_SHORTEST.number,
+            HOLD_LONGEST.number,
+            0.5,
+        ),
+    )
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.holds) <= 12:
@@ -81,6 +94,23 @@ class Holds(Asks):
         seconds = "/".join(dict.fromkeys(f"{hold.seconds:g}" for hold in self.holds))
         notes = " ".join(hold.note.name for hold in self.holds)
         return f"“{sound}” {notes}, {seconds} s{', swell' if self.swell else ''}"
+
+    def setting(self, key: str) -> Any:
+        """None for the seconds of notes that are held for different times."""
+        if key == "notes":
+            return self.notes
+        each = {hold.seconds for hold in self.holds}
+        return each.pop() if len(each) == 1 else None
+
+    def with_setting(self, key: str, value: Any, because: Reason) -> Self:
+        """Other notes are held as long as the ones they stand for, new ones as long as the last."""
+        if key == "notes":
+            last = len(self.holds) - 1
+            pairs = [(note, self.holds[min(at, last)].seconds) for at, note in enumerate(value)]
+        else:
+            pairs = [(note, value) for note in self.notes]
+        made = (HoldTarget(note=note, seconds=s, because=because) for note, s in pairs)
+        return replace(self, holds=tuple(made))
 
     def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
         return () if climbed else tuple(hold.seconds for hold in self.holds)

@@ -6,8 +6,10 @@ from typing import ClassVar, Literal
 
 from core.notes.note import Note
 from core.plans.rungs import checked_hold
+from core.plans.settable import Settable, a_note, a_number
 from core.plans.targets.common import Asked, Asks, Doing, HoldSeconds, Leg
 from core.reason import Because
+from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -20,6 +22,11 @@ class Join(Asks):
     note: Note
     because: Because
     prepared: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_number("hiss_s", "Hiss", "s", HOLD_SHORTEST.number, HOLD_LONGEST.number, 0.5),
+        a_number("buzz_s", "Buzz", "s", HOLD_SHORTEST.number, HOLD_LONGEST.number, 0.5),
+        a_note("note", "On"),
+    )
 
     def __post_init__(self) -> None:
         checked_hold(self.hiss_s)
@@ -41,6 +48,9 @@ class Join(Asks):
 
     def legs(self, place: int) -> tuple[Leg, ...]:
         return (Leg(Doing.AIR, self.hiss_s), Leg(Doing.VOICE, self.buzz_s, self.note, self.note))
+
+    def air_s(self, rung: float | None) -> float | None:
+        return self.hiss_s
 
     def said(self, sound: str) -> str:
         return f"hiss {self.hiss_s:g} s, buzz {self.buzz_s:g} s on {self.note}"

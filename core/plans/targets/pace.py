@@ -6,6 +6,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field
 
 from core.catalogue.words import Growth
+from core.plans.settable import Settable, a_count, a_number, a_yes
 from core.plans.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
 from core.reason import Because, Reason
 
@@ -22,6 +23,13 @@ class Pace(Asks):
     last_puff: bool = False
     because: Because
     runs_on: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_count("beats_in", "Beats in", "beats", 1, 20),
+        a_count("beats_out", "Beats out", "beats", 1, 60),
+        a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5),
+        a_count("breaths", "Breaths", "breaths", 1, 10),
+        a_yes("last_puff", "A last puff"),
+    )
 
     def __post_init__(self) -> None:
         checked("tempo_bpm", self.tempo_bpm, 30, 240)
@@ -68,6 +76,9 @@ class Pace(Asks):
             f"in {self.beats_in}, out {self.beats_out} beats at {self.tempo_bpm:g}/min = "
             f"{self.in_s:.1f} / {self.out_s:.1f} s, {self.breaths} breaths{puff}"
         )
+
+    def air_s(self, rung: float | None) -> float | None:
+        return self.out_s if rung is None else seconds_of(rung, self.tempo_bpm)
 
     def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         if growth is not Growth.BEATS_OUT:

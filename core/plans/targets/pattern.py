@@ -1,14 +1,15 @@
 """A scale pattern through its keys."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import ClassVar, Literal
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar, Literal, Self
 
 from core.errors import PlanError
 from core.notes.note import Note
 from core.notes.scale import DEGREES
+from core.plans.settable import Settable, Sort, a_number
 from core.plans.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
-from core.reason import Because
+from core.reason import Because, Reason
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -27,6 +28,11 @@ class Pattern(Asks):
     tune: str = ""
     prepared: ClassVar[bool] = True
     runs_on: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        Settable(key="degrees", words="Degrees of the scale", sort=Sort.DEGREES),
+        Settable(key="keys", words="Keys, in order", sort=Sort.NOTES),
+        a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5),
+    )
 
     def __post_init__(self) -> None:
         checked("tempo_bpm", self.tempo_bpm, 30, 240)
@@ -75,6 +81,11 @@ class Pattern(Asks):
         beat_s = seconds_of(1, self.tempo_bpm)
         notes = self.in_key(self.keys[place])
         return tuple(Leg(Doing.VOICE, beat_s, note, note) for note in notes)
+
+    def with_setting(self, key: str, value: Any, because: Reason) -> Self:
+        """Other degrees are no longer the tune they were."""
+        tune = "" if key == "degrees" and value != self.degrees else self.tune
+        return replace(self, **{key: value}, tune=tune, because=because)
 
     def said(self, sound: str) -> str:
         degrees = " ".join(map(str, self.degrees))

@@ -8,6 +8,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field
 
 from core.notes.note import Note
+from core.plans.settable import Settable, a_count, a_note, a_number
 from core.plans.targets.common import Asked, Asks, checked
 from core.reason import Because
 
@@ -28,6 +29,11 @@ class Phrases(Asks):
     prepared: ClassVar[bool] = True
     each_starts: ClassVar[bool] = True
     partly_voiced: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_note("note", "Near"),
+        a_count("count", "Phrases", "phrases", 1, 60),
+        a_number("seconds_each", "Seconds, each", "s", 1, 15, 0.5),
+    )
 
     def __post_init__(self) -> None:
         checked("phrases", self.count, 1, 60)

@@ -6,8 +6,9 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
+from core.plans.settable import Settable, a_number
 from core.plans.targets.common import Asked, Asks, checked
-from core.reason import Because, Reason
+from core.reason import Because
 
 LONGEST_PIECE_S = 90.0
 """Longest piece of speech recorded in one attempt; a recording ends at 120 s."""
@@ -23,7 +24,7 @@ class Speech(Asks):
     because: Because
     runs_on: ClassVar[bool] = True
     partly_voiced: ClassVar[bool] = True
-    set_by_hand: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (a_number("seconds", "Seconds", "s", 5, 600, 5),)
 
     def __post_init__(self) -> None:
         checked("seconds", self.seconds, 5, 600)
@@ -37,9 +38,6 @@ class Speech(Asks):
 
     def said(self, sound: str) -> str:
         return f"“{sound}” {self.seconds:g} s"
-
-    def lasting(self, seconds: float, because: Reason) -> Self | None:
-        return replace(self, seconds=seconds, because=because)
 
     def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
         seconds = float(int(self.seconds - less_s))

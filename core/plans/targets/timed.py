@@ -6,6 +6,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field
 
 from core.catalogue.words import Growth
+from core.plans.settable import Settable, a_count, a_number
 from core.plans.targets.common import Asked, Asks, Doing, Leg, checked
 from core.reason import Because, Reason
 
@@ -24,7 +25,10 @@ class Timed(Asks):
     because: Because
     partly_voiced: ClassVar[bool] = True
     by_clock: ClassVar[bool] = True
-    set_by_hand: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_number("seconds_a_side", "Seconds, each side", "s", 3, 900, 5),
+        a_count("sides", "Sides", "sides", 1, 2),
+    )
 
     def __post_init__(self) -> None:
         checked("seconds", self.seconds_a_side, 3, 900)
@@ -51,9 +55,6 @@ class Timed(Asks):
         if growth is not Growth.SECONDS:
             return None
         return replace(self, seconds_a_side=value, because=because)
-
-    def lasting(self, seconds: float, because: Reason) -> Self | None:
-        return replace(self, seconds_a_side=seconds / self.sides, because=because)
 
     def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
         seconds = float(int(self.seconds_a_side - less_s / self.sides))

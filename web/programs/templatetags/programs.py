@@ -4,30 +4,13 @@ from django import template
 
 from core.plans.dosing import When
 from core.plans.routine_words import WHEN_WORDS
-from core.plans.step import Step
 from core.plans.step_words import asks_words, whys_of
-from web.programs.presenting import presented_choices
 
 register = template.Library()
 
 
 @register.filter
-def set_by_hand(step) -> bool:
-    """Whether seconds, a depth or a level of this step can be set by hand."""
-    in_water = step.tube is not None and step.tube.deepest_cm
-    return bool(
-        step.target.set_by_hand or in_water or (step.level and step.level.over_db is not None)
-    )
-
-
-@register.filter
-def presented(step: Step):
-    """How it is presented at home, as it can be set."""
-    return presented_choices(step)
-
-
-@register.filter
-def asks(step: Step) -> str:
+def asks(step) -> str:
     return asks_words(step)
 
 
@@ -38,7 +21,7 @@ def when(code: When) -> str:
 
 
 @register.filter
-def whys(step: Step) -> str:
+def whys(step) -> str:
     sentences = map(str, whys_of(step))
     return " ".join(f"{why[:1].upper()}{why[1:]}." for why in sentences)
 

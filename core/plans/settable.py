@@ -1,0 +1,153 @@
+"""What can be set by hand in a step: a name, its unit and limits, how it is written and read."""
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Any
+
+from core.errors import NoteError, PlanError
+from core.notes.note import Note
+
+MOST_TEXT = 60
+"""Characters of a sound that is typed."""
+
+
+class Sort(StrEnum):
+    """How a setting is written: one number, a note, notes, degrees of the scale, yes or no, one of several, words."""
+
+    NUMBER = "number"
+    NOTE = "note"
+    NOTES = "notes"
+    DEGREES = "degrees"
+    YES = "yes"
+    CHOICE = "choice"
+    TEXT = "text"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Settable:
+    """One thing that can be set. key: the field it stands in; low, high, grid: in `unit`, of numbers;
+    whole: it counts something; optional: may be left empty; most: characters of a text;
+    choices: code and words, of a choice."""
+
+    key: str
+    words: str
+    sort: Sort
+    unit: str = ""
+    low: float = 0.0
+    high: float = 0.0
+    grid: float = 1.0
+    whole: bool = False
+    optional: bool = False
+    most: int = MOST_TEXT
+    choices: tuple[tuple[str, str], ...] = ()
+
+    def read(self, text: str) -> Any:
+        """The value of what was typed; PlanError("setting_unreadable"), ("target_out_of_limits")."""
+        text = text.strip()
+        if self.optional and not text:
+            return None
+        try:
+            return _READERS[self.sort](self, text)
+        except NoteError:
+            raise
+        except (ValueError, OverflowError) as error:
+            if isinstance(error, PlanError):
+                raise
+            raise PlanError("setting_unreadable", which=self.words, came=text[:40]) from error
+
+    def written(self, value: Any) -> str:
+        """A value as it is typed; "" for none."""
+        if value is None:
+            return ""
+        return _WRITERS.get(self.sort, str)(value)
+
+
+def a_number(
+    key: str, words: str, unit: str, low: float, high: float, grid: float = 1.0, **more: Any
+) -> Settable:
+    return Settable(
+        key=key, words=words, sort=Sort.NUMBER, unit=unit, low=low, high=high, grid=grid, **more
+    )
+
+
+def a_count(key: str, words: str, unit: str, low: int, high: int, **more: Any) -> Settable:
+    return a_number(key, words, unit, low, high, whole=True, **more)
+
+
+def a_note(key: str, words: str, **more: Any) -> Settable:
+    return Settable(key=key, words=words, sort=Sort.NOTE, **more)
+
+
+def a_yes(key: str, words: str) -> Settable:
+    return Settable(key=key, words=words, sort=Sort.YES)
+
+
+def a_choice(key: str, words: str, choices: Sequence[tuple[str, str]]) -> Settable:
+    return Settable(key=key, words=words, sort=Sort.CHOICE, choices=tuple(choices))
+
+
+def numbers_in(text: str, which: str) -> tuple[float, ...]:
+    """Numbers with spaces between, decimal commas too; PlanError("setting_unreadable")."""
+    try:
+        found = tuple(float(one.replace(",", ".")) for one in text.replace(";", " ").split())
+    except ValueError as error:
+        raise PlanError("setting_unreadable", which=which, came=text[:40]) from error
+    if not found or not all(math.isfinite(one) for one in found):
+        raise PlanError("setting_unreadable", which=which, came=text[:40])
+    return found
+
+
+def _number(own: Settable, text: str) -> float | int:
+    came = float(text.replace(",", "."))
+    if not (math.isfinite(came) and own.low <= came <= own.high):
+        raise PlanError(
+            "target_out_of_limits", which=own.words.lower(), came=came, low=own.low, high=own.high
+        )
+    if not own.whole:
+        return came
+    if not came.is_integer():
+        raise ValueError(text)
+    return int(came)
+
+
+def _notes(_own: Settable, text: str) -> tuple[Note, ...]:
+    found = tuple(Note.named(one) for one in text.replace(",", " ").split())
+    if not found:
+        raise ValueError(text)
+    return found
+
+
+def _degrees(_own: Settable, text: str) -> tuple[int, ...]:
+    return tuple(int(one) for one in text.replace(",", " ").split())
+
+
+def _choice(own: Settable, text: str) -> str:
+    if text not in dict(own.choices):
+        raise ValueError(text)
+    return text
+
+
+def _text(own: Settable, text: str) -> str:
+    words = " ".join(text.split())
+    if len(words) > own.most or not words.isprintable():
+        raise ValueError(text)
+    return words
+
+
+_READERS: Mapping[Sort, Callable[[Settable, str], Any]] = {
+    Sort.NUMBER: _number,
+    Sort.NOTE: lambda _own, text: Note.named(text),
+    Sort.NOTES: _notes,
+    Sort.DEGREES: _degrees,
+    Sort.YES: lambda _own, text: text in ("yes", "on", "true", "1"),
+    Sort.CHOICE: _choice,
+    Sort.TEXT: _text,
+}
+_WRITERS: Mapping[Sort, Callable[[Any], str]] = {
+    Sort.NUMBER: lambda value: f"{value:g}",
+    Sort.NOTES: lambda value: " ".join(map(str, value)),
+    Sort.DEGREES: lambda value: " ".join(map(str, value)),
+    Sort.YES: lambda value: "yes" if value else "",
+}
