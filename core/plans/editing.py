@@ -1,6 +1,7 @@
 """Changes a clinician makes to what a step asks for; each gives a new program."""
 
 from dataclasses import replace
+from typing import Any
 
 from core.errors import PlanError
 from core.notes.note import Note
@@ -8,6 +9,8 @@ from core.plans.by_hand import BY_HAND, nudged, with_setting
 from core.plans.program import Program
 from core.plans.rungs import checked_hold
 from core.plans.targets import Pattern
+
+_LINES = ("asked", "assumed", "left_out")
 
 
 def move_hold(
@@ -70,6 +73,16 @@ def with_key(program: Program, step_id: str, name: str) -> Program:
     down = sorted((key for key in keys if key <= first), reverse=True)
     up = sorted(key for key in keys if key > first)
     return set_by_hand(program, step_id, "keys", " ".join(map(str, (*down, *up))))
+
+
+def dealt_with(program: Program, part: str, place: int) -> Program:
+    """Less one line of what was left out, assumed or is still to be asked, since the clinician has dealt with it.
+    PlanError("place_unknown")."""
+    lines = getattr(program, part) if part in _LINES else ()
+    if not 0 <= place < len(lines):
+        raise PlanError("place_unknown", came=place, high=len(lines))
+    left: dict[str, Any] = {part: (*lines[:place], *lines[place + 1 :])}
+    return replace(program, **left)
 
 
 def nudge(program: Program, step_id: str, key: str, by: int) -> Program:

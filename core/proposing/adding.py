@@ -1,7 +1,7 @@
 """One more task for a client: which can be added, the rest with its reason, fitted like a proposal."""
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cache
 
 from core.catalogue.doing import ADVICE
@@ -10,14 +10,13 @@ from core.errors import PlanError
 from core.plans.arranging import with_added
 from core.plans.fitted import Fitted, StepSpec, purpose_of
 from core.plans.known import Fitting
-from core.plans.program import Program
-from core.plans.schools import School, schools
+from core.plans.program import Advice, Chosen, Program
+from core.plans.schools import School, school_of, schools
 from core.plans.step import Phase
+from core.proposing.advice import advice_for
 from core.proposing.choose import Chooser, fit_for, step_of
-from core.proposing.request import PlanRequest
+from core.proposing.request import PlanRequest, conditions_of
 from core.reason import Reason, says
-from core.safety.condition import Condition
-from core.safety.conditions import known_conditions
 
 _ADDED = says("added_by_hand", "added by hand: {why}")
 _PHASE_OF = {
@@ -35,6 +34,49 @@ _PHASE_OF = {
 }
 _REST_S = 10.0
 _REPETITIONS = 2
+Line = tuple[School | None, StepSpec]
+
+
+@dataclass(frozen=True, slots=True)
+class Adder:
+    """Fits single tasks to one client. shared: what was found out on the way."""
+
+    chooser: Chooser
+    shared: Fitting
+
+    @classmethod
+    def of(cls, request: PlanRequest, tasks: Mapping[str, Task]) -> "Adder":
+        chooser = Chooser(request, tasks, conditions_of(request))
+        shared = Fitting(
+            forbidden=chooser.forbidden,
+            baseline=request.baseline,
+            limits=request.limits,
+            tried=request.tried,
+            a4_hz=request.a4_hz,
+        )
+        return cls(chooser, shared)
+
+    def fitted(
+        self, school: School | None, spec: StepSpec, chosen: Sequence[Chosen]
+    ) -> tuple[Task, Fitted, Reason] | Reason:
+        """As `Chooser.fitted`, with what was chosen in the line's school; what is asked and assumed is shared only
+        where it fits."""
+        options = _options(school, chosen)
+        own = replace(self.shared, options=options, asked=[], assumed=[], reasons=[])
+        found = self.chooser.fitted(spec, own, frozenset())
+        for one in own.asked:
+            self.shared.ask(one)
+        if not isinstance(found, Reason):
+            for one in own.assumed:
+                self.shared.assume(one)
+            for one in own.reasons:
+                self.shared.reason(one)
+            self.shared.margin_semitones = max(self.shared.margin_semitones, own.margin_semitones)
+        return found
+
+    def advice(self, chosen: Sequence[Chosen]) -> tuple[Advice, ...]:
+        """Care of the voice as a proposal of these schools would give it."""
+        return advice_for(self.chooser, [school_of(one.school) for one in chosen])
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,14 +84,14 @@ class OnShelf:
     """A task of the catalogue and, where it cannot be added for this client, why."""
 
     task: Task
-    against: Reason | None
+    against: Reason | None = field(default=None)
 
 
 def shelf(request: PlanRequest, tasks: Mapping[str, Task]) -> tuple[OnShelf, ...]:
     """Every task that can be a step, those this client cannot do with the reason; hidden ones are left out."""
-    chooser, fitting = _chooser(request, tasks)
+    adder = Adder.of(request, tasks)
     return tuple(
-        OnShelf(task, _against(chooser, fitting, task))
+        OnShelf(task, _against(adder, task))
         for task in tasks.values()
         if task.kind != ADVICE and task.key not in request.hidden
     )
@@ -70,74 +112,60 @@ def added(
     as a substitute would be. PlanError("task_not_for_client") with the reason, ("routine_unknown"),
     ("too_many_steps").
     """
-    chooser, fitting = _chooser(request, tasks)
-    task = tasks.get(task_key)
-    found = _fitted(chooser, fitting, task, program) if task else None
-    if task is None or found is None or isinstance(found, Reason):
-        why = found if isinstance(found, Reason) else chooser.cannot_do(task_key)
-        raise PlanError("task_not_for_client", task=task.name if task else task_key, why=str(why))
-    spec, fit, said = found
+    adder = Adder.of(request, tasks)
+    found = _alone(adder, task_key, program.schools)
+    if isinstance(found, Reason):
+        task = tasks.get(task_key)
+        raise PlanError("task_not_for_client", task=task.name if task else task_key, why=str(found))
+    spec, task, fit = found
     step = step_of(task, fit, spec, step_id=step_id, because=_ADDED(why=purpose_of(task)))
     return replace(
         with_added(program, step, routine_key),
-        asked=tuple(dict.fromkeys((*program.asked, *said.asked))),
-        assumed=tuple(dict.fromkeys((*program.assumed, *said.assumed))),
+        asked=tuple(dict.fromkeys((*program.asked, *adder.shared.asked))),
+        assumed=tuple(dict.fromkeys((*program.assumed, *adder.shared.assumed))),
     )
 
 
-def _chooser(request: PlanRequest, tasks: Mapping[str, Task]) -> tuple[Chooser, Fitting]:
-    screening = request.screening
-    known = known_conditions(screening, request.today) if screening else frozenset[Condition]()
-    if request.baseline.minor:
-        known |= {Condition.MINOR}
-    chooser = Chooser(request, tasks, known)
-    fitting = Fitting(
-        forbidden=chooser.forbidden,
-        baseline=request.baseline,
-        limits=request.limits,
-        tried=request.tried,
-        a4_hz=request.a4_hz,
-    )
-    return chooser, fitting
+def lines_for(key: str, task: Task | None) -> tuple[Line, ...]:
+    """The lines of schools that have a task; where none has it, the line of a substitute; none for no task."""
+    return _lines_of(key) or (((None, _own_line(task)),) if task else ())
 
 
-def _against(chooser: Chooser, fitting: Fitting, task: Task) -> Reason | None:
-    found = _fitted(chooser, fitting, task, None)
+def _against(adder: Adder, task: Task) -> Reason | None:
+    found = _alone(adder, task.key, ())
     return found if isinstance(found, Reason) else None
 
 
-def _fitted(
-    chooser: Chooser, fitting: Fitting, task: Task, program: Program | None
-) -> tuple[StepSpec, Fitted, Fitting] | Reason:
-    """The line it is fitted by, its target, what is asked and assumed for it; the first reason against it
-    where no line fits."""
-    first: Reason | None = None
-    for school, spec in _lines_of(task.key) or ((None, _own_line(task)),):
+def _alone(
+    adder: Adder, key: str, chosen: Sequence[Chosen]
+) -> tuple[StepSpec, Task, Fitted] | Reason:
+    """The line a task is fitted by and its target, no other in its place; the first reason against it."""
+    first = adder.chooser.cannot_do(key)
+    if first is not None:
+        return first
+    for school, spec in lines_for(key, adder.chooser.tasks.get(key)):
         alone = replace(spec, params={**spec.params, "alone": True})
-        options = _options(school, program)
-        own = replace(fitting, options=options, asked=[], assumed=[], reasons=[])
-        found = chooser.fitted(alone, own, frozenset())
+        found = adder.fitted(school, alone, chosen)
         if not isinstance(found, Reason):
-            return spec, found[1], own
+            return spec, found[0], found[1]
         first = first or found
-    assert first is not None  # there is always a line
+    assert first is not None  # a task that is known has a line
     return first
 
 
-def _options(school: School | None, program: Program | None) -> Mapping[str, str]:
+def _options(school: School | None, chosen: Sequence[Chosen]) -> Mapping[str, str]:
     if school is None:
         return {}
-    chosen = program.schools if program else ()
     own = next((one.options for one in chosen if one.school == school.key), {})
     return school.chosen(own)
 
 
 @cache
-def _lines_of(key: str) -> tuple[tuple[School, StepSpec], ...]:
+def _lines_of(key: str) -> tuple[Line, ...]:
     return tuple(_each_line(key))
 
 
-def _each_line(key: str) -> Iterator[tuple[School, StepSpec]]:
+def _each_line(key: str) -> Iterator[Line]:
     for school in schools().values():
         usual = school.chosen({})
         yield from ((school, spec) for spec in school.specs(usual) if spec.task == key)

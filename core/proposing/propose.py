@@ -9,13 +9,14 @@ from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
 from core.plans.fit_counted import warm_up_minutes
 from core.plans.known import Baseline, Fitting, Limits, flags_shown
-from core.plans.program import Advice, Chosen, Program
+from core.plans.program import Chosen, Program
 from core.plans.schools import School, school_of
 from core.plans.step import Step
 from core.plans.words import why_of
+from core.proposing.advice import advice_for
 from core.proposing.choose import Chooser, LeftOut, step_of
 from core.proposing.doses import dose_of
-from core.proposing.request import PlanRequest
+from core.proposing.request import PlanRequest, conditions_of, screening_of
 from core.proposing.sittings import (
     KeptSchool,
     Planned,
@@ -36,7 +37,6 @@ from core.reference.values import (
 )
 from core.safety.circumstances import lines_for_clinician
 from core.safety.condition import Condition
-from core.safety.conditions import known_conditions
 from core.safety.gate import Gate
 from core.safety.program_gate import doings_of, program_gate
 
@@ -50,9 +50,6 @@ _NOTHING_CHOSEN = says("nothing_chosen", "no school was chosen, no aim named and
 _PURPOSES = says("purposes_named", "its tasks have the purposes named")
 _CHOSEN = says("school_chosen", "{school} is chosen: {why}.")
 
-_ADVICE = ("care_water", "care_sleep", "care_gentle")
-_ADVICE_BEFORE_USE = ("care_before_event", "care_cool_down", "care_mouth_clicks")
-_BEFORE_USE = frozenset({"warm_up", "semi_performer", "cool_down", "range_full"})
 WARM_UP = "warm_up"
 
 
@@ -82,12 +79,7 @@ def propose(
     is left out with the reason; if none remains, or there is no free day,
     PlanError("nothing_fits"), ("no_free_day"), ("day_too_full") and those of the options.
     """
-    screening = request.screening
-    if screening is not None:
-        screening = replace(screening, minor=request.baseline.minor)
-    conditions = known_conditions(screening, request.today) if screening else frozenset[Condition]()
-    if request.baseline.minor:
-        conditions |= {Condition.MINOR}
+    screening, conditions = screening_of(request), conditions_of(request)
     chooser = Chooser(request, tasks if tasks is not None else shipped_tasks(), conditions)
     shared = _fitting(request, {}, chooser.forbidden)
     kept, left_out = _fit_schools(request, chooser, shared, new_step_id)
@@ -108,7 +100,7 @@ def propose(
         routines=routines_of(planned),
         shown_s=request.baseline.shown_voice_s,
         shown_air_s=request.baseline.best_s_s,
-        advice=_advice(request, chooser, [one.school for one in done]),
+        advice=advice_for(chooser, [one.school for one in done]),
         reasons=tuple(shared.reasons),
         left_out=tuple(_LEFT_OUT(task=out.task, why=out.why) for out in all_left_out),
         assumed=tuple(shared.assumed),
@@ -318,20 +310,3 @@ def _short_day(
             task, fitted, because = found
             return step_of(task, fitted, spec, step_id=new_step_id(), because=because)
     return None
-
-
-def _advice(request: PlanRequest, chooser: Chooser, chosen: Sequence[School]) -> tuple[Advice, ...]:
-    if not request.limits.mixed_advice:
-        return ()
-    keys = list(_ADVICE)
-    if any(school.key in _BEFORE_USE for school in chosen):
-        keys += _ADVICE_BEFORE_USE
-    return tuple(
-        Advice(
-            task=key,
-            words=chooser.tasks[key].instruction,
-            touches=tuple(sorted(chooser.tasks[key].touches)),
-        )
-        for key in keys
-        if chooser.cannot_do(key) is None
-    )

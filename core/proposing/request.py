@@ -1,7 +1,7 @@
 """What a proposal is asked for: the client, the schools, the limits, the calendar."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, time
 
 from core.catalogue.words import Aim, Equipment, Skill
@@ -12,6 +12,8 @@ from core.plans.targets import Strict
 from core.proposing.aims import Want
 from core.reference.values import CONCERT_A4
 from core.safety.circumstances import Living
+from core.safety.condition import Condition
+from core.safety.conditions import known_conditions
 from core.safety.screening import Screening
 
 
@@ -58,3 +60,17 @@ class PlanRequest(Strict):
     limits: Limits = field(default_factory=Limits)
     wishes: Wishes = field(default_factory=Wishes)
     a4_hz: float = CONCERT_A4.number
+
+
+def screening_of(request: PlanRequest) -> Screening | None:
+    """The screening of the client, who is a minor by the age of the baseline."""
+    if request.screening is None:
+        return None
+    return replace(request.screening, minor=request.baseline.minor)
+
+
+def conditions_of(request: PlanRequest) -> frozenset[Condition]:
+    """What is known to stand in the way today."""
+    screening = screening_of(request)
+    known = known_conditions(screening, request.today) if screening else frozenset[Condition]()
+    return known | {Condition.MINOR} if request.baseline.minor else known

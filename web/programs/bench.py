@@ -39,6 +39,12 @@ _GROUPS: dict[str, Promise] = {
     "tube": gettext_lazy("Tube"),
     "presented": gettext_lazy("At home"),
 }
+_TO_DEAL_WITH = (
+    ("asked", gettext_lazy("To ask or measure")),
+    ("assumed", gettext_lazy("Assumed")),
+    ("left_out", gettext_lazy("Left out")),
+)
+"""What stays in view until it is dealt with."""
 _TIMES = ("repetitions", "rest_s")
 
 
@@ -62,6 +68,11 @@ def draft_context(
         "groups": _groups(step, base),
         "ladder": _ladder(step, base),
         "is_changed": _differs(step, base),
+        "to_deal_with": [
+            (part, words, getattr(program, part))
+            for part, words in _TO_DEAL_WITH
+            if getattr(program, part)
+        ],
         "load": load,
         "problems": program.problems(),
         "notices": (

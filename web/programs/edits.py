@@ -182,6 +182,11 @@ def _stage(data: Mapping[str, Any], _hands: Hands) -> Change:
     return lambda p: scheduling.with_stage(p, key, place, which, value)
 
 
+def _dealt(data: Mapping[str, Any], _hands: Hands) -> Change:
+    part, place = _text(data, "part"), int(data["value"])
+    return lambda p: editing.dealt_with(p, part, place)
+
+
 def _in_the_day(key: str, change: Change, program: Program) -> Program:
     """Changed, where the sittings of that routine fit into a day; PlanError("day_too_full")."""
     changed = change(program)
@@ -212,4 +217,5 @@ CHANGES: Mapping[str, Callable[[Mapping[str, Any], Hands], Change]] = {
     "visit": _visit,
     "away": _away,
     "stage": _stage,
+    "dealt": _dealt,
 }

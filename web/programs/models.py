@@ -10,9 +10,10 @@ from django.utils.translation import gettext_lazy as _
 
 from core.formats.program_file import program_of
 from core.plans.program import Program
+from core.proposing.outline import Outline, read_outline
 from web.clients.models import Client, ClientRecord
 from web.clinic.models import User
-from web.clinic.records import reading
+from web.clinic.records import ClinicRecord, reading
 
 
 class Went(models.TextChoices):
@@ -92,3 +93,29 @@ class TriedTask(ClientRecord):
     went = models.CharField(max_length=6, choices=Went)
     at = models.DateTimeField()
     by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+
+
+@pghistory.track()
+class ProgramTemplate(ClinicRecord):
+    """An outline of a program that the clinic keeps for any client; one that was taken away is offered no more."""
+
+    name = models.CharField(max_length=60)
+    content = models.JSONField()
+    at = models.DateTimeField()
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    taken_away_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["clinic", "name"],
+                condition=models.Q(taken_away_at=None),
+                name="template_name_once",
+            ),
+        ]
+
+    @property
+    def outline(self) -> Outline:
+        """Unreadable where its content is no outline of a known format."""
+        with reading(self):
+            return read_outline(self.content)

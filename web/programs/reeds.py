@@ -28,6 +28,7 @@ def program_reeds(program: Program, dressed: Dressed = lambda reed: reed) -> lis
                 key=f"{step.step_id}:{place}",
                 name=step.name,
                 lane=0 if step is main else -1,
+                beside=sum(one.note == hold.note for one in step.holds[:place]),
                 why_outside=_why_outside(program, hold.note),
             )
         )

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from web.programs import versions, views
+from web.programs import starting, versions, views
 
 app_name = "programs"
 urlpatterns = [
@@ -15,6 +15,23 @@ urlpatterns = [
         "clients/<uuid:client_id>/versions/<uuid:version_id>/restore/",
         versions.restore,
         name="restore",
+    ),
+    path("clients/<uuid:client_id>/bench/compare/", starting.compare, name="compare"),
+    path("clients/<uuid:client_id>/bench/from-client/", starting.from_client, name="from_client"),
+    path(
+        "clients/<uuid:client_id>/bench/from-template/",
+        starting.from_template,
+        name="from_template",
+    ),
+    path(
+        "clients/<uuid:client_id>/bench/save-template/",
+        starting.save_template,
+        name="save_template",
+    ),
+    path(
+        "clients/<uuid:client_id>/bench/drop-template/",
+        starting.drop_template,
+        name="drop_template",
     ),
     path("clients/<uuid:client_id>/bench/activate/", views.activate, name="activate"),
 ]

@@ -6,12 +6,13 @@ from dataclasses import replace
 from datetime import date
 
 import jsonpatch
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.utils.translation import gettext as _
 
 from core.formats.program_file import data_of
 from core.plans.program import Program
 from core.proposing.doses import started_on
+from core.proposing.outline import outline_data, outline_of
 from core.proposing.propose import propose as propose_program
 from core.proposing.request import PlanRequest
 from web.clients.models import Client
@@ -23,10 +24,13 @@ from web.clinic.usecases import UsecaseRefused
 from web.library.queries import catalogue_of, proposed_from
 from web.programs.asking import known_baseline
 from web.programs.gates import gate_of
-from web.programs.models import Draft, ProgramVersion, TriedTask, Went
+from web.programs.models import Draft, ProgramTemplate, ProgramVersion, TriedTask, Went
 
 MOST_UNDO = 1000
 """So many steps back; a patch is a few lines."""
+
+
+LONGEST_NAME = 60
 
 
 class StaleDraft(Exception):
@@ -71,6 +75,35 @@ def lay_on_bench(client: Client, program: Program, *, by: User, now) -> Draft:
             changed_by=by,
         )
     return _save(draft, program, base=data_of(program), by=by, now=now)
+
+
+@transaction.atomic
+def save_template(client: Client, program: Program, *, name: str, by: User, now) -> ProgramTemplate:
+    """Keep what the program is made of for any client of the clinic; refused without a name of its own."""
+    name = " ".join(name.split())
+    if not 0 < len(name) <= LONGEST_NAME or not name.isprintable():
+        raise UsecaseRefused(_("Give the template a name of up to 60 characters."))
+    try:
+        with transaction.atomic():
+            return ProgramTemplate.objects.create(
+                clinic_id=client.clinic_id,
+                name=name,
+                content=outline_data(outline_of(program)),
+                at=now,
+                by=by,
+            )
+    except IntegrityError as error:
+        words = _(
+            "There is a template “%(name)s” already: choose another name, or take that one away."
+        )
+        raise UsecaseRefused(words % {"name": name}) from error
+
+
+@transaction.atomic
+def drop_template(row: ProgramTemplate, *, now) -> None:
+    """Offer it no more; what was made from it stays as it is."""
+    row.taken_away_at = now
+    row.save(update_fields=["taken_away_at"])
 
 
 @transaction.atomic

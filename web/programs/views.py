@@ -37,6 +37,7 @@ from web.programs.edits import Hands, read_edit
 from web.programs.gates import gate_with
 from web.programs.models import Draft, Went
 from web.programs.queries import active_version, tried_tasks
+from web.programs.starting import asked_of, starting_points
 
 
 @require_GET
@@ -79,6 +80,7 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     if draft is not None:
         chosen = request.GET.get("step", "")
         context |= draft_context(draft, client, today, chosen=chosen, gate=gate)
+    context |= starting_points(request, client)
     context["tasks"] = [t for t in catalogue.values() if t.kind != ADVICE]
     context["went"] = Went.choices
     context["wants"] = [(want.value, leads.words) for want, leads in table().wants.items()]
@@ -89,7 +91,9 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     if view is not None:
         try:
             context["offers"] = offers(view, draft.program if draft else None)
-            context["shelf"] = by_family(shelf(_asked_of(client, view, today), catalogue))
+            context["shelf"] = by_family(
+                shelf(request_for(client, view, chosen=(), today=today), catalogue)
+            )
         except CoreError as error:
             context["not_offered"] = core_words(error)
     return render(request, "programs/bench.html", context, status=status)
@@ -223,13 +227,12 @@ def _hands(client, today) -> Hands:
     draft = Draft.objects.filter(client=client).first()
 
     def add(program, task, routine):
-        baseline = latest_baseline(client)
-        if baseline is None:
+        wanted = asked_of(client, today)
+        if wanted is None:
             raise UsecaseRefused(_("Record a baseline first."))
-        view = BaselineView.of(baseline, client.age_on(today))
         return added(
             program,
-            _asked_of(client, view, today),
+            wanted,
             catalogue_of(client.clinic),
             task_key=task,
             routine_key=routine,
@@ -242,11 +245,6 @@ def _hands(client, today) -> Hands:
         added=add,
         new_id=lambda: str(uuid.uuid4()),
     )
-
-
-def _asked_of(client, view, today):
-    """The client as a proposal would know them, no school chosen."""
-    return request_for(client, view, chosen=(), today=today)
 
 
 def _answer(request, client, draft: Draft, today, chosen: str) -> dict:

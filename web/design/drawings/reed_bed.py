@@ -17,13 +17,15 @@ ON_THE_BENCH: dict[str, Any] = {"width": 640, "height": 356, "size": 14.5}
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Reed:
-    """One prescribed hold. Seconds throughout; `lane` sets reeds on the same note apart."""
+    """One prescribed hold. Seconds throughout; `lane` sets reeds of another step apart,
+    `beside` those of the same step on the same note."""
 
     note: Note
     seconds: float
     key: str = ""
     name: str = ""
     lane: int = 0
+    beside: int = 0
     attempts_s: Sequence[float] = ()
     earlier_s: Sequence[float] = ()
     why_outside: str | None = None
@@ -79,7 +81,7 @@ def _waterline(svg: Svg, goal_s: float, ground: Ground) -> None:
 
 
 def _reed(svg: Svg, reed: Reed, ground: Ground, *, editable: bool) -> None:
-    x = ground.x(reed.note.number) + reed.lane * 18
+    x = ground.x(reed.note.number) + reed.lane * 18 + reed.beside * 16
     y = ground.y(reed.seconds)
     bend = 16 if reed.why_outside else 0
     colour = CLAY if reed.why_outside else REED

@@ -24,6 +24,8 @@ function showYours() {
   yours.hidden = !mine;
 }
 
+const OPENED = [".settings details", ".dealing"];
+
 /** Where the focus was, so that it can be put back into what the server answers. */
 function focused() {
   const own = /** @type {HTMLElement} */ (document.activeElement);
@@ -41,14 +43,13 @@ function focused() {
 function put(html, revision) {
   const back = focused();
   const reason = document.getElementById("written-reason")?.value;
-  const open = bench.querySelector(".settings details")?.hasAttribute("open");
+  const open = OPENED.filter((one) => bench.querySelector(one)?.hasAttribute("open"));
   bench.innerHTML = html;
   const field = document.getElementById("revision");
   if (field) field.value = revision;
   const area = document.getElementById("written-reason");
   if (area && reason) area.value = reason;
-  const details = bench.querySelector(".settings details");
-  if (open) details?.setAttribute("open", "");
+  for (const one of open) bench.querySelector(one)?.setAttribute("open", "");
   if (back) bench.querySelector(back)?.focus();
 }
 
@@ -148,7 +149,7 @@ bench?.addEventListener("click", (event) => {
   const button = own.closest("button");
   if (!button) return;
   const { edit: kind, step, by, value, taper, stage, routine, place } = button.dataset;
-  if (kind) edit({ edit: kind, step_id: step, by: Number(by), value: Number(value) });
+  if (kind) edit({ edit: kind, step_id: step, by: Number(by), value: Number(value), part: button.dataset.part });
   else if (taper) edit({ edit: "calendar", routine, key: "taper", value: taper });
   else if (stage) edit({ edit: "stage", routine, place: Number(place), key: stage });
 });

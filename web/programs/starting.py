@@ -1,0 +1,184 @@
+"""Where a program can begin: schools compared side by side, another client's program, a template of the clinic."""
+
+import uuid
+
+from django.contrib import messages
+from django.http import Http404
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from core.errors import CoreError
+from core.plans.program import Chosen
+from core.plans.schools import schools
+from core.proposing.compare import MOST_COMPARED, compared, each_option
+from core.proposing.outline import Outline, outline_of, refitted
+from core.proposing.request import PlanRequest
+from web.clients.models import Client
+from web.clients.queries import BaselineView, latest_baseline
+from web.clients.scope import client_of
+from web.clinic import clock
+from web.clinic.usecases import UsecaseRefused, note_access
+from web.clinic.words import core_words
+from web.library.queries import catalogue_of, proposed_from
+from web.programs import usecases
+from web.programs.asking import request_for
+from web.programs.models import Draft, ProgramTemplate, ProgramVersion
+from web.programs.queries import active_version
+
+
+def starting_points(request, client) -> dict:
+    """What a program of this client can begin with, for the Bench."""
+    own = Client.objects.for_clinic(request.clinic).active().filter(clinician=request.user)
+    return {
+        "templates": ProgramTemplate.objects.for_clinic(request.clinic)
+        .filter(taken_away_at=None)
+        .order_by("name"),
+        "others": own.exclude(pk=client.pk)
+        .filter(pk__in=ProgramVersion.objects.for_clinic(request.clinic).values("client_id"))
+        .order_by("name"),
+    }
+
+
+def asked_of(client, today) -> PlanRequest | None:
+    """The client as a proposal would know them, no school chosen; None without a baseline."""
+    baseline = latest_baseline(client)
+    if baseline is None:
+        return None
+    baseline.client = client
+    view = BaselineView.of(baseline, client.age_on(today))
+    return request_for(client, view, chosen=(), today=today)
+
+
+def _wanted(request, client) -> PlanRequest | None:
+    wanted = asked_of(client, clock.local_date(clock.now(), client.time_zone))
+    if wanted is None:
+        messages.error(request, _("Record a baseline first."))
+    return wanted
+
+
+@require_GET
+def compare(request, client_id):
+    """The ticked schools, or the options of one choice of one school, each alone."""
+    client = client_of(request, client_id)
+    wanted = _wanted(request, client)
+    if wanted is None:
+        return redirect("clients:baseline", client.pk)
+    ticked = [key for key in schools() if key in request.GET.getlist("school")]
+    by = request.GET.get("by", "")
+    chosen = (
+        each_option(ticked[0], by)
+        if len(ticked) == 1 and by
+        else tuple(Chosen(school=k) for k in ticked)
+    )
+    if not chosen:
+        messages.error(request, _("Tick the schools to compare first."))
+        return redirect("programs:bench", client.pk)
+    columns = compared(
+        wanted,
+        chosen,
+        new_step_id=lambda: str(uuid.uuid4()),
+        tasks=proposed_from(client.clinic),
+    )
+    only = schools()[ticked[0]] if len(ticked) == 1 else None
+    context = {
+        "client": client,
+        "here": "bench",
+        "columns": columns,
+        "more": max(len(chosen) - MOST_COMPARED, 0),
+        "only": only,
+        "by": by,
+    }
+    return render(request, "programs/compare.html", context)
+
+
+@require_POST
+def from_client(request, client_id):
+    """The active program of another of the clinician's own clients, fitted anew to this one."""
+    client = client_of(request, client_id)
+    own = Client.objects.for_clinic(request.clinic).active().filter(clinician=request.user)
+    other = get_object_or_404(own, pk=_uuid(request.POST.get("other", "")))
+    version = active_version(other.pk)
+    if version is None:
+        raise Http404
+    note_access(
+        request.clinic,
+        user=request.user,
+        what="took the program for another client",
+        where="programs:from_client",
+        subject_id=other.pk,
+        now=clock.now(),
+    )
+    words = _("The program of %(name)s, fitted anew, lies on the Bench.") % {"name": other.name}
+    return _lay(request, client, outline_of(version.program), words)
+
+
+@require_POST
+def from_template(request, client_id):
+    """A template of the clinic, fitted to this client."""
+    client = client_of(request, client_id)
+    row = get_object_or_404(
+        ProgramTemplate.objects.for_clinic(request.clinic).filter(taken_away_at=None),
+        pk=_uuid(request.POST.get("template", "")),
+    )
+    words = _("The template “%(name)s”, fitted to this client, lies on the Bench.")
+    return _lay(request, client, row.outline, words % {"name": row.name})
+
+
+def _uuid(text: str) -> uuid.UUID:
+    try:
+        return uuid.UUID(text)
+    except ValueError as error:
+        raise Http404 from error
+
+
+def _lay(request, client, outline: Outline, words: str):
+    wanted = _wanted(request, client)
+    if wanted is None:
+        return redirect("clients:baseline", client.pk)
+    try:
+        program = refitted(
+            outline, wanted, catalogue_of(client.clinic), new_step_id=lambda: str(uuid.uuid4())
+        )
+    except CoreError as error:
+        messages.error(request, core_words(error))
+        return redirect("programs:bench", client.pk)
+    usecases.lay_on_bench(client, program, by=request.user, now=clock.now())
+    messages.success(request, words)
+    return redirect("programs:bench", client.pk)
+
+
+@require_POST
+def save_template(request, client_id):
+    """The draft, without its client, as a template of the clinic."""
+    client = client_of(request, client_id)
+    draft = get_object_or_404(Draft.objects.filter(client=client))
+    try:
+        row = usecases.save_template(
+            client,
+            draft.program,
+            name=request.POST.get("name", ""),
+            by=request.user,
+            now=clock.now(),
+        )
+    except UsecaseRefused as refused:
+        messages.error(request, refused.words)
+    else:
+        words = _(
+            "Saved as the clinic's template “%(name)s”: tasks, order and dose, nothing of the client."
+        )
+        messages.success(request, words % {"name": row.name})
+    return redirect("programs:bench", client.pk)
+
+
+@require_POST
+def drop_template(request, client_id):
+    """A template that the clinic does without from now on."""
+    client = client_of(request, client_id)
+    row = get_object_or_404(
+        ProgramTemplate.objects.for_clinic(request.clinic).filter(taken_away_at=None),
+        pk=_uuid(request.POST.get("template", "")),
+    )
+    usecases.drop_template(row, now=clock.now())
+    messages.success(request, _("The template “%(name)s” is taken away.") % {"name": row.name})
+    return redirect("programs:bench", client.pk)
