@@ -24,8 +24,9 @@ PROGRAMS = {
     "breath": ["breath_beats", "breath_hiss", "release"],
 }
 CLIENT, LOGIN, PASSWORD = "Maren Tidewell", "una@harrow-quay.example", "harrow-quay-demo"
-SHOWN = """(act) => new Promise((done) => {
+SHOWN = """(act) => new Promise((done, refused) => {
   const bench = document.getElementById('bench');
+  setTimeout(() => refused(new Error(`${act}: ${document.getElementById('bench-words').textContent}`)), 10000);
   const began = performance.now();
   new MutationObserver((_, seen) => {
     seen.disconnect();
@@ -39,7 +40,10 @@ SHOWN = """(act) => new Promise((done) => {
   if (act === 'duplicate') find('[data-edit=duplicate]').click();
   if (act === 'weekday') find('[data-weekday="7"]').dispatchEvent(new MouseEvent('click', { bubbles: true }));
   const key = (one, name) => one.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true }));
-  if (act === 'drawing') key(find('#bed .reed[data-key], #bed .grip'), 'ArrowUp');
+  if (act === 'drawing') {
+    const held = find('#bed .reed[data-key], #bed .grip');
+    key(held, held.matches('.grip:not([data-up])') ? 'ArrowRight' : 'ArrowUp');
+  }
   if (act === 'number') {
     const field = find('#f-rest_s');
     field.value = String((Number(field.value) + 5) % 60);
