@@ -61,6 +61,11 @@ STAFF = {
     "programs:export": "get",
     "programs:tried": "post",
     "programs:take_in": "post",
+    "review:in_visit": "get",
+    "review:visit_tried": "post",
+    "review:teach": "post",
+    "review:note": "post",
+    "review:addendum": "post",
     "programs:versions": "get",
     "programs:compare": "get",
     "programs:from_client": "post",
@@ -155,9 +160,16 @@ def doors(clinic, other_clinic, clinician, person, version, home):
         "tried_id": tried_attempt(person, clinician).pk,
         "membership_id": clinician.membership.pk,
         "version_id": version.pk,
+        "note_id": signed_note(person, clinician).pk,
         "key": "straw_air",
         "material_id": own_material(person.clinic, clinician).pk,
     }
+
+
+def signed_note(person, by):
+    from web.review.visiting import sign_note
+
+    return sign_note(person, text="Steady.", revision=0, by=by, now=NOW)
 
 
 def own_material(clinic, by):

@@ -49,6 +49,9 @@ def test_the_insert_only_tables_are_the_ones_the_record_rests_on():
         "measuring_measurement",
         "clinic_accessevent",
         "programs_programversion",
+        "review_signednote",
+        "review_addendum",
+        "review_taught",
         "clients_clientevent",
         "practice_homesessionevent",
     ):

@@ -3,7 +3,6 @@
 import uuid
 
 from django.contrib import messages
-from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
@@ -97,10 +96,10 @@ def from_client(request, client_id):
     """The active program of another of the clinician's own clients, fitted anew to this one."""
     client = client_of(request, client_id)
     own = Client.objects.for_clinic(request.clinic).active().filter(clinician=request.user)
-    other = get_object_or_404(own, pk=_uuid(request.POST.get("other", "")))
-    version = active_version(other.pk)
-    if version is None:
-        raise Http404
+    other = _chosen(own, request.POST.get("other", ""))
+    version = active_version(other.pk) if other else None
+    if other is None or version is None:
+        return _none_chosen(request, client)
     note_access(
         request.clinic,
         user=request.user,
@@ -117,19 +116,29 @@ def from_client(request, client_id):
 def from_template(request, client_id):
     """A template of the clinic, fitted to this client."""
     client = client_of(request, client_id)
-    row = get_object_or_404(
-        ProgramTemplate.objects.for_clinic(request.clinic).filter(taken_away_at=None),
-        pk=_uuid(request.POST.get("template", "")),
-    )
+    row = _template(request)
+    if row is None:
+        return _none_chosen(request, client)
     words = _("The template “%(name)s”, fitted to this client, lies on the Bench.")
     return _lay(request, client, row.outline, words % {"name": row.name})
 
 
-def _uuid(text: str) -> uuid.UUID:
+def _template(request) -> ProgramTemplate | None:
+    rows = ProgramTemplate.objects.for_clinic(request.clinic).filter(taken_away_at=None)
+    return _chosen(rows, request.POST.get("template", ""))
+
+
+def _chosen(rows, key: str):
+    """The row of that key; None for one that is not among them, or no key at all."""
     try:
-        return uuid.UUID(text)
-    except ValueError as error:
-        raise Http404 from error
+        return rows.filter(pk=uuid.UUID(key)).first()
+    except ValueError:
+        return None
+
+
+def _none_chosen(request, client):
+    messages.error(request, _("That is not there any more: choose one of the list."))
+    return redirect("programs:bench", client.pk)
 
 
 def _lay(request, client, outline: Outline, words: str):
@@ -175,10 +184,9 @@ def save_template(request, client_id):
 def drop_template(request, client_id):
     """A template that the clinic does without from now on."""
     client = client_of(request, client_id)
-    row = get_object_or_404(
-        ProgramTemplate.objects.for_clinic(request.clinic).filter(taken_away_at=None),
-        pk=_uuid(request.POST.get("template", "")),
-    )
+    row = _template(request)
+    if row is None:
+        return _none_chosen(request, client)
     usecases.drop_template(row, now=clock.now())
     messages.success(request, _("The template “%(name)s” is taken away.") % {"name": row.name})
     return redirect("programs:bench", client.pk)

@@ -27,7 +27,18 @@ from web.practice.models import (
     SetAside,
 )
 from web.programs.models import ProgramVersion, TriedTask
-from web.review.models import Decision, DecisionDone, HandOver, NoteRead, RuleNumber, Snooze
+from web.review.models import (
+    Addendum,
+    Decision,
+    DecisionDone,
+    HandOver,
+    NoteRead,
+    OpenNote,
+    RuleNumber,
+    SignedNote,
+    Snooze,
+    Taught,
+)
 
 FORMAT = "still-reed-record/1"
 _TABLES: dict[str, type[Any]] = {
@@ -55,6 +66,10 @@ _TABLES: dict[str, type[Any]] = {
     "put_off": Snooze,
     "handed_over": HandOver,
     "notes_read": NoteRead,
+    "taught": Taught,
+    "visit_notes": SignedNote,
+    "visit_note_addenda": Addendum,
+    "visit_note_being_written": OpenNote,
 }
 _LEFT_OUT = {"clinic", "client", "access", "sha256"}
 

@@ -1,8 +1,10 @@
 """What is kept beside the record: a row a client for Rounds, what each home session came to; and the
 decisions of clinicians."""
 
+import pghistory
 from django.db import models
 from django.db.models import F, Q
+from django.utils.translation import gettext_lazy as _
 
 from core.grading.act import Act
 from web.clients.models import Client, ClientRecord
@@ -203,3 +205,71 @@ class RuleNumber(ClinicRecord):
         constraints = [
             models.CheckConstraint(name="rule_number_has_reason", condition=~Q(reason="")),
         ]
+
+
+class CueLevel(models.TextChoices):
+    """What it took until the client did it in the visit."""
+
+    NONE = "none", _("by itself")
+    WORD = "word", _("after a word")
+    SHOWN = "shown", _("after it was shown")
+    HANDS = "hands", _("with hands on")
+
+
+class Response(models.TextChoices):
+    """How it went."""
+
+    YES = "yes", _("did it")
+    PARTLY = "partly", _("partly")
+    NO = "no", _("not yet")
+
+
+class Taught(ClientRecord):
+    """A step taught in a visit: the cue that worked, what it took, how it went, whether the client showed it back,
+    and how the cue will fade; the newest of each step counts."""
+
+    insert_only = True
+
+    step_id = models.UUIDField()
+    name = models.CharField(max_length=120)
+    cue = models.CharField(max_length=120, blank=True)
+    cue_level = models.CharField(max_length=5, choices=CueLevel)
+    response = models.CharField(max_length=6, choices=Response)
+    shown_back = models.CharField(max_length=6, choices=Response)
+    fade = models.CharField(max_length=200, blank=True)
+    day = models.DateField()
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
+@pghistory.track()
+class OpenNote(ClientRecord):
+    """The visit note that is being written; empty once it was signed."""
+
+    client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="+")
+    text = models.TextField(blank=True, max_length=8_000)
+    revision = models.PositiveIntegerField(default=1)
+    changed_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    changed_at = models.DateTimeField()
+
+
+class SignedNote(ClientRecord):
+    """A visit note as it was signed; never changed, only added to."""
+
+    insert_only = True
+
+    day = models.DateField()
+    text = models.TextField(max_length=8_000)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
+class Addendum(ClientRecord):
+    """What was added to a signed note."""
+
+    insert_only = True
+
+    note = models.ForeignKey(SignedNote, on_delete=models.PROTECT, related_name="addenda")
+    text = models.CharField(max_length=2_000)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()

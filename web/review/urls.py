@@ -9,6 +9,7 @@ from web.review import (
     remark_views,
     results_views,
     views,
+    visit_views,
 )
 
 app_name = "review"
@@ -41,6 +42,15 @@ urlpatterns = [
     path("rules/bring/", numbers_views.bring, name="bring"),
     path("clients/<uuid:client_id>/rules/", numbers_views.client_numbers, name="client_numbers"),
     path("clients/<uuid:client_id>/visit/", care_views.visit, name="visit"),
+    path("clients/<uuid:client_id>/in-visit/", visit_views.in_visit, name="in_visit"),
+    path("clients/<uuid:client_id>/in-visit/tried/", visit_views.tried, name="visit_tried"),
+    path("clients/<uuid:client_id>/in-visit/taught/", visit_views.teach, name="teach"),
+    path("clients/<uuid:client_id>/in-visit/note/", visit_views.note, name="note"),
+    path(
+        "clients/<uuid:client_id>/in-visit/note/<uuid:note_id>/addendum/",
+        visit_views.addendum,
+        name="addendum",
+    ),
     path("clients/<uuid:client_id>/put-off/", care_views.put_off, name="put_off"),
     path("clients/<uuid:client_id>/hand-over/", care_views.hand_over, name="hand_over"),
     path("clients/<uuid:client_id>/note-read/", care_views.read_note, name="read_note"),
