@@ -12,7 +12,7 @@ from core.plans.fitted import Fitted, StepSpec, purpose_of
 from core.plans.known import Fitting
 from core.plans.program import Advice, Chosen, Program
 from core.plans.schools import School, school_of, schools
-from core.plans.step import Phase
+from core.plans.step import Phase, Step
 from core.proposing.advice import advice_for
 from core.proposing.choose import Chooser, fit_for, step_of
 from core.proposing.request import PlanRequest, conditions_of
@@ -113,17 +113,26 @@ def added(
     ("too_many_steps").
     """
     adder = Adder.of(request, tasks)
-    found = _alone(adder, task_key, program.schools)
-    if isinstance(found, Reason):
-        task = tasks.get(task_key)
-        raise PlanError("task_not_for_client", task=task.name if task else task_key, why=str(found))
-    spec, task, fit = found
-    step = step_of(task, fit, spec, step_id=step_id, because=_ADDED(why=purpose_of(task)))
+    step = _step(adder, task_key, program.schools, step_id)
     return replace(
         with_added(program, step, routine_key),
         asked=tuple(dict.fromkeys((*program.asked, *adder.shared.asked))),
         assumed=tuple(dict.fromkeys((*program.assumed, *adder.shared.assumed))),
     )
+
+
+def fitted_step(request: PlanRequest, tasks: Mapping[str, Task], task_key: str) -> Step:
+    """The step that a task would be for this client, to try it; PlanError("task_not_for_client")."""
+    return _step(Adder.of(request, tasks), task_key, (), "tried")
+
+
+def _step(adder: Adder, key: str, chosen: Sequence[Chosen], step_id: str) -> Step:
+    found = _alone(adder, key, chosen)
+    if isinstance(found, Reason):
+        task = adder.chooser.tasks.get(key)
+        raise PlanError("task_not_for_client", task=task.name if task else key, why=str(found))
+    spec, task, fit = found
+    return step_of(task, fit, spec, step_id=step_id, because=_ADDED(why=purpose_of(task)))
 
 
 def lines_for(key: str, task: Task | None) -> tuple[Line, ...]:

@@ -1,10 +1,18 @@
 """The visit: what is due, tried, taught and shown back; the note from the record, signed, then only added to."""
 
+import json
+import re
+
 import pytest
 
-from tests.conftest import activate_program, baseline_of, member
+from core.simulate.voice import Voice, sing
+from tests.conftest import NOW, activate_program, baseline_of, member
 from tests.web.test_pages import propose, url
 from tests.web.test_practice import session_on
+from tests.web.test_uploads import put_sound
+from web.clinic.models import Membership
+from web.measuring.models import Measurement
+from web.measuring.tickets import Ticket
 from web.programs.models import Draft
 from web.review.models import Addendum, OpenNote, SignedNote, Taught
 
@@ -155,3 +163,40 @@ def test_what_is_due_stands_first(signed_in, person, clinician):
     page = visit(signed_in, person)
     assert "Ask for the working hours" in page
     assert "Ask for at least 10." in page
+
+
+def ticket_for(person, clinician) -> Ticket:
+    return Ticket(
+        purpose="tried",
+        clinic=str(person.clinic_id),
+        client=str(person.pk),
+        holder=str(clinician.pk),
+        sitting=str(person.pk),
+        issued_at=NOW.isoformat(),
+    )
+
+
+def test_a_task_is_listened_to_while_it_is_tried_and_nothing_of_it_is_kept(
+    client, person, version, clinician
+):
+    sung = sing(Voice(f0_hz=196.0, seconds=3.0, seed=3))
+    body, ticket = sung.as_wav(), ticket_for(person, clinician)
+    before = Measurement.objects.count()
+    _id, answer = put_sound(client, ticket, {"step_id": "hum"}, body)
+    assert answer.status_code == 201, answer.content
+    assert Measurement.objects.count() == before
+    # what must not be done is not listened to, nor what is not measured, nor by somebody else
+    for odd in ("balloon", "shoulder_circle", "no_such_task"):
+        _id, answer = put_sound(client, ticket, {"step_id": odd}, body)
+        assert answer.status_code == 403, odd
+    Membership.objects.filter(user=clinician).update(active=False)
+    _id, answer = put_sound(client, ticket, {"step_id": "hum"}, body)
+    assert answer.status_code == 403
+
+
+def test_what_can_be_listened_to_is_what_this_client_may_do(signed_in, person, version):
+    page = visit(signed_in, person)
+    told = json.loads(re.search(r'<script id="trying-data"[^>]*>(.*?)</script>', page)[1])
+    assert told["tasks"]["hum"]["kind"] == "hold"
+    assert told["tasks"]["sustained_stretch"]["kind"] == "glide"
+    assert not {"balloon", "breath_hold", "shoulder_circle"} & set(told["tasks"])

@@ -3,5 +3,6 @@
 from web.clients.usecases.baseline import BaselineEnd
 from web.measuring.ends import End
 from web.practice.usecases.keep_attempt import PracticeEnd
+from web.programs.trying import TriedEnd
 
-ENDS: dict[str, End] = {"practice": PracticeEnd(), "baseline": BaselineEnd()}
+ENDS: dict[str, End] = {"practice": PracticeEnd(), "baseline": BaselineEnd(), "tried": TriedEnd()}

@@ -18,8 +18,8 @@ class TicketRefused(Exception):
 class Ticket:
     """What it is good for; all ids as text, `issued_at` ISO 8601 UTC.
 
-    purpose: "practice" or "baseline"; holder: id of the link or of the clinician; sitting: id of
-    the home session or of the baseline; language: what its page speaks.
+    purpose: "practice", "baseline" or "tried"; holder: id of the link or of the clinician; sitting: id of
+    the home session or of the baseline, of the client where a task is tried; language: what its page speaks.
     """
 
     purpose: str

@@ -16,6 +16,7 @@ from web.clinic.usecases import UsecaseRefused
 from web.library.queries import catalogue_of
 from web.programs.models import Draft, Went
 from web.programs.queries import active_version, tried_tasks
+from web.programs.trying import trying_data
 from web.programs.usecases import log_tried
 from web.review import queries, visiting
 from web.review.care import visits_from
@@ -57,6 +58,7 @@ def _page(request, client: Client, *, wrong: str = "", note: str | None = None, 
         "since_first": since_first(measured, client),
         "tasks": [task for task in catalogue.values() if task.kind != ADVICE],
         "went": Went.choices,
+        "trying": trying_data(request, client, today),
         "tried": [
             (catalogue[key].name if key in catalogue else key, one)
             for key, one in tried_tasks(client.pk).items()
