@@ -44,7 +44,7 @@ class Camera:
 
 
 def clinician(camera: Camera, address: str, password: str) -> None:
-    """Rounds, Client, attempts, Results, Library, Screening, Device and level, Baseline, Bench, Clinic."""
+    """Rounds, Client, an attempt, the visit, Results, Library, Screening, Device and level, Baseline, Bench, Clinic."""
     page = camera.page
     _sign_in(page, address, "lead@harrow-quay.example", password)
     page.goto(f"{address}/clinic/")
@@ -65,8 +65,7 @@ def clinician(camera: Camera, address: str, password: str) -> None:
     camera.take("bench")
     page.click("[data-edit=undo]")
     page.goto(client)
-    page.click("main >> text=Tube in water")
-    camera.take("tube")
+    _visit(camera)
     page.goto(f"{client}results/")
     camera.take("results")
     page.goto(f"{address}/library/?family=C")
@@ -100,6 +99,28 @@ def clinician(camera: Camera, address: str, password: str) -> None:
         "() => parseFloat(document.getElementById('live-words').textContent) > 4"
     )
     camera.snap("baseline")
+
+
+def _visit(camera: Camera) -> None:
+    """What is due; a step taught with its cue; a hum listened to; the note from the record."""
+    page = camera.page
+    page.click("text=Open today's visit")
+    power = page.locator("#t-step option", has_text="Power notes").get_attribute("value")
+    page.select_option("#t-step", power)
+    page.fill("#t-cue", "as if to somebody beside you")
+    page.select_option("#t-level", "word")
+    page.fill("#t-fade", "every second time from next week")
+    page.click("text=Keep what was taught")
+    page.select_option("#tried-task", "hum")
+    page.click("text=Log better")
+    page.wait_for_selector("text=Hum: better")
+    page.select_option("#tried-task", "hum")
+    page.select_option("#input", "simulated voice")
+    page.click("#try-it")
+    page.wait_for_function(
+        "() => parseFloat(document.getElementById('live-words').textContent) > 3"
+    )
+    camera.snap("visit")
 
 
 def client(camera: Camera, link: str, pin: str, suffix: str) -> None:

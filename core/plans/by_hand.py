@@ -158,6 +158,8 @@ def _at_home(step: Step) -> tuple[Settable, ...]:
 
 
 def _target(step: Step, name: str, value: Any) -> Step:
+    if name == "sound" and not value:
+        raise PlanError("setting_unreadable", which=_SOUND.words, came="")
     if name in ("repetitions", "rest_s", "sound"):
         return replace(step, **{name: value})
     target = step.target.with_setting(name, value, BY_HAND)

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.catalogue.words import Equipment
+from core.dose.clashes import clash_notices
 from core.dose.minutes import session_length
 from core.dose.ribbon import Passing, ribbon_of
 from core.errors import CoreError, PlanError
@@ -211,6 +212,22 @@ def test_times_quiet_hours_start_and_taper_are_typed(ladder):
                        ("times", "24:30"), ("sessions", "3")):  # fmt: skip
         with pytest.raises(PlanError):
             with_calendar(ladder, "ladder", which, odd)
+
+
+def test_routines_that_want_the_same_moment_are_told(two):
+    apart = with_calendar(with_calendar(two, "ladder", "times", "8:00"), "reset", "times", "8:30")
+    assert clash_notices(apart) == ()
+    near = with_calendar(apart, "reset", "times", "10:00 8:29")
+    (clash,) = clash_notices(near)
+    assert (clash.params["at"], clash.params["then"]) == ("08:00", "08:29")
+    other_days = near
+    for day in (1, 2, 3, 4):
+        other_days = with_weekday(other_days, "ladder", day)
+    for day in set(other_days.routine("reset").dose.weekdays or range(1, 8)) - {1, 2, 3, 4}:
+        other_days = with_weekday(other_days, "reset", day)
+    assert clash_notices(other_days) == ()
+    late = with_calendar(two, "ladder", "times", "23:00")
+    assert said(clash_notices(late), "times_not_used").params["at"] == "23:00"
 
 
 def test_the_ribbon_is_as_long_as_the_session_and_shows_its_voice(ladder):

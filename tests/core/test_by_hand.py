@@ -140,6 +140,14 @@ def test_depth_and_level_are_set_by_hand_within_what_home_and_the_client_allow(t
             set_by_hand(tube, straw.step_id, "tube.depth_cm", odd)
 
 
+def test_the_sound_is_another_word_and_never_none(ladder):
+    power = ladder.steps[3].step_id
+    assert set_by_hand(ladder, power, "sound", " noh ").steps[3].sound == "noh"
+    for odd in ("", "   ", "x" * 61):
+        with pytest.raises(PlanError, match="setting_unreadable"):
+            set_by_hand(ladder, power, "sound", odd)
+
+
 def test_effort_is_set_from_and_to_and_never_over_nine():
     program = proposed("loudness_vowels", known=LOUD, options={"aim": "effort"}).program
     step = next(s for s in program.steps if s.level and s.level.effort_high)

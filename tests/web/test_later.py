@@ -63,6 +63,31 @@ def test_what_is_left_for_the_day_is_not_waited_for_and_stands_on_today(
     assert "Still to do in the day:" in finished.content.decode()
 
 
+def test_the_own_places_are_named_where_a_step_goes_out_into_them(
+    client, access, carried, signed_in, person
+):
+    address = reverse("clients:for_home", args=[person.pk])
+    told = {"places": "the fish market\n  the fish market \r\nthe harbour radio\n"}
+    assert signed_in.post(address, told).status_code == 302
+    session, _ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
+    steps = bundle_of(session, carried)["steps"]
+    named = [step for step in steps if "Yours: the fish market, the harbour radio." in step["cue"]]
+    assert named
+    for odd in ("x" * 61, "\n".join(f"place {n}" for n in range(13))):
+        answer = signed_in.post(address, {"places": odd})
+        assert answer.status_code == 422
+    assert "the harbour radio" in signed_in.get(address).content.decode()
+
+
+def test_places_are_not_named_for_the_position_of_a_breath(person, clinician, access):
+    from web.clients.phrases import keep_places
+
+    version = activate_program(person, clinician, schools=(Chosen(school="breath_beats"),))
+    keep_places(person, ["the quay"], by=clinician, now=clock.now())
+    session, _ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
+    assert not [s for s in bundle_of(session, version)["steps"] if "quay" in s["cue"]]
+
+
 def test_it_is_ticked_off_once_with_its_count_and_strain(client, access, carried, done_at_home):
     place = step_of(carried, "real_place")
     assert ticked(client, access, done_at_home, place, count=2, strain=3).status_code == 302

@@ -276,6 +276,16 @@ class OwnPhrases(ClientRecord):
     at = models.DateTimeField()
 
 
+class OwnPlaces(ClientRecord):
+    """Where the client really talks, as told in a visit; the newest row counts."""
+
+    insert_only = True
+
+    places = models.JSONField(default=list)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
 class NoteHome(ClientRecord):
     """What the clinician tells the client on Today; the newest row counts, an empty one takes it away."""
 

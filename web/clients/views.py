@@ -12,7 +12,16 @@ from core.catalogue.materials import sorts
 from web.clients.forms import ClientForm
 from web.clients.models import Client
 from web.clients.note_home import NoteForm, keep_note, note_home
-from web.clients.phrases import ASKED_FOR, PhrasesForm, keep_phrases, kept_words, own_phrases
+from web.clients.phrases import (
+    ASKED_FOR,
+    PhrasesForm,
+    PlacesForm,
+    keep_phrases,
+    keep_places,
+    kept_words,
+    own_phrases,
+    own_places,
+)
 from web.clients.queries import latest_screening, standing_screening
 from web.clients.scope import client_of
 from web.clients.screening_form import ScreeningForm
@@ -64,13 +73,22 @@ def for_home(request, client_id):
     own, note = own_phrases(client.pk), note_home(client.pk)
     told = request.POST if request.method == "POST" else None
     of_note = told is not None and "words" in told
-    phrases = PhrasesForm(None if of_note else told, initial={"phrases": "\n".join(own)})
+    of_places = told is not None and "places" in told
+    of_phrases = told is not None and not of_note and not of_places
+    phrases = PhrasesForm(told if of_phrases else None, initial={"phrases": "\n".join(own)})
+    places = PlacesForm(
+        told if of_places else None, initial={"places": "\n".join(own_places(client.pk))}
+    )
     noted = NoteForm(told if of_note else None, initial={"words": note.words if note else ""})
     if of_note and noted.is_valid():
         keep_note(client, noted.cleaned_data["words"], by=request.user, now=now)
         messages.success(request, _("The note is kept."))
         return redirect("clients:for_home", client.pk)
-    if told is not None and not of_note and phrases.is_valid():
+    if of_places and places.is_valid():
+        keep_places(client, places.cleaned_data["places"], by=request.user, now=now)
+        messages.success(request, _("The places are kept."))
+        return redirect("clients:for_home", client.pk)
+    if of_phrases and phrases.is_valid():
         came = phrases.cleaned_data["phrases"]
         keep_phrases(client, came, by=request.user, now=now)
         messages.success(request, kept_words(came))
@@ -79,12 +97,13 @@ def for_home(request, client_id):
         "client": client,
         "phrases": phrases,
         "noted": noted,
+        "places": places,
         "own": own,
         "examples": sorts()["phrases"].turns,
         "asked_for": ASKED_FOR,
         "here": "client",
     }
-    status = 422 if phrases.errors or noted.errors else 200
+    status = 422 if phrases.errors or noted.errors or places.errors else 200
     return render(request, "clients/for_home.html", context, status=status)
 
 

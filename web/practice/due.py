@@ -32,7 +32,7 @@ from web.library.queries import catalogue_of
 from web.practice.levels import conversations, level_references
 from web.practice.models import USUAL_TALK, Entry, HomeSession, Outcome, State
 from web.practice.routine_words import routine_words, when_words
-from web.practice.said import said_by
+from web.practice.said import places_of, said_by
 from web.practice.step_words import step_data, usual_talk_data
 from web.practice.target_words import step_words
 from web.practice.warming_up import is_planned, plans_of
@@ -250,7 +250,9 @@ def bundle_of(
     short = now.short_day if short_day else None
     steps = (short,) if short else now.steps
     strong = any(step.level for step in steps)
-    own = said_by(session.client_id, session.clinic_id)
+    own = replace(
+        said_by(session.client_id, session.clinic_id), places=places_of(session.client_id, steps)
+    )
     tasks = catalogue_of(session.client.clinic)
     data = partial(step_data, a4_hz=program.a4_hz, day=session.practice_day, own=own, tasks=tasks)
     fitted = is_planned(now.routine) and not short

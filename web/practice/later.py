@@ -23,6 +23,7 @@ from web.measuring.ends import Caught, Offer
 from web.measuring.models import Taken
 from web.practice.due import practicable
 from web.practice.models import Attempt, HomeSession, Outcome
+from web.practice.said import places_of
 from web.practice.step_words import cue_words
 from web.practice.usecases.keep_attempt import PracticeEnd
 from web.practice.usecases.keep_entry import Said, keep_entry
@@ -76,12 +77,12 @@ def _left_for_the_day(session: HomeSession, tasks: Mapping[str, Task]) -> list[S
 
 
 def _assignment(session: HomeSession, step: Step) -> Assignment:
-    count = asked_of(step, 0).count
+    count, places = asked_of(step, 0).count, places_of(session.client_id, [step])
     return Assignment(
         session=session,
         step=step,
         name=in_their_words(step.name),
-        words=" ".join(filter(None, (in_their_words(step.instruction), cue_words(step)))),
+        words=" ".join(filter(None, (in_their_words(step.instruction), cue_words(step, places)))),
         counts=tuple(range(count + 1)) if count else (),
     )
 

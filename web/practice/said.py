@@ -1,6 +1,6 @@
 """What is read, said or answered in a step: the shipped material, the clinic's own, the client's own phrases."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
@@ -12,8 +12,8 @@ from core.catalogue.rungs import Form
 from core.catalogue.words import Growth
 from core.plans.asked import asked_of
 from core.plans.presentation import Stress
-from core.plans.step import Step
-from web.clients.phrases import own_phrases
+from core.plans.step import Phase, Step
+from web.clients.phrases import own_phrases, own_places
 from web.design.drawings.town_map import town_map
 from web.design.speaking import in_their_words
 from web.library.materials import OwnTurns, own_turns
@@ -21,9 +21,11 @@ from web.library.materials import OwnTurns, own_turns
 
 @dataclass(frozen=True, slots=True)
 class Said:
-    """What may be said besides what is shipped: the client's own phrases, the clinic's own material."""
+    """What may be said besides what is shipped: the client's own phrases, the clinic's own material; and where: the
+    client's own places."""
 
     phrases: Sequence[str] = ()
+    places: Sequence[str] = ()
     turns: OwnTurns = field(default_factory=dict)
 
 
@@ -31,7 +33,18 @@ NOTHING_OWN = Said()
 
 
 def said_by(client_id, clinic_id) -> Said:
-    return Said(own_phrases(client_id), own_turns(clinic_id))
+    return Said(phrases=own_phrases(client_id), turns=own_turns(clinic_id))
+
+
+def places_of(client_id, steps: Iterable[Step]) -> list[str]:
+    """The client's own places, where one of the steps goes out into them."""
+    return own_places(client_id) if any(map(goes_out, steps)) else []
+
+
+def goes_out(step: Step) -> bool:
+    """Whether it is carried over into real places; how to lie or sit for a breath is told as places too."""
+    places = step.grade is not None and step.grade.growth is Growth.PLACE
+    return places and step.phase is Phase.CARRY_OVER
 
 
 def said_lines(step: Step, day: date, own: Said = NOTHING_OWN) -> list[dict[str, Any]]:

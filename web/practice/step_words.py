@@ -1,6 +1,6 @@
 """What a step and each of its attempts ask for, in the client's words."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date
 
 from django.utils.functional import Promise
@@ -21,7 +21,7 @@ from web.design.speaking import in_their_words
 from web.design.templatetags.reed import compact
 from web.kinds.registry import face_of
 from web.practice.models import USUAL_TALK
-from web.practice.said import NOTHING_OWN, Said, said_lines
+from web.practice.said import NOTHING_OWN, Said, goes_out, said_lines
 from web.practice.target_words import attempt_label
 
 USUAL_TALK_S = 10.0
@@ -46,7 +46,7 @@ def step_data(
         "sound": in_their_words(step.sound),
         "instruction": in_their_words(step.instruction),
         "caution": in_their_words(step.caution),
-        "cue": cue_words(step),
+        "cue": cue_words(step, own.places),
         "effort": _effort(step),
         "repetitions": step.repetitions,
         "said": said_lines(step, day, own),
@@ -134,10 +134,17 @@ def cues_shown(step: Step) -> list[bool]:
     return [every is not None and place % every == 0 for place in range(count)]
 
 
-def cue_words(step: Step) -> str:
-    """How to sit or stand, what the present rung asks for, and the cue that worked in the visit, as said to the
-    client; "" where there is nothing but the target."""
-    return " ".join(filter(None, (_position(step), _rung_words(step), step.presented.cue)))
+def cue_words(step: Step, places: Sequence[str] = ()) -> str:
+    """How to sit or stand, what the present rung asks for, the client's own places where it goes out into them, and
+    the cue that worked in the visit, as said to the client; "" where there is nothing but the target."""
+    parts = (_position(step), _rung_words(step), _where(step, places), step.presented.cue)
+    return " ".join(filter(None, parts))
+
+
+def _where(step: Step, places: Sequence[str]) -> str:
+    if not places or not goes_out(step):
+        return ""
+    return _("Yours: %(places)s.") % {"places": ", ".join(places)}
 
 
 def _rung_words(step: Step) -> str:

@@ -11,6 +11,7 @@ from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
+from core.dose.clashes import clash_notices
 from core.dose.load import Load, RoutineLoad, load_notices, load_of
 from core.dose.minutes import minutes_by_step
 from core.plans.by_hand import Setting, settings_of
@@ -77,6 +78,7 @@ def draft_context(
         "problems": program.problems(),
         "notices": (
             *program.notices(),
+            *clash_notices(program),
             *load_notices(load, Limits(minutes_a_week=client.clinic.week_minutes)),
         ),
         "routines": [_shown(one, load, base, draft, step) for one in program.routines],

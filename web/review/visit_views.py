@@ -6,9 +6,10 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from core.catalogue.doing import ADVICE
+from core.safety.circumstances import lines_for_clinician
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
-from web.clients.phrases import kept_words, own_phrases
+from web.clients.phrases import kept_words, own_phrases, own_places
 from web.clients.queries import BaselineView
 from web.clients.scope import client_of
 from web.clinic import clock
@@ -21,7 +22,7 @@ from web.programs.usecases import log_tried
 from web.review import queries, visiting
 from web.review.care import visits_from
 from web.review.models import CaseloadRow, CueLevel, OpenNote, Response, SignedNote, Taught
-from web.review.row import screening_from
+from web.review.row import living_from, screening_from
 from web.review.since_first import since_first
 from web.review.visit_note import composed, taught_words
 
@@ -54,6 +55,8 @@ def _page(request, client: Client, *, wrong: str = "", note: str | None = None, 
         "visits": visits_from(row, today),
         "asked": program.asked if program else (),
         "phrases": kept_words(own_phrases(client.pk)),
+        "places": own_places(client.pk),
+        "living": lines_for_clinician(living_from(row), today=today, steps=0),
         "baseline": views[-1] if views else None,
         "since_first": since_first(measured, client),
         "tasks": [task for task in catalogue.values() if task.kind != ADVICE],
