@@ -18,15 +18,16 @@ from core.plans.step import Phase
 from core.proposing.aims import Want
 from core.proposing.request import PlanRequest, Wishes
 from web.clients.measured import MeasuredView
-from web.clients.models import Client, Measure
+from web.clients.models import Client, Measure, StoredScreening
 from web.clients.queries import (
     BaselineView,
-    latest_screening,
     living_of,
+    screenings_of,
     standing_screening,
 )
 from web.clinic.words import core_words
 from web.library.queries import hidden_keys
+from web.programs.models import TriedTask
 from web.programs.queries import tried_tasks
 
 SLOWEST_RATE, FASTEST_RATE = 20.0, 400.0
@@ -42,19 +43,24 @@ def request_for(
     breath_hold: bool = False,
     minutes: float | None = None,
     wants: tuple[Want, ...] = (),
+    rows: list[StoredScreening] | None = None,
+    tried: Mapping[str, TriedTask] | None = None,
 ) -> PlanRequest:
-    """The client as the record knows them; PlanError where it contradicts itself."""
-    row = latest_screening(client)
+    """The client as the record knows them; PlanError where it contradicts itself. rows, tried: the screenings,
+    oldest first, and the newest try of each task, where a page has read them already."""
+    rows = screenings_of(client) if rows is None else rows
+    tried = tried_tasks(client.pk) if tried is None else tried
+    row = rows[-1] if rows else None
     return PlanRequest(
         today=today,
         baseline=known_baseline(view),
-        screening=standing_screening(client, today),
+        screening=standing_screening(client, today, rows),
         living=living_of(row),
         schools=chosen,
         wants=wants,
         equipment=frozenset(Equipment(one) for one in (row.equipment if row else ())),
         cannot=frozenset(Skill(one) for one in (row.cannot if row else ())),
-        tried={key: Tried(row.went) for key, row in tried_tasks(client.pk).items()},
+        tried={key: Tried(row.went) for key, row in tried.items()},
         hidden=hidden_keys(client.clinic),
         limits=Limits(
             minutes_a_session=_least(

@@ -55,6 +55,7 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     draft = Draft.objects.filter(client=client).first()
     rows = screenings_of(client)
     catalogue, version = catalogue_of(client.clinic), active_version(client.pk)
+    tried = tried_tasks(client.pk)
     gate = gate_with(
         client,
         draft.program if draft else None,
@@ -85,15 +86,13 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     context["went"] = Went.choices
     context["wants"] = [(want.value, leads.words) for want, leads in table().wants.items()]
     context["tried"] = [
-        (catalogue[key].name if key in catalogue else key, row)
-        for key, row in tried_tasks(client.pk).items()
+        (catalogue[key].name if key in catalogue else key, row) for key, row in tried.items()
     ]
     if view is not None:
         try:
             context["offers"] = offers(view, draft.program if draft else None)
-            context["shelf"] = by_family(
-                shelf(request_for(client, view, chosen=(), today=today), catalogue)
-            )
+            asked = request_for(client, view, chosen=(), today=today, rows=rows, tried=tried)
+            context["shelf"] = by_family(shelf(asked, catalogue))
         except CoreError as error:
             context["not_offered"] = core_words(error)
     return render(request, "programs/bench.html", context, status=status)
