@@ -10,14 +10,14 @@ from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.plans.back_pressure import back_pressure
 from core.plans.presentation import MOST_CUE, Feedback, Position, Stress
+from core.plans.rung_words import beats_words
 from core.plans.settable import Settable, Sort, a_choice, a_count, a_number
 from core.plans.step import MOST_OVER_DB, Grade, LevelAim, Step, Tube
-from core.plans.targets import Pace, Target, seconds_of
+from core.plans.targets import Pace, Target
 from core.reason import Reason, says
 
 BY_HAND = says("by_hand", "set by hand")()
 _RESISTS = says("by_hand_resists", "set by hand; resists {cmh2o:.1f} cmH₂O at {flow_ml_s:.0f} mL/s")
-_BEATS_OUT = "out {beats:g} beats = {seconds:.1f} s"
 
 _TIMES = (
     a_count("repetitions", "Repetitions", "times", 1, 10),
@@ -184,9 +184,7 @@ def _at_tempo(grade: Grade, before_bpm: float, now_bpm: float) -> Grade:
     if grade.growth is not Growth.BEATS_OUT or before_bpm == now_bpm:
         return grade
     shown = None if grade.shown is None else min(grade.shown * now_bpm / before_bpm, 480.0)
-    words = tuple(
-        _BEATS_OUT.format(beats=beats, seconds=seconds_of(beats, now_bpm)) for beats in grade.rungs
-    )
+    words = tuple(beats_words(beats, now_bpm) for beats in grade.rungs)
     return replace(grade, words=words, shown=shown)
 
 

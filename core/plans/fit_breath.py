@@ -5,6 +5,7 @@ from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.plans.fitted import Fitted, StepSpec, inner_range, number, reachable_s
 from core.plans.known import Fitting
+from core.plans.rung_words import beats_words, number_words
 from core.plans.rungs import floored
 from core.plans.step import Grade
 from core.plans.targets import Blow, Join, Pace, Timed, seconds_of
@@ -78,7 +79,7 @@ def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         key=task.key,
         growth=Growth.BEATS_OUT,
         rungs=tuple(float(beats) for beats in rungs),
-        words=tuple(f"out {beats} beats = {seconds_of(beats, tempo):.1f} s" for beats in rungs),
+        words=tuple(beats_words(beats, tempo) for beats in rungs),
         goal=float(rungs[-1]),
         because=_NO_LONGER(best_s=best),
         shown=best / seconds_of(1, tempo),
@@ -110,7 +111,7 @@ def hiss(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         key=task.key,
         growth=Growth.SECONDS,
         rungs=rungs,
-        words=tuple(f"{seconds:g} s" for seconds in rungs),
+        words=tuple(number_words(Growth.SECONDS, seconds) for seconds in rungs),
         goal=most,
         because=_OVER_S(best_s=best),
         shown=best,
@@ -159,7 +160,7 @@ def breath_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
         key=task.key,
         growth=Growth.SECONDS,
         rungs=rungs,
-        words=tuple(f"{seconds:g} s" for seconds in rungs),
+        words=tuple(number_words(Growth.SECONDS, seconds) for seconds in rungs),
         goal=rungs[-1],
         because=because,
     )

@@ -4,6 +4,7 @@ from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
 from core.plans.fitted import USUAL, Fitted, StepSpec, cue_grade, number, purpose_of
 from core.plans.known import Fitting
+from core.plans.rung_words import number_words
 from core.plans.step import Grade
 from core.plans.targets import Counted, Timed
 from core.reason import says
@@ -70,7 +71,7 @@ def _count_grade(task: Task, first: int, spec: StepSpec) -> Grade:
         key=task.key,
         growth=Growth.COUNT,
         rungs=tuple(float(count) for count in counts),
-        words=tuple(f"{count} {setting.unit}" for count in counts),
+        words=tuple(number_words(Growth.COUNT, count, unit=setting.unit) for count in counts),
         goal=float(goal),
         because=purpose_of(task),
     )
@@ -84,7 +85,7 @@ def _tempo_grade(task: Task, first: float, high: float) -> Grade:
         key=task.key,
         growth=Growth.TEMPO,
         rungs=tuple(rungs),
-        words=tuple(f"{tempo:g} beats/min" for tempo in rungs),
+        words=tuple(number_words(Growth.TEMPO, tempo) for tempo in rungs),
         goal=rungs[-1],
         because=_FASTER(),
     )

@@ -18,6 +18,7 @@ from core.plans.fitted import (
     semitone_grade,
 )
 from core.plans.known import Fitting
+from core.plans.rung_words import number_words
 from core.plans.rungs import rungs_from
 from core.plans.step import MOST_OVER_DB, Grade, LevelAim
 from core.plans.targets import GlidePath, Holds, HoldTarget, Speech
@@ -88,7 +89,7 @@ def strong_holds(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
         key=f"strong {spec.task}",
         growth=Growth.SECONDS,
         rungs=rungs,
-        words=tuple(f"{s:g} s" for s in rungs),
+        words=tuple(number_words(Growth.SECONDS, s) for s in rungs),
         goal=goal_s,
         because=_FIXED() if fixed else _OWN_LONGEST(),
         shown=strong,
@@ -200,7 +201,7 @@ def _decibel_grade(aim: LevelAim, task: str, fitting: Fitting) -> Grade | None:
         key=f"level {task}",
         growth=Growth.DECIBELS,
         rungs=tuple(rungs),
-        words=tuple(f"+ {over:g} dB" for over in rungs),
+        words=tuple(number_words(Growth.DECIBELS, over) for over in rungs),
         goal=rungs[-1],
         because=_UP_TO_STRONG(shown_db=shown),
         shown=shown,

@@ -14,6 +14,7 @@ from core.plans.figures import phonation_quotient_ml_per_s
 from core.plans.fitted import Fitted, StepSpec, inner_range, number, reachable_s
 from core.plans.known import Fitting, Tried
 from core.plans.lengths import length_words
+from core.plans.rungs import floored
 from core.plans.step import Grade, Tube
 from core.plans.targets import (
     Blow,
@@ -67,6 +68,7 @@ OCTAVE_AND_NINTH = (1, 2, 3, 4, 5, 6, 7, 8, 9, 8, 7, 6, 5, 4, 3, 2, 1)
 _SCALE_BPM = {FIVE_NOTES: 100.0, OCTAVE_AND_NINTH: 140.0}
 _TUNE_BPM = 100.0
 _GLIDE_S = 7.0
+_AIR_S = 5.0
 
 
 def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
@@ -111,6 +113,12 @@ def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     )
 
 
+def _air_s(fitting: Fitting) -> float:
+    """A stream of air through the water, s: five, within 80 % of the longest /s/ where that is known."""
+    best = fitting.baseline.best_s_s
+    return _AIR_S if best is None else min(_AIR_S, max(floored(0.8 * best), 0.5))
+
+
 def _comfortable(fitting: Fitting) -> Note:
     """A note to hold easily: the speaking note, inside the margins."""
     low, high = inner_range(fitting)
@@ -126,7 +134,7 @@ def _form(
     within = INSIDE(start=low.name, end=high.name, why=glide_why)
     if form is Form.AIR:
         if task.kind == "bubbles":
-            return Blow(seconds=5.0, because=_AIR())
+            return Blow(seconds=_air_s(fitting), because=_AIR())
         return Timed(seconds_a_side=15.0, air=True, because=_AIR())
     if form is Form.NOTE:
         return Holds(holds=(held,))

@@ -9,6 +9,7 @@ from core.plans.hold_goals import Goal, hold_goal
 from core.plans.known import MEASURE_SPEAKING, Fitting
 from core.plans.pitches import PitchSchool, PitchSet, fit_pitches
 from core.plans.program import SUSTAINED
+from core.plans.rung_words import number_words
 from core.plans.step import Grade
 from core.plans.targets import GlidePath, Holds, HoldTarget
 from core.reason import says
@@ -71,7 +72,7 @@ def _grade(fitting: Fitting, goal: Goal) -> Grade:
         key=SUSTAINED,
         growth=Growth.SECONDS,
         rungs=goal.rungs_s,
-        words=tuple(f"{seconds:g} s" for seconds in goal.rungs_s),
+        words=tuple(number_words(Growth.SECONDS, seconds) for seconds in goal.rungs_s),
         goal=goal.seconds,
         because=goal.because,
         shown=max(fitting.baseline.probes_s, default=goal.rungs_s[0]),

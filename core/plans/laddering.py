@@ -9,16 +9,10 @@ from core.errors import PlanError
 from core.plans.by_hand import BY_HAND
 from core.plans.climbing import on_rung
 from core.plans.program import Program
+from core.plans.rung_words import beats_words, number_words
 from core.plans.settable import numbers_in
 from core.plans.step import Grade, Step
-from core.plans.targets import Pace, seconds_of
-
-_WORDS = {
-    Growth.SECONDS: "{value:g} s",
-    Growth.DECIBELS: "+ {value:g} dB",
-    Growth.COUNT: "{value:g} times",
-    Growth.TEMPO: "{value:g} beats/min",
-}
+from core.plans.targets import Counted, Pace
 
 
 def typed(grade: Grade) -> bool:
@@ -138,6 +132,8 @@ def _climbing_together(program: Program, step_id: str, changed: Grade) -> Progra
 
 
 def _said(step: Step, growth: Growth, value: float) -> str:
-    if growth is Growth.BEATS_OUT and isinstance(step.target, Pace):
-        return f"out {value:g} beats = {seconds_of(value, step.target.tempo_bpm):.1f} s"
-    return _WORDS.get(growth, "{value:g}").format(value=value)
+    target = step.target
+    if growth is Growth.BEATS_OUT and isinstance(target, Pace):
+        return beats_words(value, target.tempo_bpm)
+    unit = target.unit if isinstance(target, Counted) else "times"
+    return number_words(growth, value, unit=unit)

@@ -219,7 +219,8 @@ class Step(Strict):
     def air_lengths_s(self) -> tuple[tuple[float, float], ...]:
         """How long air must last, s, and the share of the longest /s/ it may take: what is asked now and, where it
         climbs in time, at its last rung."""
-        longest = self.target.air_s(self.grade.rungs[-1]) if self.grade else None
+        in_time = self.grade is not None and self.grade.growth in (Growth.SECONDS, Growth.BEATS_OUT)
+        longest = self.target.air_s(self.grade.rungs[-1]) if in_time and self.grade else None
         now = self.target.air_s(None)
         share = self.target.air_share
         return tuple((seconds, share) for seconds in dict.fromkeys((now, longest)) if seconds)

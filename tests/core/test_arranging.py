@@ -162,6 +162,22 @@ def test_a_level_ladder_over_the_strong_ah_stands_in_the_way():
     assert said(over, "rungs_louder_than_shown").params == {"over_db": 7.0, "shown_db": 6.0}
 
 
+def test_typed_rungs_of_what_is_counted_keep_their_unit(ladder):
+    counted = next(key for key, task in shipped_tasks().items() if task.grows == "count")
+    program = add(ladder, counted)
+    unit = program.step("added").target.unit
+    typed = with_ladder(program, "added", "3 5 7").step("added").grade
+    assert typed.words == (f"3 {unit}", f"5 {unit}", f"7 {unit}")
+
+
+def test_air_through_the_water_stays_within_a_short_s():
+    # 80 % of 4.0 s is 3.2 s, floored to half a second
+    tube = proposed("semi_shallow", known={"s_s": (4.0,)})
+    first = tube.program.steps[0].target
+    assert (first.air_only, first.seconds) == (True, 3.0)
+    assert tube.program.problems() == ()
+
+
 def test_weekdays_visits_and_days_away_are_turned_on_and_off(ladder):
     # seven days a week: without Sunday six are left
     six = with_weekday(ladder, "ladder", 7)

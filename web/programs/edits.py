@@ -25,7 +25,7 @@ class Hands:
     """What a change needs beside the program: what the draft began as, today for the client, how a task is added,
     and how a step gets its id."""
 
-    base: Program | None
+    base: Callable[[], Program | None]
     today: date
     added: Added
     new_id: Callable[[], str]
@@ -113,9 +113,10 @@ def _as_before(data: Mapping[str, Any], hands: Hands) -> Change:
 
 
 def _base(hands: Hands) -> Program:
-    if hands.base is None:
+    base = hands.base()
+    if base is None:
         raise PlanError("nothing_proposed")
-    return hands.base
+    return base
 
 
 def _add(data: Mapping[str, Any], hands: Hands) -> Change:

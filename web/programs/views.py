@@ -223,7 +223,10 @@ def edit(request, client_id):
 
 def _hands(client, today) -> Hands:
     """What changes need of the record; read only where one needs it."""
-    draft = Draft.objects.filter(client=client).first()
+
+    def base():
+        draft = Draft.objects.filter(client=client).first()
+        return began_as(draft) if draft else None
 
     def add(program, task, routine):
         wanted = asked_of(client, today)
@@ -239,7 +242,7 @@ def _hands(client, today) -> Hands:
         )
 
     return Hands(
-        base=began_as(draft) if draft else None,
+        base=base,
         today=today,
         added=add,
         new_id=lambda: str(uuid.uuid4()),
