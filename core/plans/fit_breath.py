@@ -10,7 +10,7 @@ from core.plans.rungs import floored
 from core.plans.step import Grade
 from core.plans.targets import Blow, Join, Pace, Timed, seconds_of
 from core.reason import says
-from core.reference.values import BREATH_HOLD_CAP, HISS_OVER_OWN_BEST, LONGEST_HISS
+from core.reference.values import BREATH_HOLD_CAP, CAUTIOUS_OUT, HISS_OVER_OWN_BEST, LONGEST_HISS
 
 MEASURE_S = says("measure_s", "Measure the longest /s/.")
 _OUT_ASSUMED = says("out_assumed", "{seconds:g} s out are within reach; no longest /s/ is known.")
@@ -38,7 +38,6 @@ _TURNED_ON = says(
     "gained and much can go wrong",
 )
 
-_CAUTIOUS_OUT_S = 4.0
 _JOIN_STEPS = (0, 2, 4)
 
 
@@ -52,8 +51,8 @@ def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     best = fitting.baseline.best_s_s
     if best is None:
         fitting.ask(MEASURE_S())
-        fitting.assume(_OUT_ASSUMED(seconds=_CAUTIOUS_OUT_S))
-        best = _CAUTIOUS_OUT_S
+        fitting.assume(_OUT_ASSUMED(seconds=CAUTIOUS_OUT.number))
+        best = CAUTIOUS_OUT.number
     rungs = tuple(beats for beats in ladder if seconds_of(beats, tempo) <= best)
     if not rungs:
         fewer = int(best / seconds_of(1, tempo))
@@ -93,9 +92,9 @@ def hiss(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     swell = bool(spec.params.get("swell", False))
     if best is None:
         fitting.ask(MEASURE_S())
-        fitting.assume(_HISS_ASSUMED(seconds=_CAUTIOUS_OUT_S))
-        because = _SHORT_HISS(seconds=_CAUTIOUS_OUT_S)
-        return Fitted(target=Blow(seconds=_CAUTIOUS_OUT_S, because=because, swell=swell))
+        fitting.assume(_HISS_ASSUMED(seconds=CAUTIOUS_OUT.number))
+        because = _SHORT_HISS(seconds=CAUTIOUS_OUT.number)
+        return Fitted(target=Blow(seconds=CAUTIOUS_OUT.number, because=because, swell=swell))
     setting = task.setting("seconds")
     most = max(
         floored(min(HISS_OVER_OWN_BEST.number * best, LONGEST_HISS.number, setting.high)), 0.5

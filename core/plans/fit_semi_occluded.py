@@ -29,6 +29,7 @@ from core.plans.targets import (
 from core.reason import Reason, says
 from core.reference.values import (
     AIRFLOW_ASSUMED,
+    CAUTIOUS_OUT,
     DEEP_WATER,
     DEPTH_AT_HOME_INSUFFICIENCY,
     DEPTH_AT_HOME_TENSION,
@@ -114,9 +115,10 @@ def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
 
 
 def _air_s(fitting: Fitting) -> float:
-    """A stream of air through the water, s: five, within 80 % of the longest /s/ where that is known."""
+    """A stream of air through the water, s: five, within 80 % of the longest /s/; where none is known, as much
+    as is asked for without one."""
     best = fitting.baseline.best_s_s
-    return _AIR_S if best is None else min(_AIR_S, max(floored(0.8 * best), 0.5))
+    return CAUTIOUS_OUT.number if best is None else min(_AIR_S, max(floored(0.8 * best), 0.5))
 
 
 def _comfortable(fitting: Fitting) -> Note:

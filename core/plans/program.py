@@ -19,6 +19,7 @@ from core.reference.values import (
     A4_HIGHEST,
     A4_LOWEST,
     BREATH_HOLD_CAP,
+    CAUTIOUS_OUT,
     DEPTH_AT_HOME_INSUFFICIENCY,
     HOLD_SHORTEST,
 )
@@ -237,13 +238,13 @@ class Program(Strict):
         return ()
 
     def _air_longer_than_shown(self, step: Step) -> tuple[Reason, ...]:
-        """A paced out-breath is never longer than the own /s/, a hiss by a tenth at most; its rungs neither."""
-        if self.shown_air_s is None:
-            return ()
+        """A paced out-breath is never longer than the own /s/, a hiss by a tenth at most; its rungs neither. Where no
+        /s/ is known: than what the step was fitted to, else than is asked for without one."""
+        shown = self.shown_air_s or step.shown_air_s or CAUTIOUS_OUT.number
         return tuple(
-            _AIR_LONGER(seconds=seconds, most_s=share * self.shown_air_s)
+            _AIR_LONGER(seconds=seconds, most_s=share * shown)
             for seconds, share in step.air_lengths_s()
-            if seconds > share * self.shown_air_s + 0.05
+            if seconds > share * shown + 0.05
         )
 
     def notices(self) -> tuple[Reason, ...]:

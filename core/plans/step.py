@@ -216,6 +216,17 @@ class Step(Strict):
             return self.active_s * SPEECH_VOICED
         return self.repetitions * sum(seconds for _a, _b, seconds in self.target.pitches())
 
+    @property
+    def shown_air_s(self) -> float | None:
+        """The longest /s/ it was fitted to, s; None where it was fitted to none."""
+        grade = self.grade
+        if grade is None or grade.shown is None or self.target.air_s(None) is None:
+            return None
+        if grade.growth is Growth.SECONDS:
+            return grade.shown
+        beat_s = self.target.beat_s
+        return grade.shown * beat_s if grade.growth is Growth.BEATS_OUT and beat_s else None
+
     def air_lengths_s(self) -> tuple[tuple[float, float], ...]:
         """How long air must last, s, and the share of the longest /s/ it may take: what is asked now and, where it
         climbs in time, at its last rung."""

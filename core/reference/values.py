@@ -109,6 +109,7 @@ YOUNGEST_CLIENT = Reference(5, "years", CLINICAL_DEFAULT, "no program is propose
 OLDEST_CLIENT = Reference(100, "years", CLINICAL_DEFAULT, "no program is proposed above")
 LONGEST_HISS = Reference(60.0, "s", CLINICAL_DEFAULT)
 HISS_OVER_OWN_BEST = Reference(1.1, "× the client's own longest /s/", CLINICAL_DEFAULT)
+CAUTIOUS_OUT = Reference(4.0, "s", CLINICAL_DEFAULT, "air out, where no longest /s/ is known")
 BREATH_HOLD_CAP = Reference(15.0, "s", CLINICAL_DEFAULT, "little is gained by longer ones")
 DEPTH_AT_HOME_TENSION = Reference(
     3.0, "cm", CLINICAL_DEFAULT, "tension; tubes of 1–2 cm: Logoped Phoniatr Vocol 2007;32:165–170"

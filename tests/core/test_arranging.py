@@ -1,6 +1,7 @@
 """Steps ordered, copied, moved between routines, added from the Library; ladders and calendars changed by hand."""
 
 import itertools
+from dataclasses import replace
 from datetime import date
 
 import pytest
@@ -18,7 +19,7 @@ from core.plans.arranging import duplicated, moved, on_its_own, placed, without_
 from core.plans.by_hand import settings_of
 from core.plans.climbing import on_rung
 from core.plans.dosing import Away
-from core.plans.editing import as_proposed, nudge, with_repetitions
+from core.plans.editing import as_proposed, nudge, set_by_hand, with_repetitions
 from core.plans.known import Limits, Tried
 from core.plans.laddering import ladder_text, with_ladder, with_rung_again, without_rung
 from core.plans.program import Program
@@ -176,6 +177,23 @@ def test_air_through_the_water_stays_within_a_short_s():
     first = tube.program.steps[0].target
     assert (first.air_only, first.seconds) == (True, 3.0)
     assert tube.program.problems() == ()
+
+
+def test_without_a_known_s_air_is_no_longer_than_is_asked_for_without_one():
+    known = {"s_s": (), "z_s": ()}
+    for school in ("semi_shallow", "breath_hiss", "breath_beats"):
+        assert proposed(school, known=known).program.problems() == (), school
+    hiss = proposed("breath_hiss", known=known).program
+    step = next(one for one in hiss.steps if one.task == "hiss")
+    assert step.target.seconds == 4.0
+    longer = set_by_hand(hiss, step.step_id, "seconds", "60")
+    assert said(longer.problems(), "air_longer_than_shown")
+    # a later baseline without a /s/: what the step was fitted to still stands, 110 % of 17.6 s
+    fitted = replace(proposed("breath_hiss").program, shown_air_s=None)
+    own = next(one for one in fitted.steps if one.task == "hiss").step_id
+    assert fitted.problems() == ()
+    assert set_by_hand(fitted, own, "seconds", "19").problems() == ()
+    assert said(set_by_hand(fitted, own, "seconds", "20").problems(), "air_longer_than_shown")
 
 
 def test_weekdays_visits_and_days_away_are_turned_on_and_off(ladder):
