@@ -4,12 +4,16 @@ import os
 import shutil
 import subprocess
 from collections.abc import Callable, Iterable, Mapping
+from ctypes.util import find_library
 from pathlib import Path
 
 from ops.phases import PhaseFailed, call, phase
 
 SERVE = {
     "postgresql": lambda: bool(list(Path("/usr/lib/postgresql").glob("*/bin/initdb"))),
+    "libpango-1.0-0": lambda: find_library("pango-1.0") is not None,
+    "libpangoft2-1.0-0": lambda: find_library("pangoft2-1.0") is not None,
+    "libharfbuzz-subset0": lambda: find_library("harfbuzz-subset") is not None,
 }
 BALANCER = {"haproxy": lambda: Path("/usr/sbin/haproxy").exists()}
 BROWSER = {"chromium": lambda: shutil.which("chromium") is not None}

@@ -131,8 +131,8 @@ def baseline_of(client, by, **more):
     return BaselineView.of(row, 52)
 
 
-def activate_program(client, by, now=NOW, schools=(), **measured):
-    """The worked case's program, active; measured: besides what the baseline of the case has."""
+def activate_program(client, by, now=NOW, schools=(), since_days=7, **measured):
+    """The worked case's program, active since so many days; measured: besides what the baseline of the case has."""
     from core.plans.program import Chosen
     from web.programs import usecases
     from web.programs.asking import request_for
@@ -148,7 +148,7 @@ def activate_program(client, by, now=NOW, schools=(), **measured):
         written_reason="",
         by=by,
         now=now,
-        active_from=now.date() - timedelta(days=7),
+        active_from=now.date() - timedelta(days=since_days),
     )
 
 

@@ -19,6 +19,10 @@ type OnPage = HTMLElement & {
   type: string;
   ownerSVGElement: SVGSVGElement;
   showModal(): void;
+  returnValue: string;
+  selectionStart: number;
+  selectionEnd: number;
+  select(): void;
   getContext(kind: "2d"): CanvasRenderingContext2D;
   width: number;
   height: number;

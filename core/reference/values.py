@@ -62,6 +62,12 @@ RUNG_STEP = Reference(1.15, "× per rung", CLINICAL_DEFAULT)
 RUNG_GRID = Reference(0.5, "s", CLINICAL_DEFAULT)
 HOLD_SHORTEST = Reference(0.5, "s", CLINICAL_DEFAULT)
 HOLD_LONGEST = Reference(90.0, "s", CLINICAL_DEFAULT)
+SHEET_ODD = Reference(
+    2.0,
+    "times what is asked",
+    CLINICAL_DEFAULT,
+    "a number on a paper sheet that is longer is asked about",
+)
 GLIDE_SECONDS = Reference(8.0, "s", CLINICAL_DEFAULT)
 TONE_AND_BREATH_SECONDS = Reference(6.0, "s", CLINICAL_DEFAULT)
 

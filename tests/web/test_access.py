@@ -81,6 +81,11 @@ STAFF = {
     "library:take_away": "post",
     "library:change": "get",
     "library:hide": "post",
+    "papers:sheet_log": "get",
+    "papers:sheet_check": "post",
+    "papers:sheet_stop": "post",
+    "papers:sheet_file": "get",
+    "papers:sheet_sample": "get",
 }
 OWN_CLINIC = {"review:home", "review:rounds", "clients:enrol"} | {
     name for name in STAFF if name.startswith("library:") and name != "library:take_away"

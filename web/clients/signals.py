@@ -1,5 +1,5 @@
 """Sent inside the transaction that changed something Rounds shows; arguments: client_id, and
-session_id where it was something of one home session."""
+session_id where it was something of one home session, sessions where it was of several."""
 
 from django.dispatch import Signal
 

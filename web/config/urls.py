@@ -26,4 +26,5 @@ urlpatterns = [
     path("", include("web.programs.urls")),
     path("", include("web.practice.urls")),
     path("", include("web.review.urls")),
+    path("", include("web.papers.urls")),
 ]

@@ -19,6 +19,7 @@ class Taken(models.TextChoices):
     WAV = "wav", "measured after sending"
     STOPWATCH = "stopwatch", "stopwatch"
     TYPED = "typed", "typed in"
+    PAPER = "paper", "from paper"
 
 
 def device_name(device: dict, input_name: str) -> str:

@@ -30,8 +30,9 @@ class Outcome(models.TextChoices):
 @pghistory.track()
 class HomeSession(ClientRecord):
     """One sitting at home. routine: the key of the version's routine it is of. `clock`: "server",
-    or "estimated" when only the device knew the time. What was said of the time since the last one,
-    None = not asked: hoarser the morning after, soft high notes lost for over a day, pain 0–10."""
+    "estimated" when only the device knew the time, "paper" where nothing but the day is
+    known. What was said of the time since the last one, None = not asked: hoarser the morning after, soft high notes
+    lost for over a day, pain 0–10."""
 
     changing = (
         *("ended_at", "outcome", "stop_sign", "stop_cleared_at", "stop_cleared_by_id"),
@@ -195,6 +196,27 @@ class Entry(ClientRecord):
     value = models.JSONField()
     sha256 = models.CharField(max_length=64)
     at = models.DateTimeField()
+
+
+class PaperLog(ClientRecord):
+    """That home sessions were taken from paper or from a file, by whom; what they say stands in them."""
+
+    insert_only = True
+    SHEET, CSV = "sheet", "csv"
+
+    how = models.CharField(max_length=5, choices=[("sheet", "sheet"), ("csv", "CSV file")])
+    version = models.ForeignKey(ProgramVersion, on_delete=models.PROTECT, related_name="+")
+    first = models.DateField()
+    last = models.DateField()
+    home_sessions = models.PositiveIntegerField()
+    attempts = models.PositiveIntegerField()
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(name="paper_days_in_order", condition=Q(last__gte=F("first"))),
+        ]
 
 
 class SetAside(ClientRecord):

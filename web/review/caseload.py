@@ -25,13 +25,13 @@ log = logging.getLogger(__name__)
 
 @receiver(record_changed)
 @transaction.atomic
-def refresh_row(sender, client_id, session_id=None, **kwargs) -> None:
-    """Compute the row anew from the record, and what came of the home session that changed; where a
-    level is taken anew, of every one."""
+def refresh_row(sender, client_id, session_id=None, sessions=(), **kwargs) -> None:
+    """Compute the row anew from the record, and what came of the home session (or sessions) that changed; where
+    a level is taken anew, of every one."""
     client = Client.objects.select_related("clinic").get(pk=client_id)
     # the row first, as what works beside the server does: in another order two of them wait for each other
     CaseloadRow.objects.select_for_update().filter(client_id=client_id).first()
-    changed = [session_id] if session_id else []
+    changed = [session_id] if session_id else list(sessions)
     _work_out(client, sessions=changed, every=sender is LevelReset)
 
 

@@ -24,6 +24,7 @@ from web.practice.models import (
     Entry,
     HearingConsent,
     HomeSession,
+    PaperLog,
     Remark,
     SetAside,
 )
@@ -53,6 +54,7 @@ _TABLES: dict[str, type[Any]] = {
     "attempts": Attempt,
     "corrections": Correction,
     "entries": Entry,
+    "paper_logs": PaperLog,
     "set_aside": SetAside,
     "measurements": Measurement,
     "device_references": DeviceReference,

@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "web.programs",
     "web.practice",
     "web.review",
+    "web.papers",
     "web.demo",
 ]
 

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class PapersConfig(AppConfig):
+    name = "web.papers"
+    label = "papers"

@@ -1,0 +1,249 @@
+"""The Sheet log: a sheet typed back, its check while it is typed, a stop sign at once, the same from a file."""
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse, JsonResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils.http import urlencode
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from core.errors import PlanError
+from core.safety.stop import SIGNS, StopSign
+from core.sheets.csv_file import MOST_BYTES, CsvRefused
+from core.sheets.rows import SheetColumn
+from core.sheets.sample import sample_csv
+from core.sheets.sitting import Sitting, read_sign
+from web.clients.models import Client
+from web.clients.scope import client_of
+from web.clinic import clock
+from web.clinic.usecases import UsecaseRefused
+from web.papers import logging
+from web.papers.models import Issued, IssuedKind
+from web.papers.sheet_page import DAYS, SheetPage
+from web.practice.models import PaperLog
+from web.practice.routine_words import routine_words
+from web.practice.usecases.keep_paper import KeptPaper, OnPaper, keep_paper
+from web.programs.models import ProgramVersion
+from web.programs.queries import versions_of
+
+_SHOWN = 200
+"""Answers to rows of a file that are shown; more are counted."""
+
+
+@require_http_methods(["GET", "POST"])
+def sheet_log(request, client_id):
+    """The sheet as a grid; POST keeps it."""
+    client = client_of(request, client_id)
+    versions = versions_of(client)
+    if not versions:
+        return render(request, "papers/sheet_log.html", {"here": "sheet", "client": client})
+    page = _page(request, client, versions)
+    if request.method == "GET":
+        draft = logging.drafts_of(page, request.user).first()
+        page.typed = draft.typed if draft else {}
+        return _shown(request, page, versions, draft=draft)
+    page.typed = logging.typed_in(request.POST.dict())
+    read = logging.read_page(page)
+    again = _with_queries(page, versions, read.queries)
+    try:
+        kept = logging.keep_page(
+            page, read, knowingly="knowingly" in request.POST, by=request.user, now=clock.now()
+        )
+    except UsecaseRefused as refused:
+        return _shown(request, again, versions, wrong=refused.words, status=409)
+    if kept is None:
+        return _shown(request, again, versions, status=422)
+    _say(request, kept)
+    return redirect(_address(page))
+
+
+@require_POST
+def check(request, client_id):
+    """What of the sheet is asked about, while it is typed; keeps what is typed so far."""
+    client = client_of(request, client_id)
+    request.noted_as = ""
+    page = _page(request, client, versions_of(client))
+    page.typed = logging.typed_in(request.POST.dict())
+    read = logging.read_page(page)
+    logging.keep_draft(page, by=request.user, now=clock.now())
+    queries = [
+        {"cell": one.cell, "words": str(one.why), "wrong": one.wrong} for one in read.queries
+    ]
+    return JsonResponse({"queries": queries, "said": _counted(read.sittings)})
+
+
+@require_POST
+def stop(request, client_id):
+    """A stop sign of a column is kept at once, whatever else stands on the sheet."""
+    client = client_of(request, client_id)
+    page = _page(request, client, versions_of(client))
+    sign, wrong = read_sign(request.POST.get("sign", ""))
+    if sign is None:
+        return JsonResponse({"error": str(wrong or _("Choose one of the stop signs."))}, status=422)
+    try:
+        column = SheetColumn.named(request.POST.get("column", ""))
+        written = [OnPaper(page.version, Sitting(column=column, sign=sign))]
+        keep_paper(client, written, how=PaperLog.SHEET, by=request.user, now=clock.now())
+    except PlanError:
+        return JsonResponse({"error": _("This is no day of the sheet.")}, status=422)
+    except UsecaseRefused as refused:
+        return JsonResponse({"error": refused.words}, status=409)
+    request.noted_as = "reported a stop sign from paper"
+    words = _(
+        "Stop sign kept: %(sign)s. What it came with rests until you clear it; a mail has gone out."
+    )
+    return JsonResponse({"said": words % {"sign": SIGNS[sign]}})
+
+
+@require_http_methods(["GET", "POST"])
+def sheet_file(request, client_id):
+    """A file of rows: read, answered row by row, kept whole or knowingly what fits."""
+    client = client_of(request, client_id)
+    versions = versions_of(client)
+    if request.method == "GET" or not versions:
+        return redirect("papers:sheet_log", client.pk)
+    now, knowingly = clock.now(), "knowingly" in request.POST
+    sent = request.FILES.get("file")
+    held = logging.held_file(client, request.user) if knowingly else None
+    data = held if held is not None else (sent.read(MOST_BYTES + 1) if sent else b"")
+    today = clock.local_date(now, client.time_zone)
+    try:
+        read = logging.read_file(data, versions, today=today)
+        kept = logging.keep_file(
+            client, versions, read, knowingly=knowingly, by=request.user, now=now
+        )
+    except CsvRefused as refused:
+        return _file_shown(request, client, wrong=str(refused.why), status=422)
+    except UsecaseRefused as refused:
+        return _file_shown(request, client, wrong=refused.words, status=409)
+    if kept is None:
+        logging.hold_file(client, data, by=request.user, now=now)
+        return _file_shown(request, client, read=read, status=422)
+    _say(request, kept)
+    return redirect("papers:sheet_log", client.pk)
+
+
+@require_GET
+def sheet_sample(request, client_id):
+    """A file with the rows of a week of the program, to be filled in."""
+    client = client_of(request, client_id)
+    versions = versions_of(client)
+    if not versions:
+        raise Http404
+    today = clock.local_date(clock.now(), client.time_zone)
+    text = sample_csv(versions[-1].program, day=today)
+    answer = HttpResponse(text, content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="practice-log.csv"'
+    return answer
+
+
+def _page(request, client: Client, versions: Sequence[ProgramVersion]) -> SheetPage:
+    """The sheet that is asked for: else the one that was printed last, else the last two weeks."""
+    if not versions:
+        raise Http404
+    asked = request.GET
+    today = clock.local_date(clock.now(), client.time_zone)
+    printed = (
+        Issued.objects.filter(client=client, kind=IssuedKind.SHEET).order_by("-at").first()
+        if not asked
+        else None
+    )
+    said = {**(printed.content if printed else {}), **asked.dict()}
+    number = str(said.get("version", ""))
+    version = next((one for one in versions if str(one.number) == number), versions[-1])
+    routines = version.program.routines
+    routine = next((one for one in routines if one.key == said.get("routine")), routines[0])
+    first = today - timedelta(days=DAYS - 1)
+    try:
+        first = date.fromisoformat(str(said.get("first", "")))
+    except ValueError:
+        first = max(first, version.active_from) if "first" not in said else first
+    more = 1 if said.get("more") else 0
+    return SheetPage(client, versions, version, routine, first=first, more=more)
+
+
+def _with_queries(page: SheetPage, versions, queries) -> SheetPage:
+    return SheetPage(
+        page.client,
+        versions,
+        page.version,
+        page.routine,
+        first=page.first,
+        more=page.more,
+        typed=page.typed,
+        queries=queries,
+    )
+
+
+def _address(page: SheetPage) -> str:
+    asked: dict[str, str | int] = {
+        "version": page.version.number,
+        "routine": page.routine.key,
+        "first": page.first.isoformat(),
+        **({"more": 1} if page.more else {}),
+    }
+    return f"{reverse('papers:sheet_log', args=[page.client.pk])}?{urlencode(asked)}"
+
+
+def _shown(request, page: SheetPage, versions, *, draft=None, wrong="", status=200):
+    today = clock.local_date(clock.now(), page.client.time_zone)
+    queries = list(page.queries)
+    context = {
+        "here": "sheet",
+        "client": page.client,
+        "page": page,
+        "versions": versions[::-1],
+        "routines": [(one.key, routine_words(one)) for one in page.version.program.routines],
+        "before": page.first - timedelta(days=DAYS),
+        "after": page.first + timedelta(days=DAYS),
+        "today": today,
+        "signs": [
+            (sign.value, str(words)) for sign, words in SIGNS.items() if sign != StopSign.ANOTHER
+        ],
+        "draft": draft,
+        "wrong": wrong,
+        "queries": queries,
+        "logs": PaperLog.objects.filter(client=page.client).order_by("-at")[:3],
+        "asked": _address(page).partition("?")[2],
+    }
+    return render(request, "papers/sheet_log.html", context, status=status)
+
+
+def _file_shown(request, client: Client, *, read=None, wrong="", status=200):
+    context = {"here": "sheet", "client": client, "wrong": wrong}
+    if read is not None:
+        asked = [one for one in read.answers if one.why]
+        context |= {
+            "lost_signs": [one for one in asked if one.lost_sign],
+            "answers": asked[:_SHOWN],
+            "more": max(len(asked) - _SHOWN, 0),
+            "fits": sum(not one.wrong for one in read.answers),
+            "rows": len(read.answers),
+        }
+    return render(request, "papers/sheet_file.html", context, status=status)
+
+
+def _counted(sittings: Sequence[Sitting]) -> str:
+    tries = sum(len(one.tries) for one in sittings)
+    sessions = ngettext("%(n)s home session", "%(n)s home sessions", len(sittings))
+    attempts = ngettext("%(n)s attempt", "%(n)s attempts", tries)
+    return f"{sessions % {'n': len(sittings)}}, {attempts % {'n': tries}}"
+
+
+def _say(request, kept: KeptPaper) -> None:
+    values = {"sessions": kept.sessions, "attempts": kept.attempts, "again": kept.again}
+    words = _("Logged from paper: %(sessions)s home sessions, %(attempts)s attempts.") % values
+    if kept.again:
+        words += " " + _("%(again)s were there already.") % values
+    messages.success(request, words)
+    if kept.differs:
+        names = "; ".join(f"{column.replace('.', ' ')} {step}" for column, step in kept.differs[:8])
+        more = _(
+            "Kept otherwise already, and left as it is: %(names)s. Leave an attempt out on its own page."
+        )
+        messages.error(request, more % {"names": names})

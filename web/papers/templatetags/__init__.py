@@ -1,0 +1,1 @@
+"""Template words of papers."""
