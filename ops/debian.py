@@ -14,6 +14,7 @@ SERVE = {
     "libpango-1.0-0": lambda: find_library("pango-1.0") is not None,
     "libpangoft2-1.0-0": lambda: find_library("pangoft2-1.0") is not None,
     "libharfbuzz-subset0": lambda: find_library("harfbuzz-subset") is not None,
+    "fonts-dejavu-core": lambda: Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf").exists(),
 }
 BALANCER = {"haproxy": lambda: Path("/usr/sbin/haproxy").exists()}
 BROWSER = {"chromium": lambda: shutil.which("chromium") is not None}

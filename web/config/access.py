@@ -36,6 +36,7 @@ CLIENT_VIEWS = frozenset(
         "practice:finished",
         "practice:renew_ticket",
         "review:own_reeds",
+        "papers:own_calendar",
         "practice:hearing",
         "practice:later",
         "practice:leave",

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 
 from core.plans.step import Step
 from web.design.speaking import in_their_words
@@ -89,8 +90,12 @@ def _one_join(_step: Step, _place: int) -> str:
 def _pattern(step: Step) -> str:
     target: Any = step.target
     if target.tune:
-        return _("a short tune, %(count)s times") % {"count": target.attempts}
-    return _("%(count)s short groups of notes") % {"count": step.target.attempts}
+        words = ngettext("a short tune", "a short tune, %(count)s times", target.attempts)
+    else:
+        words = ngettext(
+            "a short group of notes", "%(count)s short groups of notes", target.attempts
+        )
+    return words % {"count": target.attempts}
 
 
 def _one_group(step: Step, place: int) -> str:

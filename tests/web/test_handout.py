@@ -1,0 +1,224 @@
+"""Handout and practice sheet as PDF, read back by a second library."""
+
+import io
+from datetime import timedelta
+from urllib.parse import parse_qs, urlparse
+
+import pypdf
+import pypdfium2
+import pytest
+import zxingcpp
+from django.urls import reverse
+
+from tests.conftest import NOW, PIN, activate_program, enrol
+from web.clients.models import ClientAccess
+from web.clients.note_home import keep_note
+from web.papers.models import Issued
+from web.papers.on_paper import how_often
+from web.papers.pdf import pdf_of
+
+
+def words_of(answer):
+    assert answer.status_code == 200, answer.content[:400]
+    assert answer["Content-Type"] == "application/pdf"
+    reader = pypdf.PdfReader(io.BytesIO(answer.content))
+    return " ".join(" ".join(page.extract_text().split()) for page in reader.pages), reader
+
+
+def codes_of(answer):
+    page = pypdfium2.PdfDocument(answer.content)[0]
+    return [code.text for code in zxingcpp.read_barcodes(page.render(scale=3).to_pil())]
+
+
+@pytest.fixture
+def printed(signed_in, person, version):
+    def print_it(name="handout", **said):
+        return signed_in.post(reverse(f"papers:{name}", args=[person.pk]), said)
+
+    return print_it
+
+
+def test_the_handout_says_what_how_often_and_when_to_stop(printed, person, access):
+    words, reader = words_of(printed())
+    assert len(reader.pages) <= 3
+    for said in (
+        "Maren Tidewell",
+        "Held notes",
+        "2 times a day, every day, for 6 weeks",
+        "hold for 6.5 seconds, 5 notes, 2×",
+        "1 = B♭3, 2 = C4, 3 = D4, 4 = E♭4, 5 = F4",
+        "Stop at once if you feel pain",
+        "000 555 0100",
+        "emergency number 112",
+        "supports, and does not replace, care by a licensed clinician",
+        "edition 1, 15 June 2026",
+    ):
+        assert said in words, said
+    assert reader.trailer["/Root"]["/MarkInfo"]["/Marked"]  # readable aloud
+
+
+def test_the_code_leads_to_the_practice_page_and_no_pin_is_printed(printed, access):
+    answer = printed()
+    (code,) = codes_of(answer)
+    assert urlparse(code).path == reverse("practice:enter", args=[access.pk])
+    assert PIN not in words_of(answer)[0]
+
+
+def test_without_a_link_no_code_is_printed(printed):
+    assert codes_of(printed()) == []
+
+
+def test_a_revoked_link_is_not_printed(printed, access):
+    ClientAccess.objects.filter(pk=access.pk).update(revoked_at=access.made_at)
+    assert codes_of(printed()) == []
+
+
+def test_large_type_is_large_and_the_same_edition(printed):
+    _words, large = words_of(printed(large="1"))
+    _words, ordinary = words_of(printed())
+    assert len(ordinary.pages) < len(large.pages) <= 3
+    assert Issued.objects.filter(kind="handout").count() == 1
+
+
+def test_it_is_issued_again_only_when_what_it_prints_changed(printed, person, clinician, signed_in):
+    page = reverse("papers:papers", args=[person.pk])
+    printed()
+    printed()
+    assert [one.edition for one in Issued.objects.filter(kind="handout")] == [1]
+    assert "still tells what the program does" in signed_in.get(page).content.decode()
+    keep_note(person, "Sit up well.", by=clinician, now=NOW)
+    assert "tells something else" in signed_in.get(page).content.decode()
+    words, _reader = words_of(printed())
+    assert "Sit up well." in words
+    assert "edition 2" in words
+    keep_note(person, "", by=clinician, now=NOW + timedelta(minutes=1))
+    words_of(printed())
+    issued = Issued.objects.filter(kind="handout").order_by("at")
+    assert [one.edition for one in issued] == [1, 2, 3]
+
+
+def test_a_program_that_rests_is_not_printed(printed, person, clinician):
+    from web.clients.usecases.enrol import record_screening
+
+    record_screening(
+        person,
+        by=clinician,
+        now=NOW,
+        asked_on=NOW.date(),
+        larynx_examined_on=NOW.date() - timedelta(days=20),
+        trouble_began_on=NOW.date() - timedelta(days=60),
+        red_flags=["blood"],
+    )
+    for answer in (printed(), printed("sheet", first="2026-06-15")):
+        assert answer.status_code == 409
+        assert b"rests" in answer.content
+    assert not Issued.objects.exists()
+
+
+def test_what_must_not_be_asked_for_is_not_printed(printed, person, clinician, home):
+    """After choking no line asks for a sip, on paper either."""
+    assert "Drink water" in words_of(printed())[0]
+    from web.practice.usecases.keep_entry import Said, keep_entry
+
+    _session, ticket = home
+    sign = Said(
+        entry_id="5c0de000-7a1c-4000-8000-00000000aaaa", kind="stop", step_id=None, value="choking"
+    )
+    keep_entry(ticket, sign, now=NOW)
+    assert "Drink water" not in words_of(printed())[0]
+
+
+def test_before_the_first_program_nothing_is_printed(signed_in, clinic, clinician):
+    other = enrol(clinic, clinician, name="Corin Vell")
+    for name, said in (("handout", {}), ("sheet", {"first": "2026-06-15"})):
+        answer = signed_in.post(reverse(f"papers:{name}", args=[other.pk]), said)
+        assert answer.status_code == 409
+        assert b"no program yet" in answer.content
+
+
+def test_words_somebody_typed_open_no_file(printed, person, clinician):
+    keep_note(
+        person,
+        '<img src="file:///etc/passwd"><a href="http://far.example">x</a>',
+        by=clinician,
+        now=NOW,
+    )
+    words, _reader = words_of(printed())
+    assert "<img src=" in words
+    assert "root:" not in words
+
+
+def test_no_address_is_opened_but_a_font_of_the_product(tmp_path):
+    secret = tmp_path / "secret.svg"
+    secret.write_text('<svg xmlns="http://www.w3.org/2000/svg"><text y="20">hidden</text></svg>')
+    made = pdf_of(f'<p>seen</p><img src="file://{secret}">')
+    words = pypdf.PdfReader(io.BytesIO(made)).pages[0].extract_text()
+    assert "seen" in words
+    assert "hidden" not in words
+
+
+def test_a_clients_own_language_is_printed(printed, person, strange):
+    type(person).objects.filter(pk=person.pk).update(language=strange)
+    words, _reader = words_of(printed())
+    assert "Your home practice" not in words
+
+
+def test_the_sheet_mirrors_the_program_and_its_code_opens_its_log(
+    printed, person, signed_in, version
+):
+    answer = printed("sheet", first="2026-06-15")
+    words, reader = words_of(answer)
+    assert len(reader.pages) == 2  # two home sessions a day: a week a page
+    for said in (
+        "Held notes",
+        "1 · B♭3 · 6.5 s",
+        "5 · F4 · 6.5 s",
+        "Throat strain",
+        "Stop at once",
+        "edition 1",
+    ):
+        assert said in words, said
+    assert "Mon 15.6." in words
+    assert "Sun 28.6." in words
+    (code,) = codes_of(answer)
+    address = urlparse(code)
+    assert address.path == reverse("papers:sheet_log", args=[person.pk])
+    assert parse_qs(address.query)["first"] == ["2026-06-15"]
+    log = signed_in.get(f"{address.path}?{address.query}").content.decode()
+    assert "15 Jun to 28 Jun 2026" in log
+
+
+def test_the_log_opens_at_the_sheet_that_was_printed_last(printed, person, signed_in, version):
+    printed("sheet", first="2026-06-01")
+    log = signed_in.get(reverse("papers:sheet_log", args=[person.pk])).content.decode()
+    assert "1 Jun to 14 Jun 2026" in log
+
+
+@pytest.mark.parametrize("first", ["", "someday", "1970-01-01"])
+def test_a_sheet_of_no_day_is_refused_in_words(printed, first):
+    answer = printed("sheet", first=first)
+    assert answer.status_code == 422
+    assert b'role="alert"' in answer.content
+
+
+def test_how_often_in_words(version):
+    dose = version.program.routines[0].dose
+    from dataclasses import replace
+
+    assert how_often(
+        replace(dose, sessions_a_day=1, days_a_week=3, weekdays=(1, 3, 5), weeks=1)
+    ) == ("once a day, Mon, Wed, Fri, for 1 week")
+
+
+def test_every_school_fits_on_three_pages(signed_in, clinic, clinician):
+    """The longest programs: several schools together."""
+    from core.plans.program import Chosen
+
+    person = enrol(clinic, clinician, name="Silas Merrow", equipment=["thin_straw"])
+    chosen = [
+        Chosen(school=key) for key in ("semi_shallow", "release", "articulation", "breath_counts")
+    ]
+    activate_program(person, clinician, schools=tuple(chosen))
+    for said in ({}, {"large": "1"}):
+        answer = signed_in.post(reverse("papers:handout", args=[person.pk]), said)
+        assert len(words_of(answer)[1].pages) <= 3

@@ -1,0 +1,144 @@
+"""The handout: what the client takes home on paper, in ordinary and in large type."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+import segno
+from django.conf import settings
+from django.urls import reverse
+from django.utils.safestring import SafeString, mark_safe
+from django.utils.translation import gettext as _
+
+from core.dose.taper import on_day
+from core.safety.circumstances import lines_for_client
+from web.clients.models import Client, ClientAccess
+from web.clients.note_home import note_home
+from web.clients.queries import allowed_touches, latest_screening, living_of
+from web.clinic.clock import local_date
+from web.clinic.models import User
+from web.clinic.usecases import UsecaseRefused
+from web.design.speaking import in_their_words, speaking
+from web.library.queries import catalogue_of
+from web.papers.issuing import digest_of, issue, last_issued, words_printed
+from web.papers.models import Issued, IssuedKind
+from web.papers.on_paper import routine_on_paper
+from web.papers.pdf import html_of, pages_in, pdf_of
+from web.practice.due import practicable
+from web.practice.own_lines import own_lines
+from web.practice.resting import resting_words
+from web.programs.gates import running_gate
+from web.programs.queries import active_version
+
+TEMPLATE = "papers/handout.html"
+MOST_PAGES = 3
+SIZES = {"ordinary": (11.5, 11.0, 10.5, 10.0, 9.5), "large": (18.0, 17.0, 16.0, 15.0, 14.0)}
+"""Points of the type, the first that fits on three pages; large print begins at 14 points."""
+
+
+@dataclass(frozen=True)
+class Handout:
+    """A handout ready to be given out: its edition and the PDF."""
+
+    issued: Issued
+    pdf: bytes
+
+
+def handout_context(client: Client, *, now: datetime) -> dict[str, Any]:
+    """What a handout prints, its edition aside. UsecaseRefused where there is no program or it rests: a paper
+    goes on telling what nobody may do now."""
+    version = active_version(client.pk)
+    if version is None:
+        raise UsecaseRefused(_("There is no program yet, so there is nothing to print."))
+    day = local_date(now, client.time_zone)
+    if resting_words(running_gate(client, version, day), client.clinic) is not None:
+        words = _("The program rests. A handout can be printed once it may be practised again.")
+        raise UsecaseRefused(words)
+    program = on_day(version.program, day)
+    can = practicable(client, program)
+    allowed = allowed_touches(client, day) - can.withheld
+    tasks = catalogue_of(client.clinic)
+    living = living_of(latest_screening(client))
+    with speaking(client.language):
+        routines = [
+            routine_on_paper(one, client.pk, tasks, program.a4_hz)
+            for one in can.routines
+            if one.steps
+        ]
+        note = note_home(client.pk)
+        return {
+            "client": client,
+            "its_clinic": client.clinic,
+            "version": version,
+            "routines": routines,
+            "resting": [in_their_words(step.name) for step in can.resting],
+            "loud": any(step.level for step in program.steps),
+            "note": note if note and note.words else None,
+            "advice": [
+                in_their_words(line.words)
+                for line in program.advice
+                if allowed.issuperset(line.touches)
+            ],
+            "own_lines": own_lines(lines_for_client(living, today=day, allowed=allowed)),
+            "link": practice_link(client),
+        }
+
+
+@dataclass(frozen=True)
+class Link:
+    """Where a paper leads: the address and its picture."""
+
+    address: str
+    picture: SafeString
+
+
+def practice_link(client: Client) -> Link | None:
+    """The client's private page; None while there is no link in force. The PIN is never printed."""
+    access = (
+        ClientAccess.objects.filter(client=client, revoked_at=None).order_by("-made_at").first()
+    )
+    return link_to(reverse("practice:enter", args=[access.pk])) if access else None
+
+
+def link_to(path: str) -> Link:
+    """An address of this site as a QR picture."""
+    address = f"{settings.CSRF_TRUSTED_ORIGINS[0]}{path}"
+    picture = segno.make(address, error="m").svg_inline(scale=4, dark="#17302C", border=2)
+    return Link(address, mark_safe(picture))  # made of squares only
+
+
+def make_handout(client: Client, *, large: bool, by: User, now: datetime) -> Handout:
+    """The handout as PDF, as the edition that prints this; UsecaseRefused as `handout_context`."""
+    context = handout_context(client, now=now)
+    with speaking(client.language):
+        digest = _digest(context)
+        issued = issue(
+            client,
+            IssuedKind.HANDOUT,
+            digest=digest,
+            by=by,
+            now=now,
+            version=context["version"],
+        )
+        for points in SIZES["large" if large else "ordinary"]:
+            shown = {"issued": issued, "points": points, "large": large}
+            html = html_of(TEMPLATE, context | shown)
+            if pages_in(html) <= MOST_PAGES:
+                break
+        return Handout(issued, pdf_of(html))
+
+
+def _digest(context: dict[str, Any]) -> str:
+    link = context["link"]
+    return digest_of(words_printed(html_of(TEMPLATE, context), link.address if link else ""))
+
+
+def handout_is_new(client: Client, *, now: datetime) -> bool | None:
+    """Whether it would print something else than the last one given out; None where none can be printed."""
+    try:
+        context = handout_context(client, now=now)
+    except UsecaseRefused:
+        return None
+    last = last_issued(client.pk, IssuedKind.HANDOUT)
+    with speaking(client.language):
+        return last is None or last.digest != _digest(context)

@@ -1,0 +1,145 @@
+"""A program as it is printed for its client: steps, routines, how often, in the client's words and drawings."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from django.utils.formats import date_format, time_format
+from django.utils.safestring import SafeString
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy as lazy
+from django.utils.translation import ngettext
+
+from core.catalogue.tasks import Task, in_the_day
+from core.catalogue.words import EQUIPMENT_WORDS
+from core.dose.calendar import times_of_day
+from core.dose.minutes import length_of
+from core.errors import PlanError
+from core.plans.dosing import Dose
+from core.plans.step import Step
+from core.plans.targets import Doing, Holds
+from web.design.drawings.keyboard import Mark, keyboard
+from web.design.drawings.movement import movement
+from web.design.speaking import in_their_words
+from web.practice.due import PracticableRoutine
+from web.practice.routine_words import routine_words, when_words
+from web.practice.said import places_of
+from web.practice.step_words import cue_words
+from web.practice.target_words import step_words
+
+_DAYS = (lazy("Mon"), lazy("Tue"), lazy("Wed"), lazy("Thu"), lazy("Fri"), lazy("Sat"), lazy("Sun"))
+
+
+@dataclass(frozen=True)
+class StepOnPaper:
+    """A step as it is printed; notes: "1 = B♭3", empty where none is asked for; keys: where they lie."""
+
+    name: str
+    words: str
+    times: int
+    rest_s: float
+    instruction: str
+    cue: str
+    caution: str
+    in_the_day: bool
+    notes: str
+    keys: SafeString | None
+    picture: SafeString
+
+
+@dataclass(frozen=True)
+class RoutineOnPaper:
+    """A routine as it is printed: how often and when, what is needed for it, how long it takes."""
+
+    name: str
+    often: str
+    when: str
+    times: str
+    at_hand: str
+    minutes: int
+    steps: list[StepOnPaper]
+    short_day: StepOnPaper | None
+
+
+def routine_on_paper(
+    can: PracticableRoutine, client_id, tasks: Mapping[str, Task], a4_hz: float
+) -> RoutineOnPaper:
+    """What of a routine does not rest. tasks: the clinic's catalogue."""
+    dose = can.routine.dose
+    needed = {
+        thing for step in can.steps if step.task in tasks for thing in tasks[step.task].equipment
+    }
+    return RoutineOnPaper(
+        name=routine_words(can.routine),
+        often=how_often(dose),
+        when=when_words(can.routine),
+        times=_times(dose),
+        at_hand=", ".join(in_their_words(EQUIPMENT_WORDS[thing]) for thing in sorted(needed)),
+        minutes=round(length_of(can.steps).minutes),
+        steps=[_step(step, client_id, tasks, a4_hz) for step in can.steps],
+        short_day=_step(can.short_day, client_id, tasks, a4_hz) if can.short_day else None,
+    )
+
+
+def how_often(dose: Dose) -> str:
+    """How often, in one sentence."""
+    a_day = ngettext("once a day", "%(n)s times a day", dose.sessions_a_day)
+    if dose.weekdays:
+        days = ", ".join(str(_DAYS[day - 1]) for day in sorted(dose.weekdays))
+    elif dose.days_a_week == 7:
+        days = _("every day")
+    else:
+        days = ngettext("%(n)s day a week", "%(n)s days a week", dose.days_a_week)
+        days %= {"n": dose.days_a_week}
+    weeks = ngettext("for %(n)s week", "for %(n)s weeks", dose.weeks) % {"n": dose.weeks}
+    said = [a_day % {"n": dose.sessions_a_day}, str(days), weeks]
+    for away in dose.away:
+        said.append(
+            _("not from %(first)s to %(last)s")
+            % {"first": date_format(away.first, "j F"), "last": date_format(away.last, "j F")}
+        )
+    return ", ".join(said)
+
+
+def _times(dose: Dose) -> str:
+    try:
+        times = times_of_day(dose, dose.sessions_a_day)
+    except PlanError:
+        return ""
+    return ", ".join(time_format(one, "G:i") for one in times)
+
+
+def _step(step: Step, client_id, tasks: Mapping[str, Task], a4_hz: float) -> StepOnPaper:
+    marks = marks_of(step)
+    named = ", ".join(f"{one.words} = {one.note.name}" for one in _told(marks))
+    picture = movement(step.task, label=in_their_words(step.name))
+    return StepOnPaper(
+        name=in_their_words(step.name),
+        words=step_words(step),
+        times=step.repetitions,
+        rest_s=step.rest_s,
+        instruction=in_their_words(step.instruction),
+        cue=cue_words(step, places_of(client_id, [step])),
+        caution=in_their_words(step.caution),
+        in_the_day=in_the_day(step.task, tasks),
+        notes=named,
+        keys=keyboard(marks, label=in_their_words(step.name), names=named) if marks else None,
+        picture=picture,
+    )
+
+
+def _told(marks: Iterable[Mark]) -> list[Mark]:
+    return [one for one in marks if one.words.isdigit()]
+
+
+def marks_of(step: Step) -> list[Mark]:
+    """The notes of a step on the keyboard: held ones by their number, of anything else where its first attempt
+    begins and ends, with the others dotted between."""
+    if isinstance(step.target, Holds):
+        return [Mark(one.note, str(place + 1)) for place, one in enumerate(step.target.holds)]
+    legs = [leg for leg in step.target.legs(0) if leg.doing is Doing.VOICE and leg.start]
+    notes = list(dict.fromkeys(note for leg in legs for note in (leg.start, leg.end) if note))
+    if not notes:
+        notes = list(dict.fromkeys(step.target.notes))[:1]
+    if len(notes) <= 2:
+        return [Mark(note, str(place + 1)) for place, note in enumerate(notes)]
+    return [Mark(notes[0], "1"), *(Mark(note, "·") for note in notes[1:])]

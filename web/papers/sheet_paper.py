@@ -1,0 +1,152 @@
+"""The practice sheet on paper: the same rows and columns as the Sheet log, to be filled in by hand."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+
+from django.urls import reverse
+from django.utils.http import urlencode
+from django.utils.translation import gettext as _
+
+from core.plans.routine import Routine
+from core.sheets.rows import SheetColumn, SheetRow, Wants, columns_of, rows_of
+from web.clients.models import Client
+from web.clinic.clock import local_date
+from web.clinic.models import User
+from web.clinic.usecases import UsecaseRefused
+from web.design.speaking import in_their_words, speaking
+from web.papers.handout import link_to
+from web.papers.issuing import digest_of, issue, words_printed
+from web.papers.models import IssuedKind
+from web.papers.pdf import html_of, pdf_of
+from web.papers.sheet_page import DAYS
+from web.practice.resting import resting_words
+from web.practice.routine_words import routine_words
+from web.programs.gates import running_gate
+from web.programs.models import ProgramVersion
+from web.programs.queries import prescribed_stretches
+
+TEMPLATE = "papers/sheet.html"
+_MOST_COLUMNS = 14
+"""Home sessions beside each other on a page."""
+_ROWS_MM = 136.0
+"""What of the height of a page is left for the lines, mm."""
+
+
+@dataclass(frozen=True)
+class PaperLine:
+    """A line of the sheet: name of the step where it begins, what is aimed at, how many numbers a cell takes."""
+
+    begins: str
+    aim: str
+    tries: range
+
+
+@dataclass(frozen=True)
+class PaperDay:
+    day: date
+    columns: list[SheetColumn]
+
+
+def sheet_context(
+    client: Client, versions: Sequence[ProgramVersion], routine: Routine, *, first: date
+) -> dict[str, Any]:
+    """What a sheet of two weeks prints, its edition aside."""
+    version = versions[-1]
+    columns = columns_of(routine.key, prescribed_stretches(versions), first=first, days=DAYS)
+    days = [
+        PaperDay(day, [one for one in columns if one.day == day])
+        for day in (first + timedelta(days=offset) for offset in range(DAYS))
+    ]
+    asked: dict[str, str | int] = {
+        "version": version.number,
+        "routine": routine.key,
+        "first": first.isoformat(),
+    }
+    path = f"{reverse('papers:sheet_log', args=[client.pk])}?{urlencode(asked)}"
+    return {
+        "client": client,
+        "its_clinic": client.clinic,
+        "version": version,
+        "routine": routine_words(routine),
+        "first": first,
+        "last": first + timedelta(days=DAYS - 1),
+        "lines": [_line(row, before) for row, before in _with_former(rows_of(routine))],
+        "pages": _pages(days),
+        "row_mm": _row_mm(len(rows_of(routine))),
+        "log": link_to(path),
+    }
+
+
+def _row_mm(lines: int) -> float:
+    """How tall a line can be for all of them to stand on one page; never too low to write in."""
+    return round(
+        min(max(_ROWS_MM / (lines + len(("strain", "hoarser", "short", "sign"))), 7.0), 12.5), 1
+    )
+
+
+def _pages(days: list[PaperDay]) -> list[list[PaperDay]]:
+    """Days side by side as long as they fit, else a week a page."""
+    wide = sum(len(one.columns) for one in days) > _MOST_COLUMNS
+    return [days[:7], days[7:]] if wide else [days]
+
+
+def _with_former(rows: Sequence[SheetRow]) -> list[tuple[SheetRow, SheetRow | None]]:
+    return list(zip(rows, (None, *rows[:-1]), strict=True))
+
+
+def _line(row: SheetRow, before: SheetRow | None) -> PaperLine:
+    begins = before is None or before.step.step_id != row.step.step_id
+    held = row.wants is Wants.SECONDS
+    if held:
+        place = "" if row.place is None or row.step.target.attempts == 1 else f"{row.place + 1}"
+        note = row.note.name if row.note else ""
+        aim = " · ".join(filter(None, (place, note, f"{row.target_s:g} s")))
+    elif row.wants is Wants.COUNT:
+        aim = _("how many of %(count)s") % {"count": row.count}
+    else:
+        aim = _("how often, of %(times)s") % {"times": row.tries}
+    return PaperLine(
+        begins=in_their_words(row.step.name) if begins else "",
+        aim=aim,
+        tries=range(row.tries if row.wants is not Wants.TIMES else 1),
+    )
+
+
+def make_sheet(
+    client: Client,
+    versions: Sequence[ProgramVersion],
+    routine: Routine,
+    *,
+    first: date,
+    large: bool,
+    by: User,
+    now: datetime,
+) -> bytes:
+    """The sheet as PDF; UsecaseRefused while the program rests."""
+    version = versions[-1]
+    today = local_date(now, client.time_zone)
+    if resting_words(running_gate(client, version, today), client.clinic) is not None:
+        raise UsecaseRefused(
+            _("The program rests. A sheet can be printed once it may be practised again.")
+        )
+    with speaking(client.language):
+        context = sheet_context(client, versions, routine, first=first)
+        content = {
+            "version": version.number,
+            "routine": routine.key,
+            "first": first.isoformat(),
+        }
+        issued = issue(
+            client,
+            IssuedKind.SHEET,
+            part=routine.key,
+            digest=digest_of(words_printed(html_of(TEMPLATE, context), context["log"].address)),
+            by=by,
+            now=now,
+            version=version,
+            content=content,
+        )
+        shown = {"issued": issued, "large": large, "points": 13.5 if large else 10.5}
+        return pdf_of(html_of(TEMPLATE, context | shown))

@@ -1,0 +1,125 @@
+"""Papers of a client: what is printed, what goes into a calendar or to a colleague, each with its edition."""
+
+from datetime import date, timedelta
+
+from django import forms
+from django.http import HttpResponse
+from django.shortcuts import render
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+from django.views.decorators.http import require_GET, require_POST
+
+from web.clients.forms import DateInput
+from web.clients.models import Client
+from web.clients.scope import client_of
+from web.clinic import clock
+from web.clinic.usecases import UsecaseRefused, note_access
+from web.papers.handout import handout_is_new, make_handout
+from web.papers.issuing import last_issued
+from web.papers.models import Issued, IssuedKind
+from web.papers.sheet_paper import make_sheet
+from web.practice.routine_words import routine_words
+from web.programs.queries import versions_of
+
+
+class SheetForm(forms.Form):
+    """What sheet is printed: of which routine, from which day."""
+
+    routine = forms.CharField(max_length=40, required=False)
+    first = forms.DateField(label=gettext_lazy("First day"), widget=DateInput())
+    large = forms.BooleanField(required=False, label=gettext_lazy("Large type"))
+
+
+@require_GET
+def papers(request, client_id):
+    return _page(request, client_of(request, client_id))
+
+
+@require_POST
+def handout(request, client_id):
+    """The handout as PDF; the next edition where it prints something new."""
+    client = client_of(request, client_id)
+    now = clock.now()
+    try:
+        made = make_handout(client, large="large" in request.POST, by=request.user, now=now)
+    except UsecaseRefused as refused:
+        return _page(request, client, wrong=refused.words, status=409)
+    _note(request, client, "printed a handout")
+    return pdf(made.pdf, f"handout-{made.issued.edition}.pdf")
+
+
+@require_POST
+def sheet(request, client_id):
+    """A practice sheet of two weeks as PDF."""
+    client = client_of(request, client_id)
+    versions, form = versions_of(client), SheetForm(request.POST)
+    if not versions:
+        words = _("There is no program yet, so there is nothing to print.")
+        return _page(request, client, wrong=words, status=409)
+    if not form.is_valid():
+        words = _("Say from which day the sheet begins.")
+        return _page(request, client, wrong=words, status=422)
+    said = form.cleaned_data
+    routines = versions[-1].program.routines
+    routine = next((one for one in routines if one.key == said["routine"]), routines[0])
+    if abs((said["first"] - clock.now().date()).days) > 366:
+        words = _("A sheet begins within a year of today.")
+        return _page(request, client, wrong=words, status=422)
+    try:
+        made = make_sheet(
+            client,
+            versions,
+            routine,
+            first=said["first"],
+            large=said["large"],
+            by=request.user,
+            now=clock.now(),
+        )
+    except UsecaseRefused as refused:
+        return _page(request, client, wrong=refused.words, status=409)
+    _note(request, client, "printed a practice sheet")
+    return pdf(made, f"practice-sheet-{said['first'].isoformat()}.pdf")
+
+
+def pdf(data: bytes, name: str) -> HttpResponse:
+    """A PDF that opens beside the page."""
+    answer = HttpResponse(data, content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="{name}"'
+    return answer
+
+
+def _note(request, client: Client, what: str) -> None:
+    request.noted_as = ""
+    where = request.resolver_match.view_name
+    note_access(
+        request.clinic,
+        user=request.user,
+        what=what,
+        where=where,
+        subject_id=client.pk,
+        now=clock.now(),
+    )
+
+
+def _page(request, client: Client, *, wrong: str = "", status: int = 200):
+    now = clock.now()
+    today = clock.local_date(now, client.time_zone)
+    versions = versions_of(client)
+    routines = versions[-1].program.routines if versions else ()
+    context = {
+        "here": "papers",
+        "client": client,
+        "wrong": wrong,
+        "version": versions[-1] if versions else None,
+        "routines": [(one.key, routine_words(one)) for one in routines],
+        "handout": last_issued(client.pk, IssuedKind.HANDOUT),
+        "handout_is_new": handout_is_new(client, now=now) if versions else None,
+        "first": next_monday(today),
+        "issued": Issued.objects.filter(client=client).select_related("by").order_by("-at")[:8],
+    }
+    return render(request, "papers/papers.html", context, status=status)
+
+
+def next_monday(today: date) -> date:
+    """Today where it is one, else the one to come."""
+    return today + timedelta(days=(8 - today.isoweekday()) % 7)
