@@ -1,0 +1,1 @@
+"""Patterns, tunes and hold sets as music files: MIDI and MusicXML, out and in."""
