@@ -1,6 +1,6 @@
 from django.urls import path
 
-from web.papers import calendar_views, sheet_views, views
+from web.papers import calendar_views, file_views, sheet_views, views
 
 app_name = "papers"
 urlpatterns = [
@@ -8,6 +8,24 @@ urlpatterns = [
     path("clients/<uuid:client_id>/papers/handout/", views.handout, name="handout"),
     path("clients/<uuid:client_id>/papers/sheet/", views.sheet, name="sheet"),
     path("clients/<uuid:client_id>/calendar.ics", calendar_views.calendar, name="calendar"),
+    path(
+        "clients/<uuid:client_id>/music/<uuid:step_id>.mid",
+        file_views.music,
+        {"kind": "mid"},
+        name="midi",
+    ),
+    path(
+        "clients/<uuid:client_id>/music/<uuid:step_id>.musicxml",
+        file_views.music,
+        {"kind": "musicxml"},
+        name="music_xml",
+    ),
+    path(
+        "clients/<uuid:client_id>/music/<uuid:step_id>/take-in/",
+        file_views.take_music,
+        name="take_music",
+    ),
+    path("clients/<uuid:client_id>/fhir.json", file_views.hospital, name="hospital"),
     path("c/<uuid:link_id>/calendar.ics", calendar_views.own_calendar, name="own_calendar"),
     path("clients/<uuid:client_id>/sheet/", sheet_views.sheet_log, name="sheet_log"),
     path("clients/<uuid:client_id>/sheet/check/", sheet_views.check, name="sheet_check"),

@@ -9,17 +9,21 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_GET, require_POST
 
+from core.formats.music.sung import can_be_music
 from web.clients.forms import DateInput
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
+from web.papers.file_views import program_at_hand
 from web.papers.handout import handout_is_new, make_handout
 from web.papers.issuing import last_issued
 from web.papers.models import Issued, IssuedKind
 from web.papers.sheet_paper import make_sheet
 from web.practice.routine_words import routine_words
+from web.programs.models import Draft
 from web.programs.queries import versions_of
+from web.review.season import WEEKS
 
 
 class SheetForm(forms.Form):
@@ -106,6 +110,7 @@ def _page(request, client: Client, *, wrong: str = "", status: int = 200):
     today = clock.local_date(now, client.time_zone)
     versions = versions_of(client)
     routines = versions[-1].program.routines if versions else ()
+    program = program_at_hand(client)
     context = {
         "here": "papers",
         "client": client,
@@ -115,6 +120,9 @@ def _page(request, client: Client, *, wrong: str = "", status: int = 200):
         "handout": last_issued(client.pk, IssuedKind.HANDOUT),
         "handout_is_new": handout_is_new(client, now=now) if versions else None,
         "first": next_monday(today),
+        "music": [step for step in program.steps if can_be_music(step)] if program else (),
+        "of_draft": Draft.objects.filter(client=client).exists(),
+        "weeks": WEEKS,
         "issued": Issued.objects.filter(client=client).select_related("by").order_by("-at")[:8],
     }
     return render(request, "papers/papers.html", context, status=status)
