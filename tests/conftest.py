@@ -157,6 +157,21 @@ def version(person, clinician):
     return activate_program(person, clinician)
 
 
+def record_of(client):
+    """The tables of a client's whole record, as its archive holds them."""
+    import io
+    import json
+    import zipfile
+
+    from web.records.pack import write_record
+
+    out = io.BytesIO()
+    write_record(client, out, now=NOW)
+    with zipfile.ZipFile(out) as archive:
+        names = [name for name in archive.namelist() if name.startswith("record/")]
+        return {name[7:-5]: json.loads(archive.read(name)) for name in names}
+
+
 @pytest.fixture
 def access(person, clinician):
     from web.clients.usecases.link import make_link

@@ -23,6 +23,10 @@ _EXAMINED_BEFORE = says(
     "The larynx was examined on {on:day}, before the present trouble began (about {began:day}): "
     "examine again.",
 )
+_TAKEN_IN = says(
+    "program_taken_in",
+    "The program came with a record from elsewhere: look at it on the Bench and activate it.",
+)
 _EXAMINATION_OLD = says(
     "examination_old",
     "The last examination of the larynx is {days} days old, more than {most_days:g}: examine again.",
@@ -53,10 +57,12 @@ class Occasion:
 
     first: at a program's first activation, or after a red flag that is newer than the last one;
     later an old examination only reminds. hoarse_weeks: beyond, the missing examination is urgent;
-    examination_days: an older one is not fresh.
+    examination_days: an older one is not fresh; taken_in: the program was activated in another installation and
+    not yet here.
     """
 
     first: bool = True
+    taken_in: bool = False
     hoarse_weeks: float = EXAMINE_HOARSE_AFTER.number
     examination_days: float = EXAMINATION_FRESH.number
 
@@ -74,8 +80,9 @@ def activation_gate(
         return Gate(blocks=(_NOT_SCREENED(),))
     when = occasion or Occasion()
     stale = _stale(screening, today, when)
+    elsewhere = (_TAKEN_IN(),) if when.taken_in else ()
     return Gate(
-        tuple(_blocks(screening, today)),
+        (*_blocks(screening, today), *elsewhere),
         (*_needs_reason(screening, today, when), *(stale if when.first else ())),
         () if when.first else stale,
     )

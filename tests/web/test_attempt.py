@@ -18,7 +18,7 @@ from core.kinds.speech.figures import Spoken
 from core.notes.note import Note
 from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
-from tests.conftest import NOW
+from tests.conftest import NOW, record_of
 from web.clinic.usecases import UsecaseRefused
 from web.design.drawings.held_line import HeldLine, held_line
 from web.measuring.models import Measurement
@@ -247,8 +247,6 @@ def test_times_are_the_clients_own(held, clinician, person, signed_in):
 
 @pytest.mark.django_db
 def test_corrections_leave_with_the_record(held, clinician, person):
-    from web.review.export import record_of
-
     correct_attempt(held, onset_s=0.6, offset_s=2.1, reason="A cough", by=clinician, now=NOW)
     (row,) = record_of(person)["corrections"]
     assert (row["onset_s"], row["offset_s"], row["reason"]) == (0.6, 2.1, "A cough")

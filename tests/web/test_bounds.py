@@ -194,7 +194,7 @@ def test_a_row_that_cannot_be_read_is_shown_with_its_id_and_takes_no_page_down(
     page = signed_in.get(reverse("review:attempt", args=[person.pk, heard.pk]))
     assert page.status_code == 200
     assert str(heard.measurement_id) in page.content.decode()
-    for name in ("review:client", "review:results", "programs:bench", "review:export"):
+    for name in ("review:client", "review:results", "programs:bench", "records:record"):
         Membership.objects.update(role="lead")
         assert signed_in.get(reverse(name, args=[person.pk])).status_code == 200, name
 

@@ -1,6 +1,9 @@
 """History, the application's role, erasure, export."""
 
+import io
+import json
 import uuid
+import zipfile
 from datetime import timedelta
 
 import pytest
@@ -127,14 +130,20 @@ def test_archived_records_past_their_years_are_shown_to_the_lead(client, person,
 
 def test_export_holds_the_record_and_is_noted(client, home, person, clinic):
     client.force_login(Membership.objects.get(clinic=clinic, role="lead").user)
-    record = client.get(reverse("review:export", args=[person.pk])).json()
-    assert record["format"] == "still-reed-record/1"
-    assert record["client"]["name"] == "Maren Tidewell"
-    assert len(record["baseline_attempts"]) == 11
-    assert (
-        record["program_versions"][0]["content"]["routines"][0]["steps"][3]["grade"]["goal"] == 17.6
-    )
-    assert "pin_hash" not in str(record)
+    answer = client.get(reverse("records:record", args=[person.pk]))
+    with zipfile.ZipFile(io.BytesIO(b"".join(answer.streaming_content))) as archive:
+        manifest = json.loads(archive.read("manifest.json"))
+        tables = {
+            name: json.loads(archive.read(f"record/{name}.json"))
+            for name in ("client", "baseline_attempts", "program_versions")
+        }
+        everything = b"".join(map(archive.read, archive.namelist()))
+    assert manifest["format"] == "still-reed/record/2"
+    assert tables["client"][0]["name"] == "Maren Tidewell"
+    assert len(tables["baseline_attempts"]) == 11
+    (program,) = tables["program_versions"]
+    assert program["content"]["routines"][0]["steps"][3]["grade"]["goal"] == 17.6
+    assert b"pin_hash" not in everything
     assert AccessEvent.objects.filter(what="exported", subject_id=person.pk).exists()
 
 

@@ -7,11 +7,11 @@ import pytest
 from django.urls import reverse
 
 from core.grading.need import Need
+from tests.conftest import record_of
 from tests.web.test_deciding import page_of
 from tests.web.test_practice import practise, ready, session_on
 from web.practice.levels import level_references
 from web.practice.models import Attempt, HomeSession, Remark
-from web.review.export import record_of
 from web.review.models import SessionResult
 from web.review.rounds import rounds
 

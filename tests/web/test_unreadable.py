@@ -50,7 +50,7 @@ PAGES = (
     "clients:screening",
     "programs:bench",
     "review:client_numbers",
-    "review:export",
+    "records:record",
 )
 
 

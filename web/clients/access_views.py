@@ -71,6 +71,8 @@ WHERE: Mapping[str, Promise] = {
     "papers:sheet_stop": gettext_lazy("Sheet log, stop sign"),
     "papers:sheet_file": gettext_lazy("Sheet log, file"),
     "papers:sheet_sample": gettext_lazy("Sheet log, empty file"),
+    "records:record": gettext_lazy("whole record"),
+    "records:take_in": gettext_lazy("a record, taken in"),
     "clinic:clinic": gettext_lazy("Clinic page"),
     "clinic:invite": gettext_lazy("invitation"),
     "clinic:set_staff": gettext_lazy("role or access of a colleague"),

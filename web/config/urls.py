@@ -27,4 +27,5 @@ urlpatterns = [
     path("", include("web.practice.urls")),
     path("", include("web.review.urls")),
     path("", include("web.papers.urls")),
+    path("", include("web.records.urls")),
 ]

@@ -49,25 +49,31 @@ def running_gate(client: Client, version: ProgramVersion | None, today: date) ->
         standing_screening(client, today),
         doings_of(version.program, catalogue_of(client.clinic)) if version else (),
         today,
-        occasion_with(client.clinic, first=False),
+        occasion_with(client.clinic, first=False, taken_in=is_taken_in(version)),
     )
+
+
+def is_taken_in(version: ProgramVersion | None) -> bool:
+    """Whether it came with a record from another installation and was not activated here."""
+    return version is not None and version.taken_in_on is not None
 
 
 def occasion_of(
     client: Client, screening: Screening | None, version: ProgramVersion | None
 ) -> Occasion:
-    """A first activation, or one after a red flag that is newer than the running version."""
-    first = version is None
-    if version is not None and screening is not None:
+    """A first activation here, or one after a red flag that is newer than the running version."""
+    first = version is None or is_taken_in(version)
+    if not first and version is not None and screening is not None:
         activated = local_date(version.activated_at, client.time_zone)
         first = any(screening.noted(flag) >= activated for flag in screening.red_flags)
     return occasion_with(client.clinic, first=first)
 
 
-def occasion_with(clinic: Clinic, *, first: bool) -> Occasion:
+def occasion_with(clinic: Clinic, *, first: bool, taken_in: bool = False) -> Occasion:
     """With the numbers of the clinic."""
     return Occasion(
         first=first,
+        taken_in=taken_in,
         hoarse_weeks=clinic.hoarse_weeks,
         examination_days=clinic.examination_days,
     )

@@ -61,7 +61,8 @@ class Draft(ClientRecord):
 
 
 class ProgramVersion(ClientRecord):
-    """What was prescribed from a day on; never changed."""
+    """What was prescribed from a day on; never changed. taken_in_on: the day a version came with a record from another
+    installation; it was practised there, and here nothing of it is before it was activated anew."""
 
     insert_only = True
 
@@ -71,6 +72,7 @@ class ProgramVersion(ClientRecord):
     active_from = models.DateField()
     activated_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     written_reason = models.CharField(max_length=500, blank=True)
+    taken_in_on = models.DateField(null=True)
 
     class Meta:
         constraints = [

@@ -26,12 +26,21 @@ def prescribed_stretches(versions: Sequence[ProgramVersion]) -> list[Prescribed]
             Prescribed(
                 routine=routine.key,
                 first=version.active_from,
-                last=later.active_from - timedelta(days=1) if later else None,
+                last=_last_day(version, later),
                 dose=routine.dose,
             )
             for routine in version.program.routines
         ]
     return [s for s in stretches if s.last is None or s.last >= s.first]
+
+
+def _last_day(version: ProgramVersion, later: ProgramVersion | None) -> date | None:
+    """The last day a version was in force: the one before the next, or before it came from elsewhere; None = it
+    still is."""
+    after = later.active_from if later else version.taken_in_on
+    if later and version.taken_in_on:
+        after = min(later.active_from, version.taken_in_on)
+    return after - timedelta(days=1) if after else None
 
 
 def asked_today(versions: Sequence[ProgramVersion], day: date) -> dict[str, int]:

@@ -23,7 +23,7 @@ from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.library.queries import catalogue_of, proposed_from
 from web.programs.asking import known_baseline
-from web.programs.gates import gate_of
+from web.programs.gates import gate_of, is_taken_in
 from web.programs.models import Draft, ProgramTemplate, ProgramVersion, TriedTask, Went
 
 MOST_UNDO = 1000
@@ -181,7 +181,7 @@ def activate(
         client, draft.program, written_reason=written_reason, now=now, active_from=active_from
     )
     _as_active(draft, program)
-    if last is not None and last.program == program:
+    if last is not None and last.program == program and not is_taken_in(last):
         return last
     return _in_force(
         client, draft.content, last, reason=written_reason, by=by, now=now, active_from=active_from
@@ -205,6 +205,8 @@ def put_in_force(
     last = newest_version(client)
     if last is None or last.number != after:
         raise StaleVersion(last)
+    if is_taken_in(last):
+        raise UsecaseRefused(_("Activate the program on the Bench first: it came from elsewhere."))
     program = _let_through(
         client, program, written_reason=written_reason, now=now, active_from=active_from
     )

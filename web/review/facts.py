@@ -38,6 +38,7 @@ from web.practice.before import flags_said, stopped
 from web.practice.due import open_signs
 from web.practice.models import Attempt, HomeSession, Outcome, SetAside
 from web.practice.queries import done_since, strain_said
+from web.programs.gates import is_taken_in
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches, versions_of
 from web.review.history import (
@@ -168,6 +169,7 @@ def _screened(record: Record) -> dict[str, Any] | None:
         "living": LIVING.dump_python(living_of(asked), mode="json"),
         "where": " · ".join(filter(None, (asked.whereabouts, asked.emergency_contact))),
         "program_does": DOES.dump_python(does, mode="json"),
+        "taken_in": is_taken_in(record.versions[-1] if record.versions else None),
     }
 
 

@@ -48,8 +48,13 @@ def days_of(row: CaseloadRow, *, today: date, back: int) -> tuple[TideDay, ...]:
 
 def gate_from(row: CaseloadRow, screening: Screening | None, today: date) -> Gate:
     """The gate of the active program as it stands today, from the row alone."""
-    doings = DOES.validate_python((row.screening or {}).get("program_does", ()))
-    occasion = occasion_with(row.client.clinic, first=row.active_since is None)
+    known = row.screening or {}
+    doings = DOES.validate_python(known.get("program_does", ()))
+    occasion = occasion_with(
+        row.client.clinic,
+        first=row.active_since is None,
+        taken_in=known.get("taken_in", False),
+    )
     return program_gate(screening, doings, today, occasion)
 
 

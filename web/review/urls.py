@@ -63,5 +63,4 @@ urlpatterns = [
         "clients/<uuid:client_id>/held/<uuid:attempt_id>/sound/", hearing_views.sound, name="sound"
     ),
     path("clients/<uuid:client_id>/home-levels/", views.home_levels, name="home_levels"),
-    path("clients/<uuid:client_id>/export/", views.export, name="export"),
 ]

@@ -3,7 +3,6 @@
 from zoneinfo import ZoneInfo
 
 from django.contrib import messages
-from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
@@ -27,7 +26,6 @@ from web.review import queries
 from web.review.attempt import attempt_page
 from web.review.care import care_of
 from web.review.deciding import decide, mark_done
-from web.review.export import record_of
 from web.review.forms import DecisionForm, RoundsForm
 from web.review.models import CaseloadRow
 from web.review.proposals import said_decided
@@ -282,12 +280,3 @@ def correct(request, client_id, attempt_id):
         return attempt_page_of(request, held, typed=request.POST, wrong=refused.words, status=422)
     messages.success(request, _("Correction kept beside the measured value."))
     return redirect("review:attempt", client_id, attempt_id)
-
-
-@require_GET
-def export(request, client_id):
-    person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
-    request.noted_as = "exported"
-    answer = JsonResponse(record_of(person), json_dumps_params={"ensure_ascii": False, "indent": 1})
-    answer["Content-Disposition"] = f'attachment; filename="record-{person.pk}.json"'
-    return answer

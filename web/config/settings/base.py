@@ -34,6 +34,7 @@ INSTALLED_APPS = [
     "web.practice",
     "web.review",
     "web.papers",
+    "web.records",
     "web.demo",
 ]
 

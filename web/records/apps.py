@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class RecordsConfig(AppConfig):
+    name = "web.records"
+    label = "records"

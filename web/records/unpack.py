@@ -1,0 +1,187 @@
+"""An archive is read and proved before a row of it is taken: shape, sizes, digests, whose it is."""
+
+import hashlib
+import re
+import zipfile
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import IO, Any
+from uuid import UUID
+
+from django.utils.translation import gettext as _
+
+from core.formats.plain import NotPlain, read_json
+from web.clinic.models import User
+from web.records.pack import FORMAT, installation, is_signed_here
+from web.records.rows import RowRefused, columns_of, row_of
+from web.records.tables import TABLES
+
+MOST_PACKED = 300_000_000
+MOST_UNPACKED = 600_000_000
+_MOST_MEMBER = 250_000_000
+_MOST_MEMBERS = 300
+_MOST_PEOPLE = 500
+_NAME = re.compile(
+    r"(record|csv|history)/[a-z_]{1,60}\.(json|csv)|manifest\.json|schema\.json|README\.txt"
+)
+
+
+class ArchiveRefused(ValueError):
+    """An archive that is not taken in, in words."""
+
+    def __init__(self, words: str) -> None:
+        self.words = words
+        super().__init__(words)
+
+
+@dataclass(frozen=True)
+class Record:
+    """What an archive holds: rows by table, not yet saved, and where it comes from."""
+
+    tables: Mapping[str, list[Any]]
+    people: Mapping[UUID, str]
+    installation: str
+    ours: bool
+    clinic_id: str
+    clinic_name: str
+    made_at: datetime
+    sha256: str
+
+    @property
+    def client(self) -> Any:
+        return self.tables["client"][0]
+
+    @property
+    def rows(self) -> int:
+        return sum(map(len, self.tables.values()))
+
+
+def read_record(file: IO[bytes]) -> Record:
+    """The record of an archive; ArchiveRefused, in words, for everything that is not whole and of a known format."""
+    try:
+        with zipfile.ZipFile(file) as archive:
+            return _read(archive)
+    except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
+        raise ArchiveRefused(_("This is no archive that can be read, or it is damaged.")) from error
+    except zipfile.LargeZipFile as error:
+        raise ArchiveRefused(_("The archive is too large.")) from error
+
+
+def _read(archive: zipfile.ZipFile) -> Record:
+    members = archive.infolist()
+    if len(members) > _MOST_MEMBERS or sum(one.file_size for one in members) > MOST_UNPACKED:
+        raise ArchiveRefused(_("The archive unfolds to more than a record can be."))
+    names = [one.filename for one in members]
+    if len(set(names)) != len(names) or not all(map(_NAME.fullmatch, names)):
+        raise ArchiveRefused(_("There are files in it that no record has."))
+    text = _member(archive, "manifest.json")
+    manifest = _manifest(text)
+    tables = {name: _table(archive, manifest, name) for name in TABLES}
+    if set(manifest["tables"]) != set(TABLES):
+        raise ArchiveRefused(_("Its tables are not those of this format."))
+    if len(tables["client"]) != 1 or str(tables["client"][0].pk) != manifest["client"]["id"]:
+        raise ArchiveRefused(_("It is not the record of one client."))
+    ours = manifest["installation"] == installation()
+    if ours and not is_signed_here(manifest):
+        raise ArchiveRefused(_("It was altered after it was made here."))
+    people = {UUID(key): str(name)[:120] for key, name in manifest["people"].items()}
+    _check_links(tables, people)
+    return Record(
+        tables=tables,
+        people=people,
+        installation=manifest["installation"],
+        ours=ours,
+        clinic_id=manifest["clinic"]["id"],
+        clinic_name=manifest["clinic"]["name"][:120],
+        made_at=datetime.fromisoformat(manifest["made_at"]),
+        sha256=hashlib.sha256(text).hexdigest(),
+    )
+
+
+def _manifest(text: bytes) -> dict[str, Any]:
+    """The manifest by its shape."""
+    try:
+        data = read_json(text)
+        if not isinstance(data, dict) or data.get("format") != FORMAT:
+            came = data.get("format") if isinstance(data, dict) else None
+            words = _("Its format is %(came)s; %(known)s is read.")
+            raise ArchiveRefused(words % {"came": str(came)[:60], "known": FORMAT})
+        for part in ("clinic", "client"):
+            UUID(data[part]["id"])
+            if not isinstance(data[part]["name"], str):
+                raise ValueError(part)
+        if datetime.fromisoformat(data["made_at"]).tzinfo is None:
+            raise ValueError("made_at")
+        if not re.fullmatch(r"[0-9a-f]{32}", data["installation"]):
+            raise ValueError("installation")
+        if len(data["people"]) > _MOST_PEOPLE:
+            raise ValueError("people")
+        for key in data["people"]:
+            UUID(key)
+        for one in data["tables"].values():
+            if not isinstance(one["sha256"], str):
+                raise ValueError("sha256")
+    except ArchiveRefused:
+        raise
+    except (NotPlain, KeyError, TypeError, ValueError, AttributeError) as error:
+        raise ArchiveRefused(_("Its manifest cannot be read.")) from error
+    return data
+
+
+def _member(archive: zipfile.ZipFile, name: str) -> bytes:
+    """A file of the archive, never more of it than may be."""
+    try:
+        with archive.open(name) as member:
+            data = member.read(_MOST_MEMBER + 1)
+    except KeyError as error:
+        words = _("%(name)s is missing in it.") % {"name": name}
+        raise ArchiveRefused(words) from error
+    if len(data) > _MOST_MEMBER:
+        raise ArchiveRefused(_("The archive unfolds to more than a record can be."))
+    return data
+
+
+def _table(archive: zipfile.ZipFile, manifest: Mapping[str, Any], name: str) -> list[Any]:
+    told = manifest["tables"].get(name)
+    if told is None:
+        raise ArchiveRefused(_("Its tables are not those of this format."))
+    text = _member(archive, f"record/{name}.json")
+    if hashlib.sha256(text).hexdigest() != told["sha256"]:
+        words = _("%(name)s was altered or damaged: it is not what the manifest says.")
+        raise ArchiveRefused(words % {"name": f"record/{name}.json"})
+    try:
+        data = read_json(text)
+    except NotPlain as error:
+        words = _("%(name)s, line %(line)s: %(why)s.")
+        told_words = words % {"name": name, "line": error.line, "why": error.words}
+        raise ArchiveRefused(told_words) from error
+    if not isinstance(data, list) or len(data) != told.get("rows"):
+        words = _("%(name)s has another number of rows than the manifest says.")
+        raise ArchiveRefused(words % {"name": name})
+    found = []
+    for number, row in enumerate(data, start=1):
+        try:
+            found.append(row_of(TABLES[name], row))
+        except RowRefused as error:
+            words = _("%(name)s, row %(number)s: %(why)s.")
+            said = words % {"name": name, "number": number, "why": error}
+            raise ArchiveRefused(said) from error
+    return found
+
+
+def _check_links(tables: Mapping[str, list[Any]], people: Mapping[UUID, str]) -> None:
+    """Every row points at rows of this very archive, or at somebody it names: nothing reaches into another record."""
+    by_model: dict[Any, set[Any]] = {
+        TABLES[name]: {row.pk for row in rows} for name, rows in tables.items()
+    }
+    for name, rows in tables.items():
+        links = [field for field in columns_of(TABLES[name]) if field.is_relation]
+        for field in links:
+            known = people if field.related_model is User else by_model[field.related_model]
+            for row in rows:
+                to = getattr(row, field.attname)
+                if to is not None and to not in known:
+                    words = _("%(name)s: %(column)s points at what is not in the archive.")
+                    said = words % {"name": name, "column": field.attname}
+                    raise ArchiveRefused(said)

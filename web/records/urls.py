@@ -1,0 +1,10 @@
+from django.urls import path
+
+from web.records import views
+
+app_name = "records"
+urlpatterns = [
+    path("clients/<uuid:client_id>/record.zip", views.record, name="record"),
+    path("records/", views.records, name="records"),
+    path("records/take-in/", views.take_in_archive, name="take_in"),
+]
