@@ -6,7 +6,7 @@ const browser = [
   "clearTimeout", "crypto", "document", "fetch", "location", "navigator", "performance", "requestAnimationFrame",
   "sessionStorage", "localStorage", "setInterval", "setTimeout", "window", "devicePixelRatio", "getComputedStyle",
   "confirm", "console", "matchMedia", "CSS", "Event", "HTMLElement", "TextEncoder", "URLSearchParams", "history",
-  "indexedDB", "structuredClone", "XMLSerializer", "DOMParser", "addEventListener", "cancelAnimationFrame",
+  "indexedDB", "getSelection", "structuredClone", "XMLSerializer", "DOMParser", "addEventListener", "cancelAnimationFrame",
   "OfflineAudioContext", "AbortSignal", "GainNode", "OscillatorNode", "AudioBufferSourceNode",
   "MediaStreamAudioDestinationNode", "MediaStreamAudioSourceNode", "IDBKeyRange", "DOMPoint",
 ];

@@ -89,6 +89,7 @@ STAFF = {
     "papers:music_xml": "get",
     "papers:take_music": "post",
     "papers:hospital": "get",
+    "papers:report": "get",
     "papers:sheet_log": "get",
     "papers:sheet_check": "post",
     "papers:sheet_stop": "post",
@@ -108,6 +109,8 @@ LEAD = {
     "records:record": "get",
     "records:records": "get",
     "records:take_in": "post",
+    "records:whole_clinic": "get",
+    "records:progress": "get",
     "review:clinic_numbers": "get",
     "review:try_number": "get",
     "review:bring": "post",
@@ -179,6 +182,8 @@ def doors(clinic, other_clinic, clinician, person, version, home):
         "step_id": version.program.routine("ladder").steps[3].step_id,
         "note_id": signed_note(person, clinician).pk,
         "key": "straw_air",
+        "work_id": person.pk,
+        "sort": "progress",
         "material_id": own_material(person.clinic, clinician).pk,
     }
 

@@ -55,6 +55,8 @@ LEAD_VIEWS = frozenset(
         "records:record",
         "records:records",
         "records:take_in",
+        "records:whole_clinic",
+        "records:progress",
         "review:clinic_numbers",
         "review:try_number",
         "review:bring",

@@ -1,12 +1,13 @@
 from django.urls import path
 
-from web.papers import calendar_views, file_views, sheet_views, views
+from web.papers import calendar_views, file_views, report_views, sheet_views, views
 
 app_name = "papers"
 urlpatterns = [
     path("clients/<uuid:client_id>/papers/", views.papers, name="papers"),
     path("clients/<uuid:client_id>/papers/handout/", views.handout, name="handout"),
     path("clients/<uuid:client_id>/papers/sheet/", views.sheet, name="sheet"),
+    path("clients/<uuid:client_id>/report/<slug:sort>/", report_views.report, name="report"),
     path("clients/<uuid:client_id>/calendar.ics", calendar_views.calendar, name="calendar"),
     path(
         "clients/<uuid:client_id>/music/<uuid:step_id>.mid",

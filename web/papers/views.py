@@ -19,6 +19,7 @@ from web.papers.file_views import program_at_hand
 from web.papers.handout import handout_is_new, make_handout
 from web.papers.issuing import last_issued
 from web.papers.models import Issued, IssuedKind
+from web.papers.report import SORTS
 from web.papers.sheet_paper import make_sheet
 from web.practice.routine_words import routine_words
 from web.programs.models import Draft
@@ -123,6 +124,7 @@ def _page(request, client: Client, *, wrong: str = "", status: int = 200):
         "music": [step for step in program.steps if can_be_music(step)] if program else (),
         "of_draft": Draft.objects.filter(client=client).exists(),
         "weeks": WEEKS,
+        "sorts": [(key, one.title) for key, one in SORTS.items()],
         "issued": Issued.objects.filter(client=client).select_related("by").order_by("-at")[:8],
     }
     return render(request, "papers/papers.html", context, status=status)

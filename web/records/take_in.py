@@ -1,8 +1,10 @@
 """A record from an archive becomes a record of this clinic: whole or not at all, its program through the gate."""
 
 import logging
+from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
+from uuid import UUID
 
 from django.db import DatabaseError, IntegrityError, connection, transaction
 from django.utils.translation import gettext as _
@@ -37,7 +39,7 @@ def take_in(record: Record, clinic: Clinic, *, by: User, now: datetime) -> Taken
     in_force = record.ours and record.clinic_id == str(clinic.pk)
     client = record.client
     _zone(client)
-    _name_people(record)
+    name_people(record.people)
     if not Membership.objects.filter(clinic=clinic, user=client.clinician_id, active=True).exists():
         client.clinician = by
     if not in_force:
@@ -74,10 +76,10 @@ def take_in(record: Record, clinic: Clinic, *, by: User, now: datetime) -> Taken
     return taken
 
 
-def _name_people(record: Record) -> None:
+def name_people(people: Mapping[UUID, str]) -> None:
     """Whoever is named in it and unknown here: a name without a sign-in."""
-    known = set(User.objects.filter(pk__in=record.people).values_list("pk", flat=True))
-    for key, name in record.people.items():
+    known = set(User.objects.filter(pk__in=people).values_list("pk", flat=True))
+    for key, name in people.items():
         if key in known:
             continue
         person = User(pk=key, email=f"{key}@elsewhere.invalid", name=name, is_active=False)

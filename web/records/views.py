@@ -1,9 +1,12 @@
 """The lead saves a whole record and takes one in."""
 
 import tempfile
+import uuid
+from collections.abc import AsyncIterator
 
+from asgiref.sync import sync_to_async
 from django.contrib import messages
-from django.http import FileResponse
+from django.http import FileResponse, JsonResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
@@ -13,8 +16,15 @@ from web.clinic import clock
 from web.clinic.usecases import note_access
 from web.records.models import TakenIn
 from web.records.pack import write_record
+from web.records.progress import teller, told
 from web.records.take_in import take_in
 from web.records.unpack import MOST_PACKED, ArchiveRefused, read_record
+from web.records.whole_clinic import (
+    clinic_in_pieces,
+    is_whole_clinic,
+    read_clinic,
+    take_in_clinic,
+)
 
 _IN_MEMORY = 8_000_000
 
@@ -37,12 +47,43 @@ def records(request):
     return _page(request)
 
 
+@require_GET
+def whole_clinic(request):
+    """All records of the clinic, sent while they are written."""
+    clinic, now = request.clinic, clock.now()
+    where = request.resolver_match.view_name
+    note_access(clinic, user=request.user, what="exported", where=where, now=now)
+    request.noted_as = ""
+    tell = teller(clinic.pk, request.GET.get("key", ""))
+    pieces = clinic_in_pieces(clinic, now=now, told=tell)
+
+    def following() -> bytes | None:
+        return next(pieces, None)
+
+    async def sent() -> AsyncIterator[bytes]:
+        while (piece := await sync_to_async(following)()) is not None:
+            yield piece
+
+    answer = StreamingHttpResponse(sent(), content_type="application/zip")
+    answer["Content-Disposition"] = f'attachment; filename="clinic-{clinic.pk}.zip"'
+    return answer
+
+
+@require_GET
+def progress(request, work_id):
+    """How far that long work is."""
+    found = told(request.clinic.pk, work_id)
+    return JsonResponse({"done": found[0], "total": found[1]} if found else {})
+
+
 @require_POST
 def take_in_archive(request):
-    """An archive becomes a record of this clinic, or is refused whole."""
+    """An archive becomes a record of this clinic, or every record of one, or is refused whole."""
     sent = request.FILES.get("file")
     if sent is None:
         return _page(request, wrong=_("Choose an archive."), status=422)
+    if is_whole_clinic(sent):
+        return _take_in_clinic(request, sent)
     if sent.size > MOST_PACKED:
         return _page(request, wrong=_("The archive is too large."), status=413)
     try:
@@ -65,7 +106,27 @@ def take_in_archive(request):
     return redirect("review:client", taken.client_id)
 
 
+def _take_in_clinic(request, sent):
+    tell = teller(request.clinic.pk, request.POST.get("key", ""))
+    try:
+        whole = read_clinic(sent, told=tell)
+        count = take_in_clinic(whole, request.clinic, by=request.user, now=clock.now())
+    except ArchiveRefused as refused:
+        return _page(request, wrong=refused.words, status=422)
+    request.noted_as = "took in a clinic"
+    words = _(
+        "Taken in: %(count)s records. Programs from elsewhere lie on the Bench of each client."
+    )
+    messages.success(request, words % {"count": count})
+    return redirect("records:records")
+
+
 def _page(request, *, wrong: str = "", status: int = 200):
     taken = TakenIn.objects.for_clinic(request.clinic).select_related("client", "by")
-    context = {"here": "clinic", "wrong": wrong, "taken": taken.order_by("-at")[:20]}
+    context = {
+        "here": "clinic",
+        "key": uuid.uuid4(),
+        "wrong": wrong,
+        "taken": taken.order_by("-at")[:20],
+    }
     return render(request, "records/records.html", context, status=status)

@@ -14,7 +14,7 @@ from web.clients.measured import MeasuredView
 from web.clients.models import Client, Measure
 from web.clinic import clock
 
-_NAMES: dict[str, Promise] = {
+FIGURE_NAMES: dict[str, Promise] = {
     "phonation": gettext_lazy("Phonation time"),
     "strong_s": gettext_lazy("Strong “ah”"),
     "s": gettext_lazy("Longest /s/"),
@@ -135,23 +135,23 @@ def _line(one: Compared) -> SinceFirst:
             if one.real
             else _("within the spread of the tries (%(spread)s)")
         )
-        verdict = words % {"spread": _amount(one.smallest, one.unit)}
+        verdict = words % {"spread": amount_words(one.smallest, one.unit)}
     notes = one.unit == "st"
     return SinceFirst(
-        name=str(_NAMES[one.code]),
-        before=_note(one.before) if notes else _amount(one.before, one.unit),
-        now=_note(one.now) if notes else _amount(one.now, one.unit),
-        by=_amount(one.by, one.unit, sign="+"),
+        name=str(FIGURE_NAMES[one.code]),
+        before=note_words(one.before) if notes else amount_words(one.before, one.unit),
+        now=note_words(one.now) if notes else amount_words(one.now, one.unit),
+        by=amount_words(one.by, one.unit, sign="+"),
         real=one.real,
         verdict=verdict,
     )
 
 
-def _note(number: float) -> str:
+def note_words(number: float) -> str:
     return Note(round(number)).name
 
 
-def _amount(value: float, unit: str, sign: str = "") -> str:
+def amount_words(value: float, unit: str, sign: str = "") -> str:
     if unit == "points":
         return f"{value:{sign}g}".replace("-", "−")
     gap = "" if unit in ("", "/10") else "\u00a0"

@@ -51,8 +51,12 @@ def reed_bed(bed: Bed) -> SafeString:
     ground.draw(svg, (reed.note for reed in bed.reeds))
     if bed.goal_s:
         _waterline(svg, bed.goal_s, ground)
+    said: set[tuple[int, float]] = set()
     for reed in bed.reeds:
-        _reed(svg, reed, ground, editable=bed.editable)
+        own = (reed.note.number, reed.seconds)
+        label = bed.editable or (reed.lane == 0 and own not in said)
+        said |= {own} if reed.lane == 0 else set()
+        _reed(svg, reed, ground, editable=bed.editable, label=label)
     return svg.done()
 
 
@@ -80,7 +84,8 @@ def _waterline(svg: Svg, goal_s: float, ground: Ground) -> None:
     )
 
 
-def _reed(svg: Svg, reed: Reed, ground: Ground, *, editable: bool) -> None:
+def _reed(svg: Svg, reed: Reed, ground: Ground, *, editable: bool, label: bool) -> None:
+    """label: whether its seconds are written; the same beside each other on one note are written once."""
     x = ground.x(reed.note.number) + reed.lane * 18 + reed.beside * 16
     y = ground.y(reed.seconds)
     bend = 16 if reed.why_outside else 0
@@ -119,7 +124,7 @@ def _reed(svg: Svg, reed: Reed, ground: Ground, *, editable: bool) -> None:
     )  # fmt: skip
     svg.add("line", x1=x + bend, y1=y - 8, x2=x + bend, y2=y, stroke=colour, stroke_width=1.5)
     svg.close()
-    if editable or reed.lane == 0:
+    if label:
         svg.text(
             x + bend, y - 12, f"{reed.seconds:g}", text_anchor="middle", font_weight=600,
             fill=colour, class_="seconds", font_size=ground.size,

@@ -166,7 +166,8 @@ def _session(svg: Svg, session: DrawnSession, across: _Across, foot: float) -> N
     x, wide = across.x(session.day, session.place), max(6.0, min(14.0, across.day_px / 2))
     svg.open("a", href=session.href, class_="season-reed")
     svg.title(session.title)
-    svg.add("path", d=f"M{x - wide / 2:.1f} {_TOP - 6:g}h{wide:.1f}V{foot:g}h-{wide:.1f}z")
+    column = f"M{x - wide / 2:.1f} {_TOP - 6:g}h{wide:.1f}V{foot:g}h-{wide:.1f}z"
+    svg.add("path", d=column, fill="none")
     svg.close("a")
 
 

@@ -1,0 +1,126 @@
+"""Every record of a clinic in one archive and in again; refused whole for a single one that is not."""
+
+import io
+import json
+import uuid
+import zipfile
+
+import pytest
+from asgiref.sync import async_to_sync
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.urls import reverse
+
+from tests.conftest import NOW, activate_program, enrol, member, record_of
+from web.clients.models import Client
+from web.clients.usecases.enrol import erase_client
+from web.clinic.models import User
+from web.library.materials import add_material
+from web.library.models import OwnMaterial
+from web.records.unpack import ArchiveRefused
+from web.records.whole_clinic import clinic_in_pieces, read_clinic, take_in_clinic
+
+COUNT = 3
+
+
+@pytest.fixture
+def caseload(clinic, clinician):
+    people = [enrol(clinic, clinician, name=f"Person {n}") for n in range(COUNT)]
+    for person in people:
+        activate_program(person, clinician)
+    fields = {"sort": "questions", "name": "At work", "level": 1, "lines": ["Who is on deck?"]}
+    add_material(clinic, by=clinician, now=NOW, **fields)
+    return people
+
+
+def saved(clinic):
+    told = []
+    data = b"".join(clinic_in_pieces(clinic, now=NOW, told=lambda *far: told.append(far)))
+    return data, told
+
+
+def read(data):
+    return read_clinic(io.BytesIO(data), told=lambda *_far: None)
+
+
+def test_every_record_out_and_in_again_with_equal_content(
+    caseload, clinic, clinician, other_clinic
+):
+    data, told = saved(clinic)
+    assert told == [(1, COUNT), (2, COUNT), (3, COUNT)]
+    before = {person.pk: record_of(person) for person in caseload}
+    for person in caseload:
+        erase_client(person, by=clinician, now=NOW)
+    OwnMaterial.objects.all().delete()
+    lead = User.objects.get(membership__clinic=clinic, membership__role="lead")
+    assert take_in_clinic(read(data), clinic, by=lead, now=NOW) == COUNT
+    assert OwnMaterial.objects.get(clinic=clinic).lines == ["Who is on deck?"]
+    for key, was in before.items():
+        now = record_of(Client.objects.get(pk=key))
+        assert now.pop("taken_in")
+        was.pop("taken_in")
+        assert now == was
+
+
+def test_it_is_written_a_record_at_a_time(caseload, clinic):
+    pieces = list(clinic_in_pieces(clinic, now=NOW, told=lambda *_far: None))
+    assert len(pieces) == COUNT + 1
+    assert all(pieces)
+
+
+def test_one_altered_record_refuses_all(caseload, clinic, clinician):
+    data, _told = saved(clinic)
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        files = {name: archive.read(name) for name in archive.namelist()}
+    name = next(name for name in files if name.startswith("records/"))
+    files[name] = files[name][:-30] + b"x" * 30
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        for member_name, content in files.items():
+            archive.writestr(member_name, content)
+    with pytest.raises(ArchiveRefused, match="altered or damaged"):
+        read(out.getvalue())
+
+
+def test_one_record_that_is_here_refuses_all(caseload, clinic, clinician):
+    data, _told = saved(clinic)
+    erase_client(caseload[0], by=clinician, now=NOW)
+    with pytest.raises(ArchiveRefused, match="here already"):
+        take_in_clinic(read(data), clinic, by=clinician, now=NOW)
+    assert Client.objects.for_clinic(clinic).count() == COUNT - 1
+
+
+def test_a_lead_saves_it_as_a_stream_and_sees_how_far_it_is(client, caseload, clinic, now):
+    lead = User.objects.get(membership__clinic=clinic, membership__role="lead")
+    client.force_login(lead)
+    key = uuid.uuid4()
+    answer = client.get(reverse("records:whole_clinic"), {"key": key})
+    assert answer.streaming
+
+    async def all_of_it():
+        return b"".join([piece async for piece in answer])
+
+    data = async_to_sync(all_of_it)()
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        assert archive.testzip() is None
+        manifest = json.loads(archive.read("clinic.json"))
+    assert len(manifest["records"]) == COUNT
+    told = client.get(reverse("records:progress", args=[key])).json()
+    assert told == {"done": COUNT, "total": COUNT}
+    assert client.get(reverse("records:progress", args=[uuid.uuid4()])).json() == {}
+
+
+def test_a_lead_of_another_clinic_takes_it_in(client, caseload, clinic, other_clinic, clinician):
+    data, _told = saved(clinic)
+    for person in caseload:
+        erase_client(person, by=clinician, now=NOW)
+    client.force_login(User.objects.get(membership__clinic=other_clinic))
+    sent = SimpleUploadedFile("clinic.zip", data)
+    page = client.post(reverse("records:take_in"), {"file": sent, "key": uuid.uuid4()}, follow=True)
+    assert f"Taken in: {COUNT} records" in page.content.decode()
+    assert Client.objects.for_clinic(other_clinic).count() == COUNT
+
+
+def test_nothing_of_another_clinic_is_in_it(caseload, clinic, other_clinic):
+    stranger = enrol(other_clinic, member(other_clinic, "x@shore.example"), name="Far Stranger")
+    data, _told = saved(clinic)
+    assert str(stranger.pk).encode() not in data
