@@ -15,6 +15,7 @@ COMMANDS = {
     "decide": "what the rules propose for HISTORY.json, with reasons and numbers",
     "propose": "a program from CLIENT.json, with its reasons",
     "bench": "speed and accuracy of the measuring, and of the fitting",
+    "publish": "the schema of a record and an example of every format",
     "words": "what the pages say, as gettext templates for translators",
     "rebuild": "work every line of Rounds out anew from the record",
     "backup": "write everything in the database to FILE",

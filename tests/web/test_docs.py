@@ -1,7 +1,10 @@
 """The tour runs as it is written; links of the docs lead somewhere."""
 
 import doctest
+import json
 import re
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -33,6 +36,34 @@ def test_the_examples_of_prescribing():
     result = doctest.testfile(page, module_relative=False, globs=names)
     assert result.attempted > 10
     assert result.failed == 0
+
+
+@pytest.mark.django_db
+def test_the_formats_are_read_as_their_page_says():
+    page = str(ROOT / "docs" / "formats" / "README.md")
+    result = doctest.testfile(page, module_relative=False)
+    assert result.attempted > 25
+    assert result.failed == 0
+
+
+def test_the_published_schema_of_a_record_is_the_one_in_force():
+    """./reed publish writes it."""
+    from web.records.pack import record_schema
+
+    published = (ROOT / "docs/formats/record.schema.json").read_text(encoding="utf-8")
+    assert json.loads(published) == record_schema()
+
+
+def test_the_reader_of_records_needs_nothing_but_python():
+    script = ROOT / "docs" / "formats" / "read_record.py"
+    assert len(script.read_text(encoding="utf-8").splitlines()) <= 40
+    ran = subprocess.run(
+        [sys.executable, "-I", "-S", str(script), str(script.with_name("record.zip"))],
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert ran.stdout.startswith("Jonah Tresk, from Harrow Quay Voice Clinic\n")
 
 
 @pytest.mark.parametrize("page", PAGES, ids=lambda page: page.name)

@@ -253,6 +253,7 @@ def put(name, column, value):
         (put("attempts", "place", -1), "place"),
         (put("attempts", "place", 40_000), "place"),
         (put("attempts", "state", "dreamt"), "none of its choices"),
+        (put("attempts", "state", ""), "none of its choices"),
         (put("attempts", "started_at", "yesterday"), "started_at"),
         (put("attempts", "started_at", "2026-06-14T10:00:00"), "started_at"),
         (put("attempts", "note", "C" * 50), "longer than 4"),

@@ -62,7 +62,7 @@ def _value(field: "models.Field[Any, Any]", value: Any) -> Any:
         return None
     if isinstance(field, models.JSONField):
         return value
-    if field.choices and value not in {key for key, _words in field.flatchoices}:
+    if field.choices and value not in _choices(field):
         raise RowRefused(f"{field.attname}: {str(value)[:40]} is none of its choices")
     read = _READERS[_sort(field)]
     try:
@@ -73,6 +73,11 @@ def _value(field: "models.Field[Any, Any]", value: Any) -> Any:
     if isinstance(found, str) and most is not None and len(found) > most:
         raise RowRefused(f"{field.attname} is longer than {most}")
     return found
+
+
+def _choices(field: "models.Field[Any, Any]") -> list[Any]:
+    """What the column may hold; nothing too, where it may be left empty."""
+    return [*([""] if field.blank else []), *(key for key, _words in field.flatchoices)]
 
 
 def _sort(field: "models.Field[Any, Any]") -> str:
@@ -169,7 +174,7 @@ def _schema(field: "models.Field[Any, Any]") -> dict[str, Any]:
     elif getattr(field, "max_length", None):
         said["maxLength"] = field.max_length
     if field.choices:
-        said["enum"] = [key for key, _words in field.flatchoices]
+        said["enum"] = _choices(field)
     if field.null:
         said["type"] = [said["type"], "null"]
         if "enum" in said:
