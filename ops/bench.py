@@ -122,5 +122,6 @@ BENCHES: dict[str, Callable[[list[str]], int]] = {
     "faults": _inside("ops.faults.run", partial(prepare, "dev", balanced=True)),
     "fuzz": _inside("ops.fuzz.run", partial(prepare, "base")),
     "bench": _inside("ops.bench_edits", partial(prepare, "dev")),
+    "papers": _inside("ops.bench_papers", partial(prepare, "dev")),
     "practice": _inside("ops.practice_page", partial(prepare, "dev")),
 }

@@ -157,6 +157,16 @@ def version(person, clinician):
     return activate_program(person, clinician)
 
 
+def streamed(answer):
+    """Everything of an answer that is sent piece by piece."""
+    from asgiref.sync import async_to_sync
+
+    async def all_of_it():
+        return b"".join([piece async for piece in answer])
+
+    return async_to_sync(all_of_it)()
+
+
 def record_of(client):
     """The tables of a client's whole record, as its archive holds them."""
     import io

@@ -1,7 +1,7 @@
 """What a sheet says of one home session: its tries, strain, the short version, hoarse this morning, a stop sign."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from core.plans.asked import asked_of
 from core.reason import Reason, says
@@ -20,13 +20,15 @@ _NOTHING_DONE = says("sheet_only_strain", "strain is said, but nothing was done"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PaperTry:
-    """One try of a step as it was written down; repetition from 1. Neither seconds nor a count: done."""
+    """One try of a step as it was written down; repetition from 1. Neither seconds nor a count: done. timed: by the
+    stopwatch of the page, with the client beside it."""
 
     step_id: str
     place: int
     repetition: int
     seconds: float | None = None
     count: int | None = None
+    timed: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -90,7 +92,8 @@ def _column(
     for row in rows:
         name = cell_name(row, column)
         cell = read_cell(typed.get(name, ""), row)
-        tries += tries_of(row, cell.values)
+        timed = bool(typed.get(f"timed{name.removeprefix('cell')}"))
+        tries += [replace(one, timed=timed) for one in tries_of(row, cell.values)]
         if why := cell.wrong or cell.odd:
             queries.append(Query(name, why, cell.wrong is not None))
     strain, why = read_strain(typed.get(f"strain|{column.key}", ""))

@@ -95,3 +95,6 @@ def test_space_is_a_stopwatch(browsers, site, person, clinician, version):
     page.keyboard.press("Space")
     seconds = float(page.locator("input[data-cell]").first.input_value())
     assert 0.3 <= seconds < 30
+    page.click("text=Log sheet")
+    page.wait_for_selector("text=Logged from paper: 1 home session, 1 attempt.")
+    assert Attempt.objects.get(client=person).taken == "stopwatch"

@@ -12,7 +12,7 @@ from django.conf import settings as configured
 from django.db import DatabaseError, connection, transaction
 from django.urls import reverse
 
-from tests.conftest import NOW, enrol
+from tests.conftest import NOW, enrol, streamed
 from web.clients.models import Client
 from web.clients.usecases.enrol import archive_client, erase_client
 from web.clinic.grants import insert_only_tables
@@ -131,7 +131,7 @@ def test_archived_records_past_their_years_are_shown_to_the_lead(client, person,
 def test_export_holds_the_record_and_is_noted(client, home, person, clinic):
     client.force_login(Membership.objects.get(clinic=clinic, role="lead").user)
     answer = client.get(reverse("records:record", args=[person.pk]))
-    with zipfile.ZipFile(io.BytesIO(b"".join(answer.streaming_content))) as archive:
+    with zipfile.ZipFile(io.BytesIO(streamed(answer))) as archive:
         manifest = json.loads(archive.read("manifest.json"))
         tables = {
             name: json.loads(archive.read(f"record/{name}.json"))

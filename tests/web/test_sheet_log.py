@@ -226,3 +226,12 @@ def test_a_file_that_is_no_log_is_refused_in_words(signed_in, person, version, d
 def test_the_sample_file_has_every_try(signed_in, person, version):
     text = signed_in.get(reverse("papers:sheet_sample", args=[person.pk])).content.decode()
     assert len(text.splitlines()) == 17
+
+
+def test_a_long_program_twice_a_day_has_more_cells_than_a_form_usually_may(
+    signed_in, person, address, rows
+):
+    """40 lines, 28 home sessions and their boxes: nothing of it is cut off."""
+    typed = whole(rows) | {f"cell|none.{n}|{key()}": "1" for n in range(1600)}
+    assert signed_in.post(address, typed).status_code == 302
+    assert Attempt.objects.filter(client=person).count() == 16

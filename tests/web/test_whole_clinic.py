@@ -6,11 +6,10 @@ import uuid
 import zipfile
 
 import pytest
-from asgiref.sync import async_to_sync
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
-from tests.conftest import NOW, activate_program, enrol, member, record_of
+from tests.conftest import NOW, activate_program, enrol, member, record_of, streamed
 from web.clients.models import Client
 from web.clients.usecases.enrol import erase_client
 from web.clinic.models import User
@@ -96,10 +95,7 @@ def test_a_lead_saves_it_as_a_stream_and_sees_how_far_it_is(client, caseload, cl
     answer = client.get(reverse("records:whole_clinic"), {"key": key})
     assert answer.streaming
 
-    async def all_of_it():
-        return b"".join([piece async for piece in answer])
-
-    data = async_to_sync(all_of_it)()
+    data = streamed(answer)
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         assert archive.testzip() is None
         manifest = json.loads(archive.read("clinic.json"))

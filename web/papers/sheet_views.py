@@ -74,7 +74,8 @@ def check(request, client_id):
     queries = [
         {"cell": one.cell, "words": str(one.why), "wrong": one.wrong} for one in read.queries
     ]
-    return JsonResponse({"queries": queries, "said": _counted(read.sittings)})
+    tries = sum(len(one.tries) for one in read.sittings)
+    return JsonResponse({"queries": queries, "said": _counted(len(read.sittings), tries)})
 
 
 @require_POST
@@ -228,18 +229,21 @@ def _file_shown(request, client: Client, *, read=None, wrong="", status=200):
     return render(request, "papers/sheet_file.html", context, status=status)
 
 
-def _counted(sittings: Sequence[Sitting]) -> str:
-    tries = sum(len(one.tries) for one in sittings)
-    sessions = ngettext("%(n)s home session", "%(n)s home sessions", len(sittings))
-    attempts = ngettext("%(n)s attempt", "%(n)s attempts", tries)
-    return f"{sessions % {'n': len(sittings)}}, {attempts % {'n': tries}}"
+def _counted(sessions: int, attempts: int) -> str:
+    of_sessions = ngettext("%(n)s home session", "%(n)s home sessions", sessions)
+    of_attempts = ngettext("%(n)s attempt", "%(n)s attempts", attempts)
+    return f"{of_sessions % {'n': sessions}}, {of_attempts % {'n': attempts}}"
 
 
 def _say(request, kept: KeptPaper) -> None:
-    values = {"sessions": kept.sessions, "attempts": kept.attempts, "again": kept.again}
-    words = _("Logged from paper: %(sessions)s home sessions, %(attempts)s attempts.") % values
+    words = _("Logged from paper: %(counted)s.") % {
+        "counted": _counted(kept.sessions, kept.attempts)
+    }
     if kept.again:
-        words += " " + _("%(again)s were there already.") % values
+        again = ngettext(
+            "%(n)s attempt was there already.", "%(n)s attempts were there already.", kept.again
+        )
+        words += " " + again % {"n": kept.again}
     messages.success(request, words)
     if kept.differs:
         names = "; ".join(f"{column.replace('.', ' ')} {step}" for column, step in kept.differs[:8])

@@ -91,6 +91,8 @@ DATABASES = {
         },
     }
 }
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 6000
+"""A practice sheet of four weeks has so many cells."""
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 APPLICATION_ROLE = env.APPLICATION_ROLE
 

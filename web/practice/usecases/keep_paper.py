@@ -202,7 +202,7 @@ class _Keeping:
             count=one.count,
             count_asked=asked.count,
             state=State.TIMED,
-            taken=Taken.PAPER,
+            taken=Taken.STOPWATCH if one.timed else Taken.PAPER,
             seconds=one.seconds,
             sha256=hashlib.sha256(said.encode()).hexdigest(),
             started_at=at,

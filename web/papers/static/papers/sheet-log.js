@@ -45,6 +45,12 @@ function startOrStop(cell) {
   clearInterval(watch.timer);
   const seconds = ((performance.now() - watch.from) / 1000).toFixed(1);
   watch.cell.value = `${watch.cell.value.trim()} ${seconds}`.trim();
+  const name = watch.cell.name.replace(/^cell/, "timed");
+  if (!sheet.querySelector(`[name="${CSS.escape(name)}"]`)) {
+    const timed = document.createElement("input");
+    Object.assign(timed, { type: "hidden", name, value: "1" });
+    sheet.append(timed);
+  }
   watch = null;
   said.textContent = "";
   soon();
