@@ -1,11 +1,13 @@
 """Takes the pictures of `./reed shots`; runs inside the environment, driving Debian's Chromium."""
 
 import base64
+import io
 import json
 import re
 import sys
 from pathlib import Path
 
+import pypdfium2
 from playwright.sync_api import Browser, Page, ViewportSize, sync_playwright
 
 DESKTOP: ViewportSize = {"width": 1280, "height": 800}
@@ -32,7 +34,7 @@ class Camera:
         self.page: Page = browser.new_context(
             viewport={"width": size["width"], "height": size["height"]}
         ).new_page()
-        self._folder = folder
+        self.folder = folder
 
     def take(self, name: str) -> None:
         self.page.wait_for_load_state("networkidle")
@@ -40,11 +42,12 @@ class Camera:
         self.snap(name)
 
     def snap(self, name: str) -> None:
-        self.page.screenshot(path=self._folder / f"{name}.png")
+        self.page.screenshot(path=self.folder / f"{name}.png")
 
 
 def clinician(camera: Camera, address: str, password: str) -> None:
-    """Rounds, Client, an attempt, the visit, Results, Library, Screening, Device and level, Baseline, Bench, Clinic."""
+    """Clinic, Rounds, Client, an attempt, Bench, the visit, Results, Sheet log, papers, Library, Screening, Device and
+    level, Baseline."""
     page = camera.page
     _sign_in(page, address, "lead@harrow-quay.example", password)
     page.goto(f"{address}/clinic/")
@@ -68,6 +71,8 @@ def clinician(camera: Camera, address: str, password: str) -> None:
     _visit(camera)
     page.goto(f"{client}results/")
     camera.take("results")
+    _sheet_log(camera, client)
+    papers(camera, client)
     page.goto(f"{address}/library/?family=C")
     camera.take("library")
     page.goto(f"{client}screening/")
@@ -101,6 +106,52 @@ def clinician(camera: Camera, address: str, password: str) -> None:
     camera.snap("baseline")
 
 
+def _sheet_log(camera: Camera, client: str) -> None:
+    """A paper sheet typed back: two home sessions, the second with a cell that is asked about."""
+    page = camera.page
+    page.goto(f"{client}sheet/?first=2026-06-01")
+    page.wait_for_selector("#sheet input[data-cell]:focus")
+    for cells in (
+        ("7 7.5", "2", "2", "7 6.5", "7.5 7", "7 7", "6.5 7", "7 6", "3"),
+        ("7 7", "2", "x", "6.5 7", "7 75"),
+    ):
+        for text in cells:
+            page.keyboard.type(text)
+            page.keyboard.press("Enter")
+    page.wait_for_selector("input[aria-invalid]")
+    camera.take("sheet-log")
+
+
+def papers(camera: Camera, client: str) -> None:
+    """Handout, the same in large type, a practice sheet and a report, first pages, in one picture."""
+    page = camera.page
+    page.goto(f"{client}papers/")
+    token = page.locator("[name=csrfmiddlewaretoken]").first.get_attribute("value") or ""
+    printed: tuple[tuple[str, dict[str, str]], ...] = (
+        ("papers/handout/", {}),
+        ("papers/handout/", {"large": "1"}),
+        ("report/progress/", {"parts": "baseline", "to": "Dr. Ruan Pell"}),
+        ("papers/sheet/", {"first": "2026-06-15"}),
+    )
+    images = ""
+    for where, form in printed:
+        sent: dict[str, str | float | bool] = {"csrfmiddlewaretoken": token, "pdf": "1", **form}
+        answer = page.request.post(f"{client}{where}", form=sent, headers={"Referer": client})
+        images += f"<img height=840 src='data:image/png;base64,{_first_page(answer.body())}'>"
+    size: ViewportSize = {"width": 3 * 594 + 1188 + 40, "height": 856}
+    montage = page.context.browser.new_context(viewport=size).new_page()  # type: ignore[union-attr]
+    style = "margin:0;padding:8px;display:flex;gap:8px;background:#d9d4c4"
+    montage.set_content(f"<body style='{style}'>{images}")
+    montage.screenshot(path=camera.folder / "papers.png")
+
+
+def _first_page(pdf: bytes) -> str:
+    """The first page as PNG, base64."""
+    picture = io.BytesIO()
+    pypdfium2.PdfDocument(pdf)[0].render(scale=1.0).to_pil().save(picture, "PNG")
+    return base64.b64encode(picture.getvalue()).decode()
+
+
 def _visit(camera: Camera) -> None:
     """What is due; a step taught with its cue; a hum listened to; the note from the record."""
     page = camera.page
@@ -130,7 +181,8 @@ def client(camera: Camera, link: str, pin: str, suffix: str) -> None:
     page.fill("input[name=pin]", pin)
     page.click("button.main-action")
     page.wait_for_url("**/today/")
-    camera.take(f"today{suffix}")
+    if suffix:
+        camera.take(f"today{suffix}")
     page.click("a.main-action")
     page.select_option("#input", "simulated voice")
     page.click("#nothing-new")
@@ -146,8 +198,9 @@ def client(camera: Camera, link: str, pin: str, suffix: str) -> None:
         page.click("[data-sign=light_headed]")
         page.wait_for_url("**/finished/**")
         camera.take("finished-phone")
-    page.goto(f"{link}reeds/")
-    camera.take(f"reeds{suffix}")
+    if suffix:
+        page.goto(f"{link}reeds/")
+        camera.take(f"reeds{suffix}")
 
 
 def kinds(browser: Browser, folder: Path, address: str, links: dict[str, str], pin: str) -> None:

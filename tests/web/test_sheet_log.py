@@ -235,3 +235,23 @@ def test_a_long_program_twice_a_day_has_more_cells_than_a_form_usually_may(
     typed = whole(rows) | {f"cell|none.{n}|{key()}": "1" for n in range(1600)}
     assert signed_in.post(address, typed).status_code == 302
     assert Attempt.objects.filter(client=person).count() == 16
+
+
+def test_without_a_version_the_sheet_is_of_the_one_in_force_on_its_first_day(
+    signed_in, person, clinician, version
+):
+    activate_program(person, clinician, since_days=2)
+    address = reverse("papers:sheet_log", args=[person.pk])
+    page = signed_in.get(f"{address}?first={version.active_from.isoformat()}")
+    assert page.context["page"].version == version
+
+
+def test_an_odd_address_opens_the_last_two_weeks(signed_in, person, version):
+    address = reverse("papers:sheet_log", args=[person.pk])
+    for odd in (
+        "?first=someday",
+        "?version=x&routine=waltz",
+        "?first=9999-12-31",
+        "?first=0001-01-01",
+    ):
+        assert signed_in.get(f"{address}{odd}").status_code == 200, odd

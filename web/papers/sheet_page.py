@@ -84,10 +84,11 @@ class SheetPage:
             (one.active_from for one in versions if one.number > version.number), None
         )
 
-    @property
-    def queries(self) -> list[Query]:
-        """What is asked about, in the order of the sheet."""
-        return list(self._queries.values())
+    @cached_property
+    def asked_about(self) -> list[CellShown]:
+        """The cells that are asked about, in the order of the sheet."""
+        lines = [line for week in self.weeks for line in (*week.lines, *week.boxes)]
+        return [cell for line in lines for cell in line.cells if cell.query]
 
     @property
     def last(self) -> date:

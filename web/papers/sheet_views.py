@@ -33,6 +33,8 @@ from web.programs.queries import versions_of
 
 _SHOWN = 200
 """Answers to rows of a file that are shown; more are counted."""
+_FARTHEST_DAYS = 800
+"""A sheet of farther away is none that can be logged, nor one to come."""
 
 
 @require_http_methods(["GET", "POST"])
@@ -156,16 +158,22 @@ def _page(request, client: Client, versions: Sequence[ProgramVersion]) -> SheetP
     )
     said = {**(printed.content if printed else {}), **asked.dict()}
     number = str(said.get("version", ""))
-    version = next((one for one in versions if str(one.number) == number), versions[-1])
+    first = _day(str(said.get("first", "")))
+    if first is None or abs((first - today).days) > _FARTHEST_DAYS:
+        first = today - timedelta(days=DAYS - 1)
+    in_force = logging.version_on(versions, first) or versions[0]
+    version = next((one for one in versions if str(one.number) == number), in_force)
     routines = version.program.routines
     routine = next((one for one in routines if one.key == said.get("routine")), routines[0])
-    first = today - timedelta(days=DAYS - 1)
-    try:
-        first = date.fromisoformat(str(said.get("first", "")))
-    except ValueError:
-        first = max(first, version.active_from) if "first" not in said else first
     more = 1 if said.get("more") else 0
     return SheetPage(client, versions, version, routine, first=first, more=more)
+
+
+def _day(text: str) -> date | None:
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        return None
 
 
 def _with_queries(page: SheetPage, versions, queries) -> SheetPage:
@@ -193,7 +201,6 @@ def _address(page: SheetPage) -> str:
 
 def _shown(request, page: SheetPage, versions, *, draft=None, wrong="", status=200):
     today = clock.local_date(clock.now(), page.client.time_zone)
-    queries = list(page.queries)
     context = {
         "here": "sheet",
         "client": page.client,
@@ -208,7 +215,6 @@ def _shown(request, page: SheetPage, versions, *, draft=None, wrong="", status=2
         ],
         "draft": draft,
         "wrong": wrong,
-        "queries": queries,
         "logs": PaperLog.objects.filter(client=page.client).order_by("-at")[:3],
         "asked": _address(page).partition("?")[2],
     }
