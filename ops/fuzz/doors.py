@@ -72,6 +72,7 @@ class World:
     link: str
     program: bytes
     wav: bytes
+    files: dict[str, tuple[Browser, bytes]] = field(default_factory=dict)
     bundle: dict[str, Any] = field(default_factory=dict)
     forms: list[tuple[Browser, str, Form]] = field(default_factory=list)
 
@@ -87,6 +88,9 @@ class World:
             "baseline/level/",
             "home-levels/",
             "heard/",
+            "sheet/",
+            "papers/",
+            "report/progress/",
         )
         for path in of_client:
             yield self.staff, f"/clients/{self.person}/{path}"
@@ -94,6 +98,7 @@ class World:
             yield self.staff, path
         yield self.lead, "/clinic/"
         yield self.lead, "/rules/"
+        yield self.lead, "/records/"
         for path in ("today/", "practice/", "reeds/", "heard/"):
             yield self.home, f"/c/{self.link}/{path}"
 
@@ -141,6 +146,8 @@ def a_form(world: World, rng: random.Random) -> Answer:
     for name in form.files:
         data[name] = SimpleUploadedFile("file.json", odd.file(rng, world.program))
     action = form.action or path
+    if action.startswith("?"):
+        action = f"{path}{action}"
     try:
         answer = browser.post(action, data)
     except UnicodeEncodeError:  # no browser sends half a character
@@ -256,6 +263,33 @@ def a_sound(world: World, rng: random.Random) -> Answer:
     )
 
 
+def a_file(world: World, rng: random.Random) -> Answer:
+    """A file from elsewhere, broken: a practice log, music, an archive of a record."""
+    path = rng.choice(sorted(world.files))
+    browser, good = world.files[path]
+    sent = odd.file(rng, good)
+    answer = browser.post(path, {"file": SimpleUploadedFile("file", sent)})
+    return Answer("file", f"{path} {len(sent)} bytes", answer.status_code, answer.status_code < 300)
+
+
+def a_saved(world: World, rng: random.Random) -> Answer:
+    """What leaves as a file, asked for oddly."""
+    where = rng.choice(("calendar.ics", "fhir.json", "sheet/log.csv", "results.csv"))
+    query = urlencode(
+        {rng.choice(("weeks", "remind", "start")): odd.text(rng)[:2000]}, errors="replace"
+    )
+    path = f"/clients/{world.person}/{where}"
+    status = world.staff.get(f"{path}?{query}").status_code
+    return Answer("saved", f"{path}?{query[:160]}", status, kept=False)
+
+
 Door = Callable[[World, random.Random], Answer]
-DOORS: tuple[tuple[Door, int], ...] = ((a_form, 9), (a_query, 2), (a_json, 8), (a_sound, 2))
+DOORS: tuple[tuple[Door, int], ...] = (
+    (a_form, 9),
+    (a_query, 2),
+    (a_json, 8),
+    (a_sound, 2),
+    (a_file, 3),
+    (a_saved, 1),
+)
 """Each with its share."""

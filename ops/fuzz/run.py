@@ -4,6 +4,7 @@ can no longer be read, or anything half-saved.
 
 import argparse
 import collections
+import json
 import logging
 import os
 import random
@@ -158,7 +159,35 @@ def world_of(site: Site) -> Any:
     )
     world.open_session()
     world.look_for_forms()
+    world.files = _files(world, person)
     return world
+
+
+def _files(world: Any, person: Any) -> dict[str, tuple[Any, bytes]]:
+    """Good files by where they are sent, and who sends them."""
+    import io
+
+    from web.clinic import clock
+    from web.records.pack import write_record
+
+    of_client = f"/clients/{person.pk}/"
+    steps = json.loads(world.program)["routines"][0]["steps"]
+    notes = next(step["step_id"] for step in steps if step["target"]["kind"] == "holds")
+    archive = io.BytesIO()
+    write_record(person, archive, now=clock.now())
+    log = world.staff.get(f"{of_client}sheet/log.csv").content
+    return {
+        f"{of_client}sheet/file/": (world.staff, log),
+        f"{of_client}music/{notes}/take-in/": (
+            world.staff,
+            world.staff.get(f"{of_client}music/{notes}.musicxml").content,
+        ),
+        f"{of_client}music/{notes}/take-in/?": (
+            world.staff,
+            world.staff.get(f"{of_client}music/{notes}.mid").content,
+        ),
+        "/records/take-in/": (world.lead, archive.getvalue()),
+    }
 
 
 def main(arguments: list[str]) -> int:
