@@ -157,6 +157,21 @@ def version(person, clinician):
     return activate_program(person, clinician)
 
 
+def red_flag(client, by, flag="blood"):
+    """A new red flag, noted today: the program rests."""
+    from web.clients.usecases.enrol import record_screening
+
+    record_screening(
+        client,
+        by=by,
+        now=NOW,
+        asked_on=NOW.date(),
+        larynx_examined_on=NOW.date() - timedelta(days=20),
+        trouble_began_on=NOW.date() - timedelta(days=60),
+        red_flags=[flag],
+    )
+
+
 def streamed(answer):
     """Everything of an answer that is sent piece by piece."""
     from asgiref.sync import async_to_sync

@@ -90,7 +90,8 @@ class Result:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
-    """A program in force. words: what each step asks for, names: what it is called, by its id; on_hold: it rests."""
+    """A program in force. words: what each step asks for, names: what it is called, by its id; on_hold: it rests;
+    resting: ids of the steps that do."""
 
     version_id: str
     number: int
@@ -99,6 +100,7 @@ class Plan:
     words: Mapping[str, str] = field(default_factory=dict)
     names: Mapping[str, str] = field(default_factory=dict)
     on_hold: bool = False
+    resting: frozenset[str] = frozenset()
 
 
 def bundle_of(
@@ -199,7 +201,7 @@ def _activity(plan: Plan, routine: Routine, step_id: str, name: str) -> dict[str
     said = plan.words.get(step_id, "")
     days = "" if dose.weekdays or dose.days_a_week == 7 else f" {dose.days_a_week} days a week."
     return {
-        "status": "on-hold" if plan.on_hold else "in-progress",
+        "status": "on-hold" if plan.on_hold or step_id in plan.resting else "in-progress",
         "code": {"text": plan.names.get(step_id, name)},
         "description": f"{said}.{days}".strip(),
         "scheduledTiming": {"repeat": repeat},

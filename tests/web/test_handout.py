@@ -1,6 +1,7 @@
 """Handout and practice sheet as PDF, read back by a second library."""
 
 import io
+import uuid
 from datetime import timedelta
 from urllib.parse import parse_qs, urlparse
 
@@ -10,7 +11,7 @@ import pytest
 import zxingcpp
 from django.urls import reverse
 
-from tests.conftest import NOW, PIN, activate_program, enrol
+from tests.conftest import NOW, PIN, activate_program, enrol, red_flag
 from web.clients.models import ClientAccess
 from web.clients.note_home import keep_note
 from web.papers.models import Issued
@@ -98,17 +99,7 @@ def test_it_is_issued_again_only_when_what_it_prints_changed(printed, person, cl
 
 
 def test_a_program_that_rests_is_not_printed(printed, person, clinician):
-    from web.clients.usecases.enrol import record_screening
-
-    record_screening(
-        person,
-        by=clinician,
-        now=NOW,
-        asked_on=NOW.date(),
-        larynx_examined_on=NOW.date() - timedelta(days=20),
-        trouble_began_on=NOW.date() - timedelta(days=60),
-        red_flags=["blood"],
-    )
+    red_flag(person, clinician)
     for answer in (printed(), printed("sheet", first="2026-06-15")):
         assert answer.status_code == 409
         assert b"rests" in answer.content
@@ -222,3 +213,31 @@ def test_every_school_fits_on_three_pages(signed_in, clinic, clinician):
     for said in ({}, {"large": "1"}):
         answer = signed_in.post(reverse("papers:handout", args=[person.pk]), said)
         assert len(words_of(answer)[1].pages) <= 3
+
+
+def rest_of(home, step, sign="pain"):
+    from web.practice.usecases.keep_entry import Said, keep_entry
+
+    _session, ticket = home
+    said = Said(entry_id=str(uuid.uuid4()), kind="stop", step_id=step.step_id, value=sign)
+    keep_entry(ticket, said, now=NOW)
+
+
+def test_a_step_that_rests_is_on_no_paper(printed, version, home, person, signed_in):
+    """Pain with the power notes: neither handout nor sheet asks for them; both still ask for the glides."""
+    power = version.program.routine("ladder").steps[3]
+    rest_of(home, power)
+    words, _reader = words_of(printed())
+    assert "Stretch glide" in words
+    assert "These rest until your clinic has spoken with you: Power notes" in words
+    assert "5 notes, 2×" not in words
+    sheet, _reader = words_of(printed("sheet", first="2026-06-15"))
+    assert "Stretch glide" in sheet
+    assert "Power notes" not in sheet
+
+
+def test_where_everything_rests_no_sheet_is_printed(printed, version, home):
+    rest_of(home, version.program.routine("ladder").steps[3], sign="voice_worse")
+    answer = printed("sheet", first="2026-06-15")
+    assert answer.status_code == 409
+    assert b"rests after a stop sign" in answer.content

@@ -14,7 +14,7 @@ from core.formats.fhir_meanings import MEANINGS
 from core.formats.music.midi_file import from_midi
 from core.sheets.rows import SheetColumn, rows_of
 from core.sheets.sitting import cell_name
-from tests.conftest import NOW
+from tests.conftest import NOW, red_flag
 from web.programs.models import Draft
 from web.review.in_session import _NAMES
 
@@ -130,17 +130,7 @@ def test_what_the_types_leave_open_is_checked(bundle, change):
 
 
 def test_a_program_that_rests_is_on_hold(signed_in, practised, clinician):
-    from web.clients.usecases.enrol import record_screening
-
-    record_screening(
-        practised,
-        by=clinician,
-        now=NOW,
-        asked_on=NOW.date(),
-        larynx_examined_on=NOW.date() - timedelta(days=20),
-        trouble_began_on=NOW.date() - timedelta(days=60),
-        red_flags=["blood"],
-    )
+    red_flag(practised, clinician)
     answer = signed_in.get(reverse("papers:hospital", args=[practised.pk]))
     assert [p["status"] for p in of_kind(json.loads(answer.content), "CarePlan")] == ["on-hold"]
 

@@ -1,5 +1,6 @@
 """The calendar file, opened by a second library: right across daylight saving, the same ids, moved, cancelled."""
 
+import uuid
 from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
@@ -10,7 +11,7 @@ import recurring_ical_events
 from django.urls import reverse
 
 from core.formats.program_file import data_of
-from tests.conftest import NOW, PIN
+from tests.conftest import NOW, PIN, red_flag
 from web.clients.models import Visit
 from web.papers.models import Issued
 from web.programs.models import ProgramVersion
@@ -173,17 +174,21 @@ def test_the_client_takes_it_from_today(client, person, version, access):
 def test_while_the_program_rests_nothing_is_put_into_a_calendar(
     signed_in, client, person, clinician, version
 ):
-    from web.clients.usecases.enrol import record_screening
-
-    record_screening(
-        person,
-        by=clinician,
-        now=NOW,
-        asked_on=NOW.date(),
-        larynx_examined_on=NOW.date() - timedelta(days=20),
-        trouble_began_on=NOW.date() - timedelta(days=60),
-        red_flags=["blood"],
-    )
+    red_flag(person, clinician)
     answer = signed_in.get(reverse("papers:calendar", args=[person.pk]), follow=True)
     assert "rests" in answer.content.decode()
     assert not Issued.objects.exists()
+
+
+def test_what_rests_after_a_stop_sign_is_cancelled(saved, home):
+    from web.practice.usecases.keep_entry import Said, keep_entry
+
+    before = entries(saved())
+    _session, ticket = home
+    sign = Said(entry_id=str(uuid.uuid4()), kind="stop", step_id=None, value="voice_worse")
+    keep_entry(ticket, sign, now=NOW)
+    after = entries(saved())
+    assert before.keys() <= after.keys() | {
+        u for u, e in before.items() if e["DTSTART"].dt.date() < NOW.date()
+    }
+    assert {str(one["STATUS"]) for one in after.values()} == {"CANCELLED"}

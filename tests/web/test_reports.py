@@ -7,7 +7,7 @@ import pypdf
 import pytest
 from django.urls import reverse
 
-from tests.conftest import NOW
+from tests.conftest import NOW, red_flag
 from web.clinic.models import AccessEvent
 from web.papers.models import Issued
 from web.review.models import Addendum, Decision
@@ -176,3 +176,9 @@ def test_no_way_into_the_record_leaves_with_it(signed_in, recorded, version):
     links = [a.get_object() for page in reader.pages for a in page.get("/Annots", ())]
     assert links == []
     assert str(recorded.pk).encode() not in answer.content
+
+
+def test_open_red_flags_are_told_to_the_referrer(signed_in, recorded, clinician):
+    red_flag(recorded, clinician)
+    words = pdf_words(signed_in.post(address(recorded), {"parts": ["examination"], "pdf": "1"}))
+    assert "blood" in words.partition("Open red flags:")[2].lower()

@@ -255,3 +255,11 @@ def test_an_odd_address_opens_the_last_two_weeks(signed_in, person, version):
         "?first=0001-01-01",
     ):
         assert signed_in.get(f"{address}{odd}").status_code == 200, odd
+
+
+def test_strain_of_a_short_version_is_not_lost(signed_in, person, address, rows):
+    signed_in.post(address, {f"strain|{key()}": "6", f"short|{key()}": "1"})
+    session = HomeSession.objects.get(client=person)
+    assert session.outcome == "short"
+    said = Entry.objects.filter(home_session=session, kind="strain")
+    assert {one.value for one in said} == {6}

@@ -62,7 +62,7 @@ def handout_context(client: Client, *, now: datetime) -> dict[str, Any]:
     with speaking(client.language):
         routines = [
             routine_on_paper(one, client.pk, tasks, program.a4_hz)
-            for one in can.routines
+            for one in can.lasting()
             if one.steps
         ]
         note = note_home(client.pk)

@@ -11,6 +11,7 @@ from core.plans.step_words import asks_words
 from web.clients.measured import MeasuredView
 from web.clients.models import Baseline, Client
 from web.clients.queries import BaselineView
+from web.practice.due import practicable
 from web.practice.levels import conversations, level_references, resets_of
 from web.practice.models import Attempt, Entry, HomeSession
 from web.practice.queries import attempts_in
@@ -38,6 +39,7 @@ def bundle_for(client: Client, *, first: date, last: date, now: datetime) -> dic
             words={step.step_id: asks_words(step) for step in program.steps},
             names=step_names(program),
             on_hold=bool(running_gate(client, version, last).blocks),
+            resting=frozenset(step.step_id for step in practicable(client, program).resting),
         )
     subject = Subject(
         client_id=str(client.pk),

@@ -20,6 +20,7 @@ from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import speaking
 from web.papers.issuing import digest_of, issue, last_issued
 from web.papers.models import Issued, IssuedKind
+from web.practice.due import practicable
 from web.practice.resting import resting_words
 from web.practice.routine_words import routine_words
 from web.programs.gates import running_gate
@@ -88,7 +89,10 @@ def _to_come(client: Client, today: date) -> dict[str, Entry]:
     last = version.active_from + REACHES
     while last < today + _LEAST_AHEAD:
         last += REACHES
-    for routine in version.program.routines:
+    for one_routine in practicable(client, version.program).lasting():
+        routine = one_routine.routine
+        if not one_routine.steps:
+            continue
         try:
             sessions = planned(
                 routine.dose,
@@ -102,7 +106,8 @@ def _to_come(client: Client, today: date) -> dict[str, Entry]:
                 "The home sessions of a day do not fit into it. Your clinician sets the times."
             )
             raise UsecaseRefused(words) from error
-        minutes, turns = max(round(length_of(routine.steps).minutes), 1), dict[date, int]()
+        minutes = max(round(length_of(one_routine.steps).minutes), 1)
+        turns = dict[date, int]()
         for one in sessions:
             turns[one.day] = turns.get(one.day, 0) + 1
             uid = _uid(client, f"{one.day} {routine.key} {turns[one.day]}")

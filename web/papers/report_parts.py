@@ -23,6 +23,7 @@ from core.reference.values import (
     VITAL_CAPACITY_SOURCE,
 )
 from core.safety.condition import in_plain_words
+from core.safety.screening import in_words
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
 from web.clients.queries import BaselineView, latest_screening
@@ -125,6 +126,9 @@ def _examination(told: Told) -> Part:
         lines.append((_("Larynx examined %(day)s. %(findings)s") % values).strip())
     else:
         lines.append(_("The larynx was not examined yet."))
+    flags = [in_words(flag) for flag in sorted(screening.open_flags(told.today))]
+    if flags:
+        lines.append(_("Open red flags: %(flags)s.") % {"flags": ", ".join(flags)})
     conditions = [in_plain_words(one) for one in sorted(screening.conditions)]
     if conditions:
         lines.append(_("Known: %(conditions)s.") % {"conditions": ", ".join(conditions)})

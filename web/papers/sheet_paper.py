@@ -21,6 +21,7 @@ from web.papers.issuing import digest_of, issue, words_printed
 from web.papers.models import IssuedKind
 from web.papers.pdf import html_of, pdf_of
 from web.papers.sheet_page import DAYS
+from web.practice.due import practicable
 from web.practice.resting import resting_words
 from web.practice.routine_words import routine_words
 from web.programs.gates import running_gate
@@ -52,7 +53,8 @@ class PaperDay:
 def sheet_context(
     client: Client, versions: Sequence[ProgramVersion], routine: Routine, *, first: date
 ) -> dict[str, Any]:
-    """What a sheet of two weeks prints, its edition aside."""
+    """What a sheet of two weeks prints, its edition aside; no line for what rests after a stop sign, and UsecaseRefused
+    where nothing else is left."""
     version = versions[-1]
     columns = columns_of(routine.key, prescribed_stretches(versions), first=first, days=DAYS)
     days = [
@@ -64,6 +66,10 @@ def sheet_context(
         "routine": routine.key,
         "first": first.isoformat(),
     }
+    resting = {step.step_id for step in practicable(client, version.program).resting}
+    rows = [row for row in rows_of(routine) if row.step.step_id not in resting]
+    if not rows:
+        raise UsecaseRefused(_("Everything in this routine rests after a stop sign."))
     path = f"{reverse('papers:sheet_log', args=[client.pk])}?{urlencode(asked)}"
     return {
         "client": client,
@@ -72,9 +78,9 @@ def sheet_context(
         "routine": routine_words(routine),
         "first": first,
         "last": first + timedelta(days=DAYS - 1),
-        "lines": [_line(row, before) for row, before in _with_former(rows_of(routine))],
+        "lines": [_line(row, before) for row, before in _with_former(rows)],
         "pages": _pages(days),
-        "row_mm": _row_mm(len(rows_of(routine))),
+        "row_mm": _row_mm(len(rows)),
         "log": link_to(path),
     }
 

@@ -85,6 +85,17 @@ class Practicable:
     not_today: tuple[Step, ...]
     withheld: frozenset[Touch]
 
+    def lasting(self) -> tuple[PracticableRoutine, ...]:
+        """The routines as they are for longer than today: less what rests, with what only hurt a little today; for
+        what is printed."""
+        resting = set(self.resting)
+        found = []
+        for one in self.routines:
+            steps = tuple(step for step in one.routine.steps if step not in resting)
+            short = None if one.routine.short_day in resting else one.routine.short_day
+            found.append(PracticableRoutine(one.routine, steps, short))
+        return tuple(found)
+
     def of(self, key: str) -> PracticableRoutine:
         """The routine of that key; PlanError("routine_unknown")."""
         for one in self.routines:

@@ -211,11 +211,13 @@ class _Keeping:
         )
 
     def entries(self, now: datetime) -> list[Entry]:
-        """Strain after every voiced step that was tried, and a stop sign."""
+        """Strain after every voiced step that was tried, where none was written down after each that is in it; and a
+        stop sign."""
         said, found = self.sitting, []
         if said.strain is not None:
             tried = dict.fromkeys(one.step_id for one in said.tries if one.step_id in self.voiced)
-            found = [self._entry("strain", one, said.strain, now) for one in tried]
+            asked_after = list(tried) or sorted(self.voiced)
+            found = [self._entry("strain", one, said.strain, now) for one in asked_after]
         if said.sign is not None:
             found.append(self._entry("stop", None, said.sign.value, now))
         return found
