@@ -7,9 +7,10 @@ import pytest
 from playwright.sync_api import TimeoutError as NotInTime
 
 from core.plans.program import Chosen
-from tests.browser.conftest import begin_practice, do_by_stopwatch, enter, go_on, tap
+from tests.browser.conftest import begin_practice, do_by_stopwatch, enter, go_on, sign_in, tap
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.link import make_link
+from web.clinic.models import User
 
 AXE = Path(__file__).parents[2] / "node_modules" / "axe-core" / "axe.min.js"
 LEVELS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
@@ -43,6 +44,21 @@ def test_pages_of_a_client(browsers, site, link, size):
     for path in ("reeds/", "hearing/"):
         page.goto(f"{site.url}/c/{link.pk}/{path}")
         assert violations(page) == {}, path
+
+
+def test_pages_of_papers_and_records(browsers, site, person, version, clinic):
+    lead = User.objects.get(membership__clinic=clinic, membership__role="lead")
+    page = browsers(bypass_csp=True)
+    sign_in(page, site, lead)
+    own = f"/clients/{person.pk}"
+    for path in (f"{own}/sheet/", f"{own}/papers/", f"{own}/report/progress/", "/records/"):
+        page.goto(f"{site.url}{path}")
+        assert violations(page) == {}, path
+    page.goto(f"{site.url}{own}/sheet/")
+    page.locator("[data-sign]:enabled").first.check(force=True)
+    page.wait_for_selector("#which-sign[open]")
+    assert violations(page) == {}
+    assert not page.errors
 
 
 @pytest.mark.parametrize("dark", [False, True], ids=["light", "dark"])

@@ -35,6 +35,8 @@ def staff_pages(person):
         url("clients:baseline", person.pk),
         url("programs:bench", person.pk),
         url("clients:enrol"),
+        url("papers:sheet_log", person.pk),
+        url("papers:papers", person.pk),
     ]
 
 

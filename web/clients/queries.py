@@ -90,7 +90,11 @@ def living_of(row: StoredScreening | None) -> Living:
 
 def allowed_touches(client: Client, today: date) -> frozenset[Touch]:
     """What the screenings leave a client; none at all without one."""
-    screening = standing_screening(client, today)
+    return left_by(standing_screening(client, today), today)
+
+
+def left_by(screening: Screening | None, today: date) -> frozenset[Touch]:
+    """What a screening leaves; nothing where there is none."""
     if screening is None:
         return frozenset()
     known = known_conditions(screening, today)

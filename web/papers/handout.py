@@ -14,20 +14,21 @@ from core.dose.taper import on_day
 from core.safety.circumstances import lines_for_client
 from web.clients.models import Client, ClientAccess
 from web.clients.note_home import note_home
-from web.clients.queries import allowed_touches, latest_screening, living_of
+from web.clients.queries import left_by, living_of, screenings_of, standing_screening
 from web.clinic.clock import local_date
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
 from web.library.queries import catalogue_of
-from web.papers.issuing import digest_of, issue, last_issued, words_printed
+from web.papers.issuing import digest_of, issue, words_printed
 from web.papers.models import Issued, IssuedKind
 from web.papers.on_paper import routine_on_paper
 from web.papers.pdf import html_of, pages_in, pdf_of
 from web.practice.due import practicable
 from web.practice.own_lines import own_lines
 from web.practice.resting import resting_words
-from web.programs.gates import running_gate
+from web.programs.gates import running_gate_with
+from web.programs.models import ProgramVersion
 from web.programs.queries import active_version
 
 TEMPLATE = "papers/handout.html"
@@ -44,21 +45,24 @@ class Handout:
     pdf: bytes
 
 
-def handout_context(client: Client, *, now: datetime) -> dict[str, Any]:
-    """What a handout prints, its edition aside. UsecaseRefused where there is no program or it rests: a paper
-    goes on telling what nobody may do now."""
-    version = active_version(client.pk)
+def handout_context(
+    client: Client, version: ProgramVersion | None, *, now: datetime
+) -> dict[str, Any]:
+    """What a handout of the version in force prints, its edition aside. UsecaseRefused where there is none or it rests:
+    a paper goes on telling what nobody may do now."""
     if version is None:
         raise UsecaseRefused(_("There is no program yet, so there is nothing to print."))
     day = local_date(now, client.time_zone)
-    if resting_words(running_gate(client, version, day), client.clinic) is not None:
+    asked, tasks = screenings_of(client), catalogue_of(client.clinic)
+    screening = standing_screening(client, day, asked)
+    gate = running_gate_with(client, version, day, screening=screening, tasks=tasks)
+    if resting_words(gate, client.clinic) is not None:
         words = _("The program rests. A handout can be printed once it may be practised again.")
         raise UsecaseRefused(words)
     program = on_day(version.program, day)
-    can = practicable(client, program)
-    allowed = allowed_touches(client, day) - can.withheld
-    tasks = catalogue_of(client.clinic)
-    living = living_of(latest_screening(client))
+    can = practicable(client, program, tasks=tasks)
+    allowed = left_by(screening, day) - can.withheld
+    living = living_of(asked[-1] if asked else None)
     with speaking(client.language):
         routines = [
             routine_on_paper(one, client.pk, tasks, program.a4_hz)
@@ -109,7 +113,7 @@ def link_to(path: str) -> Link:
 
 def make_handout(client: Client, *, large: bool, by: User, now: datetime) -> Handout:
     """The handout as PDF, as the edition that prints this; UsecaseRefused as `handout_context`."""
-    context = handout_context(client, now=now)
+    context = handout_context(client, active_version(client.pk), now=now)
     with speaking(client.language):
         digest = _digest(context)
         issued = issue(
@@ -133,12 +137,13 @@ def _digest(context: dict[str, Any]) -> str:
     return digest_of(words_printed(html_of(TEMPLATE, context), link.address if link else ""))
 
 
-def handout_is_new(client: Client, *, now: datetime) -> bool | None:
+def handout_is_new(
+    client: Client, version: ProgramVersion, last: Issued | None, *, now: datetime
+) -> bool | None:
     """Whether it would print something else than the last one given out; None where none can be printed."""
     try:
-        context = handout_context(client, now=now)
+        context = handout_context(client, version, now=now)
     except UsecaseRefused:
         return None
-    last = last_issued(client.pk, IssuedKind.HANDOUT)
     with speaking(client.language):
         return last is None or last.digest != _digest(context)

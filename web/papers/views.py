@@ -15,7 +15,6 @@ from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
-from web.papers.file_views import program_at_hand
 from web.papers.handout import handout_is_new, make_handout
 from web.papers.issuing import last_issued
 from web.papers.models import Issued, IssuedKind
@@ -111,18 +110,21 @@ def _page(request, client: Client, *, wrong: str = "", status: int = 200):
     today = clock.local_date(now, client.time_zone)
     versions = versions_of(client)
     routines = versions[-1].program.routines if versions else ()
-    program = program_at_hand(client)
+    draft = Draft.objects.filter(client=client).first()
+    program = draft.program if draft else versions[-1].program if versions else None
+    handout = last_issued(client.pk, IssuedKind.HANDOUT)
+    is_new = handout_is_new(client, versions[-1], handout, now=now) if versions else None
     context = {
         "here": "papers",
         "client": client,
         "wrong": wrong,
         "version": versions[-1] if versions else None,
         "routines": [(one.key, routine_words(one)) for one in routines],
-        "handout": last_issued(client.pk, IssuedKind.HANDOUT),
-        "handout_is_new": handout_is_new(client, now=now) if versions else None,
+        "handout": handout,
+        "handout_is_new": is_new,
         "first": next_monday(today),
         "music": [step for step in program.steps if can_be_music(step)] if program else (),
-        "of_draft": Draft.objects.filter(client=client).exists(),
+        "of_draft": draft is not None,
         "weeks": WEEKS,
         "sorts": [(key, one.title) for key, one in SORTS.items()],
         "issued": Issued.objects.filter(client=client).select_related("by").order_by("-at")[:8],

@@ -104,10 +104,17 @@ class Practicable:
         raise PlanError("routine_unknown", came=key, known=[o.routine.key for o in self.routines])
 
 
-def practicable(client: Client, program: Program, *, but: HomeSession | None = None) -> Practicable:
-    """What a client may do of a program now; `but`: the home session whose own sign is left out."""
+def practicable(
+    client: Client,
+    program: Program,
+    *,
+    but: HomeSession | None = None,
+    tasks: Mapping[str, Task] | None = None,
+) -> Practicable:
+    """What a client may do of a program now; `but`: the home session whose own sign is left out; tasks: the clinic's
+    catalogue, where it is known already."""
     signs = open_signs(client.pk, but=but)
-    tasks = catalogue_of(client.clinic)
+    tasks = catalogue_of(client.clinic) if tasks is None else tasks
     known = {step.step_id for step in program.all_steps}
     held = [one if one.step_id in known else replace(one, step_id=None) for one in signs]
 

@@ -45,9 +45,27 @@ def gate_with(
 
 def running_gate(client: Client, version: ProgramVersion | None, today: date) -> Gate:
     """Whether a version that is active may be practised today."""
+    return running_gate_with(
+        client,
+        version,
+        today,
+        screening=standing_screening(client, today),
+        tasks=catalogue_of(client.clinic) if version else {},
+    )
+
+
+def running_gate_with(
+    client: Client,
+    version: ProgramVersion | None,
+    today: date,
+    *,
+    screening: Screening | None,
+    tasks: Mapping[str, Task],
+) -> Gate:
+    """The same for what has read the record already."""
     return program_gate(
-        standing_screening(client, today),
-        doings_of(version.program, catalogue_of(client.clinic)) if version else (),
+        screening,
+        doings_of(version.program, tasks) if version else (),
         today,
         occasion_with(client.clinic, first=False, taken_in=is_taken_in(version)),
     )
