@@ -26,7 +26,7 @@ def test_the_tour_of_an_attempt_a_program_and_a_decision(home, version, clinicia
     }
     tour = str(ROOT / "docs" / "tour.md")
     result = doctest.testfile(tour, module_relative=False, globs=names)
-    assert result.attempted > 30
+    assert result.attempted > 40
     assert result.failed == 0
 
 
