@@ -244,6 +244,15 @@ def put(name, column, value):
     return change
 
 
+def put_all(name, column, value):
+    def change(table, rows):
+        if table == name:
+            for row in rows:
+                row[column] = value
+
+    return change
+
+
 @pytest.mark.parametrize(
     ("change", "words"),
     [
@@ -260,6 +269,8 @@ def put(name, column, value):
         (put("attempts", "home_session_id", "11111111-2222-4333-8444-555555555555"), "points at"),
         (put("remarks", "by_id", "11111111-2222-4333-8444-555555555555"), "points at"),
         (put("contours", "f0", "%%%"), "f0"),
+        (put("screenings", "red_flags", {"blood": True}), "red_flags is no array"),
+        (put("measurements", "device", []), "device is no object"),
         (put("client", "id", "11111111-2222-4333-8444-555555555555"), "record of one client"),
         (lambda name, rows: rows.clear() if name == "client" else None, "record of one client"),
     ],
@@ -277,6 +288,7 @@ def test_rows_that_are_none_are_refused_in_words(whole, change, words):
         put("client", "time_zone", "Mars/Olympus"),
         put("program_versions", "content", {"format": 4}),
         put("screenings", "red_flags", ["no such flag"]),
+        put_all("entries", "value", {"strain": "much"}),
     ],
 )
 def test_what_no_record_can_hold_is_refused_whole(whole, other_clinic, now, clinician, change):

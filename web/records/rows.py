@@ -20,6 +20,10 @@ class RowRefused(ValueError):
     """A row that is none of its table: which column, and why."""
 
 
+_JSON: Mapping[Any, str] = {dict: "object", list: "array"}
+"""What a column of JSON that begins empty holds, by what it begins as."""
+
+
 def columns_of(model: type[Any]) -> list["models.Field[Any, Any]"]:
     """The columns an archive holds of a table."""
     return [field for field in model._meta.concrete_fields if field.attname not in SKIPPED]
@@ -61,6 +65,8 @@ def _value(field: "models.Field[Any, Any]", value: Any) -> Any:
             raise RowRefused(f"{field.attname} is empty")
         return None
     if isinstance(field, models.JSONField):
+        if field.default in _JSON and not isinstance(value, field.default):
+            raise RowRefused(f"{field.attname} is no {_JSON[field.default]}")
         return value
     if field.choices and value not in _choices(field):
         raise RowRefused(f"{field.attname}: {str(value)[:40]} is none of its choices")
@@ -160,7 +166,10 @@ def schema_of(model: type[Any]) -> dict[str, Any]:
 
 def _schema(field: "models.Field[Any, Any]") -> dict[str, Any]:
     if isinstance(field, models.JSONField):
-        return {}
+        if field.default not in _JSON:
+            return {}
+        kind = _JSON[field.default]
+        return {"type": [kind, "null"] if field.null else kind}
     sort = _sort(field)
     said: dict[str, Any] = {"type": "string"}
     if sort in ("uuid", "date-time", "date"):

@@ -10,7 +10,7 @@ from django.db import DatabaseError, IntegrityError, connection, transaction
 from django.utils.translation import gettext as _
 
 from core.dose.calendar import zone_of
-from core.errors import PlanError
+from core.errors import CoreError, PlanError
 from web.clients.models import Client
 from web.clients.queries import standing_screening
 from web.clients.signals import record_changed
@@ -22,6 +22,7 @@ from web.programs.usecases import lay_on_bench
 from web.records.models import TakenIn
 from web.records.tables import TABLES
 from web.records.unpack import ArchiveRefused, Record
+from web.review.models import CaseloadRow
 
 log = logging.getLogger(__name__)
 _BATCH = 1000
@@ -72,8 +73,19 @@ def take_in(record: Record, clinic: Clinic, *, by: User, now: datetime) -> Taken
         by=by,
         at=now,
     )
-    record_changed.send(Client, client_id=client.pk)
+    _work_out(client, trusted=in_force)
     return taken
+
+
+def _work_out(client: Client, *, trusted: bool) -> None:
+    """What is worked out of a record; one from elsewhere has to be readable whole for that."""
+    try:
+        record_changed.send(Client, client_id=client.pk)
+    except (CoreError, ValueError, KeyError, TypeError, AttributeError, IndexError) as error:
+        raise ArchiveRefused(_("Something in it cannot be read as what it is.")) from error
+    unreadable = CaseloadRow.objects.get(client=client).unreadable
+    if unreadable and not trusted:
+        raise ArchiveRefused(unreadable)
 
 
 def name_people(people: Mapping[UUID, str]) -> None:
