@@ -263,3 +263,18 @@ def test_strain_of_a_short_version_is_not_lost(signed_in, person, address, rows)
     assert session.outcome == "short"
     said = Entry.objects.filter(home_session=session, kind="strain")
     assert {one.value for one in said} == {6}
+
+
+def test_goals_met_on_paper_are_ready_by_the_clock_and_do_not_climb(
+    signed_in, person, address, rows
+):
+    """Five home sessions and more over the last days, every note at its 6.5 s: what was heard would climb."""
+    typed = {}
+    for back in range(1, 7):
+        for turn in (1, 2):
+            typed |= whole(rows, day=NOW.date() - timedelta(days=back), turn=turn)
+    assert signed_in.post(address, typed).status_code == 302
+    assert HomeSession.objects.filter(client=person, outcome="kept").count() == 12
+    page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
+    assert "ready by the clock; it climbs once it is heard" in page
+    assert "Climb one rung" not in page
