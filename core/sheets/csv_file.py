@@ -12,7 +12,7 @@ from core.notes.note import Note
 from core.plans.routine import Routine
 from core.reason import Reason, says
 from core.sheets.cells import read_cell
-from core.sheets.rows import SheetColumn, SheetRow, Wants, rows_of
+from core.sheets.rows import OLDEST_DAYS, SheetColumn, SheetRow, Wants, rows_of
 from core.sheets.sitting import PaperTry, Sitting, read_sign, read_strain, tries_of
 
 HEADER = (
@@ -29,7 +29,7 @@ _DECODERS = ("utf-8-sig", "cp1252")
 
 _DATE = says("csv_date", "“{came}” is no date: write 2026-06-15")
 _AHEAD = says("csv_ahead", "{day:day} has not come yet")
-_TOO_OLD = says("csv_too_old", "{day:day} is over 400 days ago")
+_TOO_OLD = says("csv_too_old", "{day:day} is over {most} days ago")
 _ROUTINE = says("csv_routine", "“{came}” is no routine of the program: {known:list}")
 _STEP = says(
     "csv_step", "“{came}” is no step of the routine: a number from 1 to {steps}, or its name"
@@ -191,8 +191,8 @@ class _Reading:
             raise _Bad(_DATE(came=text[:20])) from error
         if day > self._today:
             raise _Bad(_AHEAD(day=day.isoformat()))
-        if (self._today - day).days > 400:
-            raise _Bad(_TOO_OLD(day=day.isoformat()))
+        if (self._today - day).days > OLDEST_DAYS:
+            raise _Bad(_TOO_OLD(day=day.isoformat(), most=OLDEST_DAYS))
         return day
 
     def _routine(self, day: date, text: str) -> Routine:

@@ -16,6 +16,9 @@ from core.plans.targets import Blow, Holds
 MOST_DAYS = 28
 MOST_TIMES = 120
 MOST_A_DAY = 6
+OLDEST_DAYS = 398
+"""What was practised longer ago is not taken any more; an attempt reaches the record at most 400 days after it was
+made, whatever the zone."""
 
 
 class Wants(StrEnum):

@@ -165,6 +165,7 @@ def test_other_separators_and_a_decimal_comma(program, parted):
         ("2026-02-30,ladder,1,4,C4,1,6.5,,,,,", "csv_date"),
         ("06/07/2026,ladder,1,4,C4,1,6.5,,,,,", "csv_date"),
         ("2025-01-01,ladder,1,4,C4,1,6.5,,,,,", "csv_too_old"),
+        ("2025-05-12,ladder,1,4,C4,1,6.5,,,,,", "csv_too_old"),
         ("2026-06-14,ladder,1,4,A4,1,6.5,,,,,", "csv_note"),
         ("2026-06-14,ladder,1,4,H4,1,6.5,,,,,", "csv_note"),
         ("2026-06-14,ladder,1,4,,1,6.5,,,,,", "csv_note_needed"),

@@ -16,7 +16,9 @@ from web.clients.models import ClientAccess
 from web.clients.note_home import keep_note
 from web.papers.models import Issued
 from web.papers.on_paper import how_often
-from web.papers.pdf import pdf_of
+from web.papers.pdf import laid_out, pdf_of
+from web.practice.step_words import cue_words
+from web.programs.models import ProgramVersion
 
 
 def words_of(answer):
@@ -142,7 +144,7 @@ def test_words_somebody_typed_open_no_file(printed, person, clinician):
 def test_no_address_is_opened_but_a_font_of_the_product(tmp_path):
     secret = tmp_path / "secret.svg"
     secret.write_text('<svg xmlns="http://www.w3.org/2000/svg"><text y="20">hidden</text></svg>')
-    made = pdf_of(f'<p>seen</p><img src="file://{secret}">')
+    made = pdf_of(laid_out(f'<p>seen</p><img src="file://{secret}">'))
     words = pypdf.PdfReader(io.BytesIO(made)).pages[0].extract_text()
     assert "seen" in words
     assert "hidden" not in words
@@ -241,3 +243,29 @@ def test_where_everything_rests_no_sheet_is_printed(printed, version, home):
     answer = printed("sheet", first="2026-06-15")
     assert answer.status_code == 409
     assert b"rests after a stop sign" in answer.content
+
+
+def printed_for(signed_in, clinic, clinician, *schools, **screening):
+    from core.plans.program import Chosen
+
+    person = enrol(clinic, clinician, name="Petra Lindqvist", **screening)
+    activate_program(person, clinician, schools=tuple(Chosen(school=key) for key in schools))
+    return person, signed_in.post(reverse("papers:handout", args=[person.pk]))
+
+
+def test_how_deep_a_tube_goes_is_told_on_paper_and_in_practice(signed_in, clinic, clinician):
+    """At home at most 5 cm for folds that do not close: the step says its own depth, in cm."""
+    person, answer = printed_for(
+        signed_in, clinic, clinician, "semi_deep", equipment=["wide_tube", "glass_of_water"]
+    )
+    version = ProgramVersion.objects.get(client=person)
+    (step,) = [one for one in version.program.steps if one.tube and one.tube.depth_cm]
+    said = f"The end of the tube {step.tube.depth_cm:g} cm under the water, no deeper."
+    assert 0 < step.tube.depth_cm <= 5
+    assert said in words_of(answer)[0]
+    assert said in cue_words(step)
+
+
+def test_how_strong_is_told_on_paper(signed_in, clinic, clinician):
+    _person, answer = printed_for(signed_in, clinic, clinician, "loudness_vowels")
+    assert "Effort 7 to 9 of 10." in words_of(answer)[0]

@@ -13,6 +13,7 @@ from django.urls import reverse
 from core.formats.program_file import data_of
 from tests.conftest import NOW, PIN, red_flag
 from web.clients.models import Visit
+from web.clients.usecases.link import make_link
 from web.papers.models import Issued
 from web.programs.models import ProgramVersion
 
@@ -177,6 +178,13 @@ def test_while_the_program_rests_nothing_is_put_into_a_calendar(
     red_flag(person, clinician)
     answer = signed_in.get(reverse("papers:calendar", args=[person.pk]), follow=True)
     assert "rests" in answer.content.decode()
+    access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
+    client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
+    own = client.get(reverse("papers:own_calendar", args=[access.pk]))
+    assert own.status_code == 409
+    assert own["Content-Type"].startswith("text/html")
+    assert "Your program rests for now" in own.content.decode()
+    assert "000 555 0100" in own.content.decode()
     assert not Issued.objects.exists()
 
 

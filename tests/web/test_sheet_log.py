@@ -278,3 +278,47 @@ def test_goals_met_on_paper_are_ready_by_the_clock_and_do_not_climb(
     page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
     assert "ready by the clock; it climbs once it is heard" in page
     assert "Climb one rung" not in page
+
+
+def test_a_file_of_days_the_device_kept_is_asked_about(signed_in, person, version, home):
+    """Two are asked for a day and the device kept two: a third one from a file may be one of them."""
+    session, _ticket = home
+    HomeSession.objects.filter(pk=session.pk).update(outcome="kept", ended_at=NOW)
+    day = session.practice_day
+    address = reverse("papers:sheet_file", args=[person.pk])
+    once = f"{day},ladder,1,4,C4,1,6.5,,2,,,\n"
+    assert signed_in.post(address, upload(HEAD + once)).status_code == 302
+    twice = once.replace(",1,4,C4", ",2,4,C4")
+    asked = signed_in.post(address, upload(HEAD + twice))
+    assert asked.status_code == 422
+    assert "the device kept 1 of that day" in asked.content.decode()
+    assert Attempt.objects.filter(client=person).count() == 1
+    signed_in.post(address, {"knowingly": "1"})
+    assert Attempt.objects.filter(client=person).count() == 2
+
+
+def test_a_sheet_typed_in_two_parts_is_not_short_for_it(signed_in, person, address, rows):
+    """The first part is under 80 %: logged again with the rest, as the page shows it, it is kept whole."""
+    signed_in.post(address, {cell(rows[3]): "7 6.5"})
+    session = HomeSession.objects.get(client=person)
+    assert session.outcome == "short"
+    page = signed_in.get(f"{address}?first={DAY.isoformat()}").context["page"]
+    shown = {
+        one.name: one.value
+        for week in page.weeks
+        for line in (*week.lines, *week.boxes)
+        for one in line.cells
+        if one.value
+    }
+    assert f"short|{key()}" not in shown
+    signed_in.post(f"{address}?first={DAY.isoformat()}", shown | whole(rows))
+    session.refresh_from_db()
+    assert session.outcome == "kept"
+
+
+@pytest.mark.parametrize(("days", "status"), [(398, 302), (399, 409)])
+def test_how_long_ago_paper_is_taken(signed_in, person, version, rows, days, status):
+    """The tests' day is the day after NOW."""
+    day = NOW.date() + timedelta(days=1 - days)
+    sheet = f"{reverse('papers:sheet_log', args=[person.pk])}?first={day.isoformat()}"
+    assert signed_in.post(sheet, whole(rows, day=day)).status_code == status

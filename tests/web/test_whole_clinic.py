@@ -37,8 +37,9 @@ def saved(clinic):
     return data, told
 
 
-def read(data):
-    return read_clinic(io.BytesIO(data), told=lambda *_far: None)
+def taken_in(data, clinic, by):
+    with read_clinic(io.BytesIO(data), told=lambda *_far: None) as whole:
+        return take_in_clinic(whole, clinic, by=by, now=NOW)
 
 
 def test_every_record_out_and_in_again_with_equal_content(
@@ -51,7 +52,7 @@ def test_every_record_out_and_in_again_with_equal_content(
         erase_client(person, by=clinician, now=NOW)
     OwnMaterial.objects.all().delete()
     lead = User.objects.get(membership__clinic=clinic, membership__role="lead")
-    assert take_in_clinic(read(data), clinic, by=lead, now=NOW) == COUNT
+    assert taken_in(data, clinic, lead) == COUNT
     assert OwnMaterial.objects.get(clinic=clinic).lines == ["Who is on deck?"]
     for key, was in before.items():
         now = record_of(Client.objects.get(pk=key))
@@ -77,14 +78,15 @@ def test_one_altered_record_refuses_all(caseload, clinic, clinician):
         for member_name, content in files.items():
             archive.writestr(member_name, content)
     with pytest.raises(ArchiveRefused, match="altered or damaged"):
-        read(out.getvalue())
+        taken_in(out.getvalue(), clinic, clinician)
+    assert Client.objects.for_clinic(clinic).count() == COUNT
 
 
 def test_one_record_that_is_here_refuses_all(caseload, clinic, clinician):
     data, _told = saved(clinic)
     erase_client(caseload[0], by=clinician, now=NOW)
     with pytest.raises(ArchiveRefused, match="here already"):
-        take_in_clinic(read(data), clinic, by=clinician, now=NOW)
+        taken_in(data, clinic, clinician)
     assert Client.objects.for_clinic(clinic).count() == COUNT - 1
 
 
@@ -120,3 +122,17 @@ def test_nothing_of_another_clinic_is_in_it(caseload, clinic, other_clinic):
     stranger = enrol(other_clinic, member(other_clinic, "x@shore.example"), name="Far Stranger")
     data, _told = saved(clinic)
     assert str(stranger.pk).encode() not in data
+
+
+def test_a_record_that_unfolds_without_end_is_not_unfolded(caseload, clinic, clinician):
+    """A record in the list that is packed once more: 30 MB of nothing in 30 kB."""
+    data, _told = saved(clinic)
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        files = {name: archive.read(name) for name in archive.namelist()}
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, content in files.items():
+            archive.writestr(name, b"\0" * 30_000_000 if name.startswith("records/") else content)
+            break
+    with pytest.raises(ArchiveRefused, match="unfolds"):
+        taken_in(out.getvalue(), clinic, clinician)

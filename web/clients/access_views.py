@@ -13,6 +13,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_GET, require_http_methods
 
+from core.formats.spreadsheet import as_words
 from web.clients.forms import DateInput
 from web.clients.middleware import STATED
 from web.clients.models import Client
@@ -81,7 +82,6 @@ WHERE: Mapping[str, Promise] = {
     "clinic:set_deputy": gettext_lazy("deputy"),
 }
 """Pages and acts in words; others stand by their name."""
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 class ReasonForm(forms.Form):
@@ -190,7 +190,7 @@ def _saved(request, rows) -> HttpResponse:
             row.at.strftime("%Y-%m-%d %H:%M:%S"), row.user.name if row.user else "", row.what, _where(row),
             names.get(row.subject_id, ""), str(row.subject_id or ""), row.words,
         )  # fmt: skip
-        writer.writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in cells])
+        writer.writerow(map(as_words, cells))
     answer = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="access.csv"'
     return answer

@@ -21,7 +21,7 @@ STATED = "stated a reason"
 
 class RecordScope:
     """A view that says more of what it did than that something was read or changed names it in
-    `request.noted_as`; "" = it has noted it itself."""
+    `request.noted_as`, and of what in `request.noted_words`; "" = it has noted it itself."""
 
     def __init__(self, get_response):
         self.get_response = get_response
@@ -39,6 +39,7 @@ class RecordScope:
                 user=request.user,
                 what=what,
                 where=found.view_name,
+                words=getattr(request, "noted_words", ""),
                 subject_id=subject,
                 now=clock.now(),
             )

@@ -1,8 +1,8 @@
 """The calendar file, for the client and for the clinician beside them."""
 
 from django.contrib import messages
-from django.http import HttpResponse, JsonResponse
-from django.shortcuts import redirect
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET
 
 from core.formats.calendar_file import TYPE
@@ -11,7 +11,7 @@ from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.papers.into_calendar import REMINDERS, calendar_of
-from web.practice.door import for_client
+from web.practice.door import for_client, page_context
 
 
 @require_GET
@@ -36,7 +36,8 @@ def own_calendar(request, access: ClientAccess):
     try:
         _issued, data = calendar_of(access.client, by=None, now=clock.now(), remind_min=remind)
     except UsecaseRefused as refused:
-        return JsonResponse({"error": {"code": "rests", "message": refused.words}}, status=409)
+        context = {**page_context(access), "here": "today", "words": refused.words}
+        return render(request, "papers/no_calendar.html", context, status=409)
     return _file(data)
 
 

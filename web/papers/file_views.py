@@ -21,7 +21,7 @@ from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.papers.hospital import bundle_for
 from web.programs import usecases
-from web.programs.models import Draft
+from web.programs.models import Draft, ProgramVersion
 from web.programs.queries import active_version
 from web.review.season import window_of
 
@@ -35,7 +35,8 @@ _WAYS = {
 def music(request, client_id, step_id, kind):
     """A pattern or a set of held notes of the program on the Bench, else of the one in force."""
     client = client_of(request, client_id)
-    program = program_at_hand(client)
+    draft = Draft.objects.filter(client=client).first()
+    program = at_hand(draft, active_version(client.pk))
     try:
         step = program.step(str(step_id)) if program else None
     except PlanError as error:
@@ -64,16 +65,8 @@ def take_music(request, client_id, step_id):
                 by=request.user,
                 now=clock.now(),
             )
-    except MusicRefused as refused:
-        words = _("Not taken in: %(why)s.") % {"why": refused.why}
-        messages.error(request, words)
-        return redirect("papers:papers", client.pk)
-    except UsecaseRefused as refused:
-        messages.error(request, refused.words)
-        return redirect("papers:papers", client.pk)
-    except (CoreError, usecases.StaleDraft) as error:
-        words = core_words(error) if isinstance(error, CoreError) else _("The draft has changed.")
-        messages.error(request, words)
+    except (MusicRefused, UsecaseRefused, CoreError, usecases.StaleDraft) as error:
+        messages.error(request, _("Not taken in: %(why)s") % {"why": _why(error)})
         return redirect("papers:papers", client.pk)
     messages.success(request, _("Taken in. Look at it on the Bench before it is activated."))
     return redirect("programs:bench", client.pk)
@@ -95,13 +88,18 @@ def hospital(request, client_id):
     return answer
 
 
-def program_at_hand(client: Client) -> Program | None:
-    """The draft on the Bench, else the program in force."""
-    draft = Draft.objects.filter(client=client).first()
-    if draft is not None:
-        return draft.program
-    version = active_version(client.pk)
-    return version.program if version else None
+def _why(error: Exception) -> str:
+    if isinstance(error, MusicRefused):
+        return f"{error.why}."
+    if isinstance(error, UsecaseRefused):
+        return error.words
+    return core_words(error) if isinstance(error, CoreError) else _("The draft has changed.")
+
+
+def at_hand(draft: Draft | None, version: ProgramVersion | None) -> Program | None:
+    """The program on the Bench, else the one in force."""
+    found = draft or version
+    return found.program if found else None
 
 
 def _draft(request, client: Client) -> Draft:

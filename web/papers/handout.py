@@ -23,7 +23,7 @@ from web.library.queries import catalogue_of
 from web.papers.issuing import digest_of, issue, words_printed
 from web.papers.models import Issued, IssuedKind
 from web.papers.on_paper import routine_on_paper
-from web.papers.pdf import html_of, pages_in, pdf_of
+from web.papers.pdf import html_of, laid_out, pdf_of
 from web.practice.due import practicable
 from web.practice.own_lines import own_lines
 from web.practice.resting import resting_words
@@ -64,11 +64,7 @@ def handout_context(
     allowed = left_by(screening, day) - can.withheld
     living = living_of(asked[-1] if asked else None)
     with speaking(client.language):
-        routines = [
-            routine_on_paper(one, client.pk, tasks, program.a4_hz)
-            for one in can.lasting()
-            if one.steps
-        ]
+        routines = [routine_on_paper(one, client.pk, tasks) for one in can.lasting() if one.steps]
         note = note_home(client.pk)
         return {
             "client": client,
@@ -126,10 +122,10 @@ def make_handout(client: Client, *, large: bool, by: User, now: datetime) -> Han
         )
         for points in SIZES["large" if large else "ordinary"]:
             shown = {"issued": issued, "points": points, "large": large}
-            html = html_of(TEMPLATE, context | shown)
-            if pages_in(html) <= MOST_PAGES:
+            document = laid_out(html_of(TEMPLATE, context | shown))
+            if len(document.pages) <= MOST_PAGES:
                 break
-        return Handout(issued, pdf_of(html))
+        return Handout(issued, pdf_of(document))
 
 
 def _digest(context: dict[str, Any]) -> str:

@@ -3,9 +3,8 @@
 import json
 import uuid
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import date, datetime, timedelta
-from typing import Any
 
 from django.utils.translation import gettext as _
 
@@ -36,15 +35,21 @@ REMINDERS = (0, 10, 30)
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One entry to come: its start as ISO text with the offset, or a day; minutes; what it is called."""
+    """One entry: its start as ISO text with the offset, or a day; minutes; what it is called; in which edition it was
+    told so; whether it fell away."""
 
     starts: str
     minutes: int
     summary: str
+    edition: int = 0
+    cancelled: bool = False
 
-    @property
-    def data(self) -> list[Any]:
-        return [self.starts, self.minutes, self.summary]
+    def same_as(self, other: "Entry") -> bool:
+        """Whether a calendar shows the same, whenever it was told."""
+        return replace(self, edition=other.edition) == other
+
+    def is_over(self, today: date) -> bool:
+        return date.fromisoformat(self.starts[:10]) < today
 
 
 def calendar_of(
@@ -53,25 +58,24 @@ def calendar_of(
     """The file of the weeks to come, and the edition it is. UsecaseRefused where nothing may be practised."""
     today = local_date(now, client.time_zone)
     with speaking(client.language):
-        entries = _to_come(client, today)
+        current = _to_come(client, today)
         last = last_issued(client.pk, IssuedKind.CALENDAR)
-        before: Mapping[str, list[Any]] = last.content["entries"] if last else {}
-        current = {uid: entry.data for uid, entry in entries.items()}
-        if last is not None and not _changed(current, before, today):
-            issued = last
-        else:
+        before = {uid: Entry(**said) for uid, said in last.content.items()} if last else {}
+        entries, issued = before, last
+        if issued is None or _changed(current, before, today):
             edition = last.edition + 1 if last else 1
-            content = _content(current, before, edition, today)
+            entries = _told(current, before, edition, today)
+            content = {uid: asdict(entry) for uid, entry in entries.items()}
             issued = issue(
                 client,
                 IssuedKind.CALENDAR,
                 digest=digest_of(json.dumps(content, sort_keys=True)),
                 by=by,
                 now=now,
-                content={"entries": content},
+                content=content,
             )
-        told = sorted(issued.content["entries"].items(), key=lambda one: (one[1][0], one[0]))
-        events = [_event(uid, said, client) for uid, said in told]
+        in_order = sorted(entries.items(), key=lambda one: (one[1].starts, one[0]))
+        events = [_event(uid, entry, client) for uid, entry in in_order]
         name = _("Home practice")
         return issued, calendar_file(events, name=name, stamp=issued.at, remind_min=remind_min)
 
@@ -123,45 +127,35 @@ def _uid(client: Client, what: str) -> str:
     return f"{uuid.uuid5(_IDS, f'{client.pk} {what}')}@still-reed"
 
 
-def _changed(
-    current: Mapping[str, list[Any]], before: Mapping[str, list[Any]], today: date
-) -> bool:
+def _changed(current: Mapping[str, Entry], before: Mapping[str, Entry], today: date) -> bool:
     """Whether anything from today on is new, moved or gone."""
-    new = any(uid not in before or before[uid][4] for uid in current)
-    moved = any(uid in before and before[uid][:3] != data for uid, data in current.items())
-    ahead = {uid for uid, was in before.items() if not was[4] and not _is_over(was, today)}
-    return new or moved or bool(ahead - set(current))
+    if any(uid not in before or not one.same_as(before[uid]) for uid, one in current.items()):
+        return True
+    still = {uid for uid, was in before.items() if not (was.cancelled or was.is_over(today))}
+    return bool(still - current.keys())
 
 
-def _is_over(said: list[Any], today: date) -> bool:
-    return date.fromisoformat(said[0][:10]) < today
-
-
-def _content(
-    current: Mapping[str, list[Any]],
-    before: Mapping[str, list[Any]],
-    edition: int,
-    today: date,
-) -> dict[str, list[Any]]:
-    """Every entry as [start, minutes, name, sequence, cancelled]: what is as it was keeps its sequence, what moved
-    or fell away takes the number of this edition. Days that are over are told no more."""
-    found = {}
-    for uid, data in current.items():
-        was = before.get(uid)
-        same = was is not None and was[:3] == data and not was[4]
-        found[uid] = [*data, was[3] if same and was is not None else edition, False]
+def _told(
+    current: Mapping[str, Entry], before: Mapping[str, Entry], edition: int, today: date
+) -> dict[str, Entry]:
+    """Every entry of an edition: what is as it was keeps the edition it was told in, what moved or fell away is of
+    this one. Days that are over are told no more."""
+    found = {
+        uid: before[uid]
+        if uid in before and one.same_as(before[uid])
+        else replace(one, edition=edition)
+        for uid, one in current.items()
+    }
     for uid, was in before.items():
-        if uid in current or _is_over(was, today):
-            continue
-        found[uid] = was if was[4] else [*was[:3], edition, True]
+        if uid not in current and not was.is_over(today):
+            found[uid] = was if was.cancelled else replace(was, edition=edition, cancelled=True)
     return found
 
 
-def _event(uid: str, said: list[Any], client: Client) -> CalendarEvent:
-    start, minutes, summary, sequence, cancelled = said
-    starts: datetime | date = date.fromisoformat(start[:10])
-    if len(start) > len("2026-06-15"):
-        starts = datetime.fromisoformat(start).astimezone(zone_of(client.time_zone))
+def _event(uid: str, entry: Entry, client: Client) -> CalendarEvent:
+    starts: datetime | date = date.fromisoformat(entry.starts[:10])
+    if len(entry.starts) > len("2026-06-15"):
+        starts = datetime.fromisoformat(entry.starts).astimezone(zone_of(client.time_zone))
     clinic = client.clinic
     description = _(
         "Stop at once if it hurts, you feel light-headed, your voice gets worse or you have trouble breathing. "
@@ -173,9 +167,9 @@ def _event(uid: str, said: list[Any], client: Client) -> CalendarEvent:
     return CalendarEvent(
         uid=uid,
         starts=starts,
-        minutes=minutes,
-        summary=summary,
+        minutes=entry.minutes,
+        summary=entry.summary,
         description=description,
-        sequence=sequence - 1,
-        cancelled=cancelled,
+        sequence=entry.edition - 1,
+        cancelled=entry.cancelled,
     )

@@ -3,27 +3,24 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from django.utils.formats import date_format, time_format
+from django.utils.formats import date_format
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as lazy
 from django.utils.translation import ngettext
 
 from core.catalogue.tasks import Task, in_the_day
-from core.catalogue.words import EQUIPMENT_WORDS
-from core.dose.calendar import times_of_day
 from core.dose.minutes import length_of
-from core.errors import PlanError
 from core.plans.dosing import Dose
 from core.plans.step import Step
 from core.plans.targets import Doing, Holds
 from web.design.drawings.keyboard import Mark, keyboard
 from web.design.drawings.movement import movement
 from web.design.speaking import in_their_words
-from web.practice.due import PracticableRoutine
+from web.practice.due import PracticableRoutine, things_at_hand, times_words
 from web.practice.routine_words import routine_words, when_words
 from web.practice.said import places_of
-from web.practice.step_words import cue_words
+from web.practice.step_words import cue_words, effort_words
 from web.practice.target_words import step_words
 
 _DAYS = (lazy("Mon"), lazy("Tue"), lazy("Wed"), lazy("Thu"), lazy("Fri"), lazy("Sat"), lazy("Sun"))
@@ -36,9 +33,9 @@ class StepOnPaper:
     name: str
     words: str
     times: int
-    rest_s: float
     instruction: str
     cue: str
+    effort: str
     caution: str
     in_the_day: bool
     notes: str
@@ -61,22 +58,19 @@ class RoutineOnPaper:
 
 
 def routine_on_paper(
-    can: PracticableRoutine, client_id, tasks: Mapping[str, Task], a4_hz: float
+    can: PracticableRoutine, client_id, tasks: Mapping[str, Task]
 ) -> RoutineOnPaper:
     """What of a routine does not rest. tasks: the clinic's catalogue."""
     dose = can.routine.dose
-    needed = {
-        thing for step in can.steps if step.task in tasks for thing in tasks[step.task].equipment
-    }
     return RoutineOnPaper(
         name=routine_words(can.routine),
         often=how_often(dose),
         when=when_words(can.routine),
-        times=_times(dose),
-        at_hand=", ".join(in_their_words(EQUIPMENT_WORDS[thing]) for thing in sorted(needed)),
+        times=times_words(can.routine, dose.sessions_a_day),
+        at_hand=things_at_hand(can.steps, tasks),
         minutes=round(length_of(can.steps).minutes),
-        steps=[_step(step, client_id, tasks, a4_hz) for step in can.steps],
-        short_day=_step(can.short_day, client_id, tasks, a4_hz) if can.short_day else None,
+        steps=[_step(step, client_id, tasks) for step in can.steps],
+        short_day=_step(can.short_day, client_id, tasks) if can.short_day else None,
     )
 
 
@@ -100,15 +94,7 @@ def how_often(dose: Dose) -> str:
     return ", ".join(said)
 
 
-def _times(dose: Dose) -> str:
-    try:
-        times = times_of_day(dose, dose.sessions_a_day)
-    except PlanError:
-        return ""
-    return ", ".join(time_format(one, "G:i") for one in times)
-
-
-def _step(step: Step, client_id, tasks: Mapping[str, Task], a4_hz: float) -> StepOnPaper:
+def _step(step: Step, client_id, tasks: Mapping[str, Task]) -> StepOnPaper:
     marks = marks_of(step)
     named = ", ".join(f"{one.words} = {one.note.name}" for one in _told(marks))
     picture = movement(step.task, label=in_their_words(step.name))
@@ -116,9 +102,9 @@ def _step(step: Step, client_id, tasks: Mapping[str, Task], a4_hz: float) -> Ste
         name=in_their_words(step.name),
         words=step_words(step),
         times=step.repetitions,
-        rest_s=step.rest_s,
         instruction=in_their_words(step.instruction),
         cue=cue_words(step, places_of(client_id, [step])),
+        effort=effort_words(step),
         caution=in_their_words(step.caution),
         in_the_day=in_the_day(step.task, tasks),
         notes=named,

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.template.loader import render_to_string
 from django.utils.translation import get_language
-from weasyprint import HTML
+from weasyprint import HTML, Document
 from weasyprint.urls import URLFetcher, URLFetcherResponse
 
 FONTS = Path(__file__).parents[1] / "design" / "static" / "generated" / "fonts"
@@ -35,16 +35,15 @@ def html_of(template: str, context: dict[str, Any]) -> str:
     return render_to_string(template, {**context, "language": get_language()})
 
 
-def pdf_of(html: str) -> bytes:
-    """The page as a tagged PDF."""
+def laid_out(html: str) -> Document:
+    """The page on its sheets of paper."""
     # no style sheet reaches into a drawing here: what it is lettered in stands on it
     drawn = html.replace('class="drawing ', f'font-family="{_LETTERS}" class="drawing ')
     drawn = _WAYS_IN.sub("", drawn)
-    document = HTML(string=drawn, url_fetcher=OwnFonts(), base_url=None)
+    return HTML(string=drawn, url_fetcher=OwnFonts(), base_url=None).render(pdf_tags=True)
+
+
+def pdf_of(document: Document) -> bytes:
+    """The sheets as a tagged PDF."""
     made: bytes = document.write_pdf(pdf_tags=True)
     return made
-
-
-def pages_in(html: str) -> int:
-    """How many sheets of paper it takes."""
-    return len(HTML(string=html, url_fetcher=OwnFonts(), base_url=None).render().pages)

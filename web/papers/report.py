@@ -14,7 +14,7 @@ from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.papers.issuing import digest_of, issue
 from web.papers.models import Issued, IssuedKind
-from web.papers.pdf import html_of, pdf_of
+from web.papers.pdf import html_of, laid_out, pdf_of
 from web.papers.report_parts import PARTS, Part, Told, parts_of
 
 TEMPLATE = "papers/report.html"
@@ -90,15 +90,15 @@ def report_of(
     """A report of the chosen parts and no more of the record. UsecaseRefused where nothing is left to tell."""
     if sort not in SORTS or not set(chosen) <= set(PARTS):
         raise UsecaseRefused(_("There is no such report."))
-    parts = list(parts_of(Told(client, now=now), chosen))
-    if not any(part for part in parts if part.title != _("Client")):
+    parts = parts_of(Told(client, now=now), chosen)
+    if not parts.keys() - {"who"}:
         raise UsecaseRefused(_("There is nothing in the record for this report yet."))
     return Report(
         sort=sort,
         title=str(SORTS[sort].title),
         to=to.strip(),
         opening=opening.strip(),
-        parts=parts,
+        parts=list(parts.values()),
         closing=str(SORTS[sort].closing),
         client=client,
         by=by.name,
@@ -124,4 +124,4 @@ def report_pdf(
         "issued": issued,
         "its_clinic": report.client.clinic,
     }
-    return issued, pdf_of(html_of(TEMPLATE, context))
+    return issued, pdf_of(laid_out(html_of(TEMPLATE, context)))

@@ -1,6 +1,6 @@
 """What a report can tell: parts of plain words, tables and drawings, each from the record, each chosen or left out."""
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from functools import cached_property
@@ -372,10 +372,7 @@ PARTS: Mapping[str, tuple[Promise, Callable[[Told], Part]]] = {
 """Every part by its key, in the order in which a report tells them."""
 
 
-def parts_of(told: Told, chosen: Sequence[str]) -> Iterator[Part]:
-    """The chosen parts that have something to tell, in their order; nothing else of the record is read."""
-    for key, (_title, make) in PARTS.items():
-        if key in chosen:
-            part = make(told)
-            if not part.empty:
-                yield part
+def parts_of(told: Told, chosen: Sequence[str]) -> dict[str, Part]:
+    """The chosen parts that have something to tell, by key in their order; nothing else of the record is read."""
+    made = {key: make(told) for key, (_title, make) in PARTS.items() if key in chosen}
+    return {key: part for key, part in made.items() if not part.empty}

@@ -11,7 +11,7 @@ from django.views.decorators.http import require_http_methods
 
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused, note_access
+from web.clinic.usecases import UsecaseRefused
 from web.papers.report import SORTS, report_of, report_pdf
 from web.papers.report_parts import PARTS
 from web.papers.views import pdf
@@ -67,16 +67,7 @@ def report(request, client_id, sort):
         )
     if made is not None and not wrong and "pdf" in request.POST:
         _issued, data = report_pdf(made, chosen=said["parts"], by=request.user, now=now)
-        request.noted_as = ""
-        note_access(
-            request.clinic,
-            user=request.user,
-            what="exported",
-            where=request.resolver_match.view_name,
-            words=", ".join(said["parts"])[:300],
-            subject_id=client.pk,
-            now=now,
-        )
+        request.noted_as, request.noted_words = "exported", ", ".join(said["parts"])
         return pdf(data, f"{sort}-{now:%Y-%m-%d}.pdf")
     context = {
         "here": "papers",

@@ -70,13 +70,11 @@ class SheetPage:
         *,
         first: date,
         more: int = 0,
-        typed: Mapping[str, str] | None = None,
-        queries: Sequence[Query] = (),
     ) -> None:
         self.client, self.version, self.routine, self.first = client, version, routine, first
         self.more = more
-        self.typed = typed or {}
-        self._queries = {one.cell: one for one in sorted(queries, key=lambda one: one.wrong)}
+        self.typed: Mapping[str, str] = {}
+        self.queries: Sequence[Query] = ()
         self.rows = rows_of(routine)
         stretches = prescribed_stretches(versions)
         self.columns = columns_of(routine.key, stretches, first=first, days=DAYS, more=more)
@@ -96,14 +94,18 @@ class SheetPage:
 
     @cached_property
     def weeks(self) -> list[Week]:
-        kept, by_device = self._kept(), self._by_device()
+        kept, by_device = self._kept(), kept_by_device(self.client, self.columns)
         starts = (self.first, self.first + timedelta(days=7))
         return [self._week(start, kept, by_device) for start in starts]
 
-    def _week(self, start: date, kept: Mapping[str, str], by_device: Counter[date]) -> Week:
+    def _week(
+        self, start: date, kept: Mapping[str, str], by_device: Counter[tuple[date, str]]
+    ) -> Week:
         days = [start + timedelta(days=offset) for offset in range(7)]
         columns = [one for one in self.columns if one.day in days]
-        heads = [Day(d, [c for c in columns if c.day == d], by_device[d]) for d in days]
+        heads = [
+            Day(d, [c for c in columns if c.day == d], by_device[d, self.routine.key]) for d in days
+        ]
         lines, before = [], ""
         for row in self.rows:
             begins = row.step.name if row.step.step_id != before else ""
@@ -131,7 +133,12 @@ class SheetPage:
         there = name in kept
         value = self.typed.get(name, kept.get(name, ""))
         where = f"{label}, {column.day:%-d %b}, {column.turn}"
-        return CellShown(name, value, there, self._queries.get(name), column, where)
+        return CellShown(name, value, there, self._by_cell.get(name), column, where)
+
+    @cached_property
+    def _by_cell(self) -> dict[str, Query]:
+        """Of two at one cell the one that cannot be kept."""
+        return {one.cell: one for one in sorted(self.queries, key=lambda one: one.wrong)}
 
     def _kept(self) -> dict[str, str]:
         """What is kept from paper already, by the names of the cells."""
@@ -154,11 +161,14 @@ class SheetPage:
             found[name] = (
                 str(len(own)) if is_times else " ".join(f"{n:g}" for n in numbers if n is not None)
             )
+        tried = {one.home_session_id for own in tries.values() for one in own}
         for session in HomeSession.objects.filter(pk__in=list(sessions)):
             key = sessions[session.pk].key
+            # with tries, how much was done says by itself whether it was short
+            short = session.outcome == Outcome.SHORT and session.pk not in tried
             boxes = {
                 "hoarser": session.hoarser,
-                "short": session.outcome == Outcome.SHORT,
+                "short": short,
                 "sign": session.stop_sign,
             }
             found |= {f"{box}|{key}": str(value) for box, value in boxes.items() if value}
@@ -166,30 +176,40 @@ class SheetPage:
         found |= {f"strain|{sessions[one.home_session_id].key}": str(one.value) for one in strains}
         return found
 
-    def _by_device(self) -> Counter[date]:
-        """Home sessions of these days that the client's own device kept."""
-        rows = HomeSession.objects.filter(
-            client=self.client,
-            routine=self.routine.key,
-            practice_day__range=(self.first, self.last),
-        ).exclude(clock=FROM_PAPER)
-        return Counter(rows.exclude(outcome=Outcome.OPEN).values_list("practice_day", flat=True))
-
-    def twice(self, sittings: Sequence[Sitting]) -> list[Query]:
-        """Columns of days on which the device kept as many home sessions as were asked for: they may be the same."""
-        by_device = self._by_device()
-        asked = Counter(one.day for one in self.columns if one.asked)
-        ids = {one.column.key: session_id_of(self.client.pk, one.column.key) for one in sittings}
-        kept = set(HomeSession.objects.filter(pk__in=ids.values()).values_list("pk", flat=True))
+    def doubtful(self, sittings: Sequence[Sitting]) -> list[Query]:
+        """Home sessions the device may have kept already, asked about at their strain."""
+        asked = Counter((one.day, one.routine) for one in self.columns if one.asked)
+        found = maybe_kept(self.client, sittings, asked)
         return [
-            Query(
-                f"strain|{one.column.key}", KEPT_BY_DEVICE(count=by_device[one.column.day]), False
-            )
-            for one in sittings
-            if by_device[one.column.day] + one.column.turn > max(asked[one.column.day], 1)
-            and by_device[one.column.day]
-            and ids[one.column.key] not in kept
+            Query(f"strain|{key}", KEPT_BY_DEVICE(count=count), False)
+            for key, count in found.items()
         ]
+
+
+def kept_by_device(client: Client, columns: Sequence[SheetColumn]) -> Counter[tuple[date, str]]:
+    """Home sessions the client's own device kept on the days of these columns, by day and routine."""
+    days = [one.day for one in columns]
+    rows = HomeSession.objects.filter(client=client, practice_day__in=days)
+    rows = rows.exclude(clock=FROM_PAPER).exclude(outcome=Outcome.OPEN)
+    return Counter(rows.values_list("practice_day", "routine"))
+
+
+def maybe_kept(
+    client: Client, sittings: Sequence[Sitting], asked: Mapping[tuple[date, str], int]
+) -> dict[str, int]:
+    """Home sessions that may be the same as one the device kept: more than were asked for that day together with those;
+    by the name of the column, how many it kept. What is kept from paper already is not asked about again."""
+    columns = [one.column for one in sittings]
+    by_device = kept_by_device(client, columns)
+    ids = {one.key: session_id_of(client.pk, one.key) for one in columns}
+    kept = set(HomeSession.objects.filter(pk__in=ids.values()).values_list("pk", flat=True))
+    found = {}
+    for one in columns:
+        day = (one.day, one.routine)
+        over = by_device[day] + one.turn > max(asked.get(day, 0), 1)
+        if by_device[day] and over and ids[one.key] not in kept:
+            found[one.key] = by_device[day]
+    return found
 
 
 def _label(row: SheetRow) -> str:

@@ -19,7 +19,7 @@ from web.design.speaking import in_their_words, speaking
 from web.papers.handout import link_to
 from web.papers.issuing import digest_of, issue, words_printed
 from web.papers.models import IssuedKind
-from web.papers.pdf import html_of, pdf_of
+from web.papers.pdf import html_of, laid_out, pdf_of
 from web.papers.sheet_page import DAYS
 from web.practice.due import practicable
 from web.practice.resting import resting_words
@@ -155,4 +155,4 @@ def make_sheet(
             content=content,
         )
         shown = {"issued": issued, "large": large, "points": 13.5 if large else 10.5}
-        return pdf_of(html_of(TEMPLATE, context | shown))
+        return pdf_of(laid_out(html_of(TEMPLATE, context | shown)))

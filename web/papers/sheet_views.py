@@ -15,14 +15,14 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from core.errors import PlanError
 from core.safety.stop import SIGNS, StopSign
 from core.sheets.csv_file import MOST_BYTES, CsvRefused
-from core.sheets.rows import SheetColumn
+from core.sheets.rows import OLDEST_DAYS, SheetColumn
 from core.sheets.sample import sample_csv
 from core.sheets.sitting import Sitting, read_sign
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.papers import logging
+from web.papers import typed_back
 from web.papers.models import Issued, IssuedKind
 from web.papers.sheet_page import DAYS, SheetPage
 from web.practice.models import PaperLog
@@ -33,7 +33,7 @@ from web.programs.queries import versions_of
 
 _SHOWN = 200
 """Answers to rows of a file that are shown; more are counted."""
-_FARTHEST_DAYS = 800
+_FARTHEST_DAYS = 2 * OLDEST_DAYS
 """A sheet of farther away is none that can be logged, nor one to come."""
 
 
@@ -46,20 +46,20 @@ def sheet_log(request, client_id):
         return render(request, "papers/sheet_log.html", {"here": "sheet", "client": client})
     page = _page(request, client, versions)
     if request.method == "GET":
-        draft = logging.drafts_of(page, request.user).first()
+        draft = typed_back.drafts_of(page, request.user).first()
         page.typed = draft.typed if draft else {}
         return _shown(request, page, versions, draft=draft)
-    page.typed = logging.typed_in(request.POST.dict())
-    read = logging.read_page(page)
-    again = _with_queries(page, versions, read.queries)
+    page.typed = typed_back.typed_in(request.POST.dict())
+    read = typed_back.read_page(page)
+    page.queries = read.queries
     try:
-        kept = logging.keep_page(
+        kept = typed_back.keep_page(
             page, read, knowingly="knowingly" in request.POST, by=request.user, now=clock.now()
         )
     except UsecaseRefused as refused:
-        return _shown(request, again, versions, wrong=refused.words, status=409)
+        return _shown(request, page, versions, wrong=refused.words, status=409)
     if kept is None:
-        return _shown(request, again, versions, status=422)
+        return _shown(request, page, versions, status=422)
     _say(request, kept)
     return redirect(_address(page))
 
@@ -70,9 +70,9 @@ def check(request, client_id):
     client = client_of(request, client_id)
     request.noted_as = ""
     page = _page(request, client, versions_of(client))
-    page.typed = logging.typed_in(request.POST.dict())
-    read = logging.read_page(page)
-    logging.keep_draft(page, by=request.user, now=clock.now())
+    page.typed = typed_back.typed_in(request.POST.dict())
+    read = typed_back.read_page(page)
+    typed_back.keep_draft(page, by=request.user, now=clock.now())
     queries = [
         {"cell": one.cell, "words": str(one.why), "wrong": one.wrong} for one in read.queries
     ]
@@ -112,12 +112,12 @@ def sheet_file(request, client_id):
         return redirect("papers:sheet_log", client.pk)
     now, knowingly = clock.now(), "knowingly" in request.POST
     sent = request.FILES.get("file")
-    held = logging.held_file(client, request.user) if knowingly else None
+    held = typed_back.held_file(client, request.user) if knowingly else None
     data = held if held is not None else (sent.read(MOST_BYTES + 1) if sent else b"")
     today = clock.local_date(now, client.time_zone)
     try:
-        read = logging.read_file(data, versions, today=today)
-        kept = logging.keep_file(
+        read = typed_back.read_file(client, data, versions, today=today)
+        kept = typed_back.keep_file(
             client, versions, read, knowingly=knowingly, by=request.user, now=now
         )
     except CsvRefused as refused:
@@ -125,7 +125,7 @@ def sheet_file(request, client_id):
     except UsecaseRefused as refused:
         return _file_shown(request, client, wrong=refused.words, status=409)
     if kept is None:
-        logging.hold_file(client, data, by=request.user, now=now)
+        typed_back.hold_file(client, data, by=request.user, now=now)
         return _file_shown(request, client, read=read, status=422)
     _say(request, kept)
     return redirect("papers:sheet_log", client.pk)
@@ -161,7 +161,7 @@ def _page(request, client: Client, versions: Sequence[ProgramVersion]) -> SheetP
     first = _day(str(said.get("first", "")))
     if first is None or abs((first - today).days) > _FARTHEST_DAYS:
         first = today - timedelta(days=DAYS - 1)
-    in_force = logging.version_on(versions, first) or versions[0]
+    in_force = typed_back.version_on(versions, first) or versions[0]
     version = next((one for one in versions if str(one.number) == number), in_force)
     routines = version.program.routines
     routine = next((one for one in routines if one.key == said.get("routine")), routines[0])
@@ -174,19 +174,6 @@ def _day(text: str) -> date | None:
         return date.fromisoformat(text)
     except ValueError:
         return None
-
-
-def _with_queries(page: SheetPage, versions, queries) -> SheetPage:
-    return SheetPage(
-        page.client,
-        versions,
-        page.version,
-        page.routine,
-        first=page.first,
-        more=page.more,
-        typed=page.typed,
-        queries=queries,
-    )
 
 
 def _address(page: SheetPage) -> str:
@@ -224,13 +211,17 @@ def _shown(request, page: SheetPage, versions, *, draft=None, wrong="", status=2
 def _file_shown(request, client: Client, *, read=None, wrong="", status=200):
     context = {"here": "sheet", "client": client, "wrong": wrong}
     if read is not None:
-        asked = [one for one in read.answers if one.why]
+        asked = [one for one in read.csv.answers if one.why]
         context |= {
+            "doubtful": [
+                (f"{column.day:%-d %b}, {column.routine}, {column.turn}", count)
+                for column, count in read.doubtful
+            ],
             "lost_signs": [one for one in asked if one.lost_sign],
             "answers": asked[:_SHOWN],
             "more": max(len(asked) - _SHOWN, 0),
-            "fits": sum(not one.wrong for one in read.answers),
-            "rows": len(read.answers),
+            "fits": sum(not one.wrong for one in read.csv.answers),
+            "rows": len(read.csv.answers),
         }
     return render(request, "papers/sheet_file.html", context, status=status)
 

@@ -14,7 +14,8 @@ from web.clients.forms import DateInput
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused, note_access
+from web.clinic.usecases import UsecaseRefused
+from web.papers.file_views import at_hand
 from web.papers.handout import handout_is_new, make_handout
 from web.papers.issuing import last_issued
 from web.papers.models import Issued, IssuedKind
@@ -48,7 +49,7 @@ def handout(request, client_id):
         made = make_handout(client, large="large" in request.POST, by=request.user, now=now)
     except UsecaseRefused as refused:
         return _page(request, client, wrong=refused.words, status=409)
-    _note(request, client, "printed a handout")
+    request.noted_as = "printed a handout"
     return pdf(made.pdf, f"handout-{made.issued.edition}.pdf")
 
 
@@ -81,7 +82,7 @@ def sheet(request, client_id):
         )
     except UsecaseRefused as refused:
         return _page(request, client, wrong=refused.words, status=409)
-    _note(request, client, "printed a practice sheet")
+    request.noted_as = "printed a practice sheet"
     return pdf(made, f"practice-sheet-{said['first'].isoformat()}.pdf")
 
 
@@ -92,26 +93,13 @@ def pdf(data: bytes, name: str) -> HttpResponse:
     return answer
 
 
-def _note(request, client: Client, what: str) -> None:
-    request.noted_as = ""
-    where = request.resolver_match.view_name
-    note_access(
-        request.clinic,
-        user=request.user,
-        what=what,
-        where=where,
-        subject_id=client.pk,
-        now=clock.now(),
-    )
-
-
 def _page(request, client: Client, *, wrong: str = "", status: int = 200):
     now = clock.now()
     today = clock.local_date(now, client.time_zone)
     versions = versions_of(client)
     routines = versions[-1].program.routines if versions else ()
     draft = Draft.objects.filter(client=client).first()
-    program = draft.program if draft else versions[-1].program if versions else None
+    program = at_hand(draft, versions[-1] if versions else None)
     handout = last_issued(client.pk, IssuedKind.HANDOUT)
     is_new = handout_is_new(client, versions[-1], handout, now=now) if versions else None
     context = {

@@ -216,8 +216,8 @@ class RoutineToday:
         return self.done + 1
 
 
-def _times(routine: Routine, count: int) -> str:
-    """When it is best done today, "8:00, 18:00"; "" where it is not asked for or the day is too full."""
+def times_words(routine: Routine, count: int) -> str:
+    """When it is best done, "8:00, 18:00"; "" where it is not asked for or the day is too full."""
     try:
         times = times_of_day(routine.dose, count) if count else ()
     except PlanError:
@@ -225,7 +225,7 @@ def _times(routine: Routine, count: int) -> str:
     return ", ".join(time_format(one, "G:i") for one in times)
 
 
-def _at_hand(steps: Iterable[Step], tasks: Mapping[str, Task]) -> str:
+def things_at_hand(steps: Iterable[Step], tasks: Mapping[str, Task]) -> str:
     """The things its tasks need."""
     needed = {thing for step in steps if step.task in tasks for thing in tasks[step.task].equipment}
     return ", ".join(in_their_words(EQUIPMENT_WORDS[thing]) for thing in sorted(needed))
@@ -248,8 +248,8 @@ def due_today(
             minutes=length_of(one.steps).minutes,
             steps=[StepToday.of(step) for step in one.steps],
             short_day=StepToday.of(one.short_day) if one.short_day else None,
-            times=_times(one.routine, asked.get(one.routine.key, 0)),
-            at_hand=_at_hand(one.steps, tasks),
+            times=times_words(one.routine, asked.get(one.routine.key, 0)),
+            at_hand=things_at_hand(one.steps, tasks),
         )
         for one in can.routines
     ]

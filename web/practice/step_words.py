@@ -47,7 +47,7 @@ def step_data(
         "instruction": in_their_words(step.instruction),
         "caution": in_their_words(step.caution),
         "cue": cue_words(step, own.places),
-        "effort": _effort(step),
+        "effort": effort_words(step),
         "repetitions": step.repetitions,
         "said": said_lines(step, day, own),
         "picture": picture_of(step),
@@ -135,10 +135,24 @@ def cues_shown(step: Step) -> list[bool]:
 
 
 def cue_words(step: Step, places: Sequence[str] = ()) -> str:
-    """How to sit or stand, what the present rung asks for, the client's own places where it goes out into them, and
-    the cue that worked in the visit, as said to the client; "" where there is nothing but the target."""
-    parts = (_position(step), _rung_words(step), _where(step, places), step.presented.cue)
+    """How to sit or stand, how deep a tube goes, what the present rung asks for, the client's own places where it goes
+    out into them, and the cue that worked in the visit, as said to the client; "" where there is nothing but the
+    target."""
+    parts = (
+        _position(step),
+        _depth(step),
+        _rung_words(step),
+        _where(step, places),
+        step.presented.cue,
+    )
     return " ".join(filter(None, parts))
+
+
+def _depth(step: Step) -> str:
+    if step.tube is None or not step.tube.depth_cm:
+        return ""
+    words = _("The end of the tube %(depth)s cm under the water, no deeper.")
+    return words % {"depth": compact(step.tube.depth_cm)}
 
 
 def _where(step: Step, places: Sequence[str]) -> str:
@@ -207,7 +221,8 @@ def _note_words(step: Step, place: int) -> str:
     return f"{asked.note} → {asked.end}" if asked.end else asked.note.name
 
 
-def _effort(step: Step) -> str:
+def effort_words(step: Step) -> str:
+    """How strong, as said to the client; "" where no strength is asked for."""
     level = step.level
     if level is None:
         return ""

@@ -12,6 +12,7 @@ from typing import IO, Any
 from django.db import transaction
 from django.utils.crypto import constant_time_compare, salted_hmac
 
+from core.formats.spreadsheet import as_words
 from web.clients.models import Client
 from web.clinic.models import AccessEvent, User
 from web.records.rows import columns_of, data_of, schema_of
@@ -20,7 +21,6 @@ from web.records.tables import LEFT_OUT, TABLES, history_tables, rows_of
 FORMAT = "still-reed/record/2"
 SCHEMA_ID = FORMAT
 _SALT = "web.records.manifest"
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 def installation() -> str:
@@ -47,7 +47,7 @@ def write_record(client: Client, out: IO[bytes], *, now: datetime) -> None:
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, model in TABLES.items():
             rows = list(rows_of(model, client.pk))
-            people |= _people_in(model, rows)
+            people |= people_in(model, rows)
             data = [data_of(row) for row in rows]
             tables[name] = _write(archive, f"record/{name}.json", data)
             archive.writestr(f"csv/{name}.csv", _as_csv(model, data))
@@ -55,7 +55,7 @@ def write_record(client: Client, out: IO[bytes], *, now: datetime) -> None:
         told: dict[str, type[Any]] = {**history_tables(), "access": AccessEvent}
         for name, model in told.items():
             rows = list(rows_of(model, client.pk))
-            people |= _people_in(model, rows)
+            people |= people_in(model, rows)
             history[name] = _write(archive, f"history/{name}.json", [data_of(r) for r in rows])
         manifest: dict[str, Any] = {
             "format": FORMAT,
@@ -74,7 +74,8 @@ def write_record(client: Client, out: IO[bytes], *, now: datetime) -> None:
         archive.writestr("README.txt", readme(manifest))
 
 
-def _people_in(model: type[Any], rows: Iterable[Any]) -> set[Any]:
+def people_in(model: type[Any], rows: Iterable[Any]) -> set[Any]:
+    """Ids of the staff these rows name."""
     names = [
         field.attname
         for field in columns_of(model)
@@ -106,9 +107,7 @@ def _as_csv(model: type[Any], data: Iterable[Mapping[str, Any]]) -> str:
 def _cell(value: Any) -> Any:
     if isinstance(value, dict | list):
         return json.dumps(value, ensure_ascii=False)
-    if isinstance(value, str) and value.startswith(_FORMULA):
-        return f"'{value}"
-    return value
+    return as_words(value) if isinstance(value, str) else value
 
 
 def record_schema() -> dict[str, Any]:

@@ -12,9 +12,6 @@ from django.db import models
 
 from web.records.tables import SKIPPED
 
-PERSON = "person"
-"""Format of a column that names somebody of the staff."""
-
 
 class RowRefused(ValueError):
     """A row that is none of its table: which column, and why."""

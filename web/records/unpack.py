@@ -3,7 +3,8 @@
 import hashlib
 import re
 import zipfile
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
 from typing import IO, Any
@@ -21,7 +22,7 @@ MOST_PACKED = 300_000_000
 MOST_UNPACKED = 600_000_000
 _MOST_MEMBER = 250_000_000
 _MOST_MEMBERS = 300
-_MOST_PEOPLE = 500
+_MOST_PEOPLE = 2_000
 _NAME = re.compile(
     r"(record|csv|history)/[a-z_]{1,60}\.(json|csv)|manifest\.json|schema\.json|README\.txt"
 )
@@ -57,15 +58,20 @@ class Record:
         return sum(map(len, self.tables.values()))
 
 
-def read_record(file: IO[bytes]) -> Record:
-    """The record of an archive; ArchiveRefused, in words, for everything that is not whole and of a known format."""
+@contextmanager
+def opened(file: IO[bytes]) -> Iterator[zipfile.ZipFile]:
+    """A zip archive; ArchiveRefused where it is none, or is found damaged while it is read."""
     try:
         with zipfile.ZipFile(file) as archive:
-            return _read(archive)
+            yield archive
     except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
         raise ArchiveRefused(_("This is no archive that can be read, or it is damaged.")) from error
-    except zipfile.LargeZipFile as error:
-        raise ArchiveRefused(_("The archive is too large.")) from error
+
+
+def read_record(file: IO[bytes]) -> Record:
+    """The record of an archive; ArchiveRefused, in words, for everything that is not whole and of a known format."""
+    with opened(file) as archive:
+        return _read(archive)
 
 
 def _read(archive: zipfile.ZipFile) -> Record:
@@ -82,10 +88,7 @@ def _read(archive: zipfile.ZipFile) -> Record:
         raise ArchiveRefused(_("Its tables are not those of this format."))
     if len(tables["client"]) != 1 or str(tables["client"][0].pk) != manifest["client"]["id"]:
         raise ArchiveRefused(_("It is not the record of one client."))
-    ours = manifest["installation"] == installation()
-    if ours and not is_signed_here(manifest):
-        raise ArchiveRefused(_("It was altered after it was made here."))
-    people = {UUID(key): str(name)[:120] for key, name in manifest["people"].items()}
+    ours, people = is_ours(manifest), people_of(manifest)
     _check_links(tables, people)
     return Record(
         tables=tables,
@@ -97,6 +100,24 @@ def _read(archive: zipfile.ZipFile) -> Record:
         made_at=datetime.fromisoformat(manifest["made_at"]),
         sha256=hashlib.sha256(text).hexdigest(),
     )
+
+
+def is_ours(manifest: Mapping[str, Any]) -> bool:
+    """Whether this installation made it; ArchiveRefused where it did, and something was altered since."""
+    ours = manifest["installation"] == installation()
+    if ours and not is_signed_here(manifest):
+        raise ArchiveRefused(_("It was altered after it was made here."))
+    return ours
+
+
+def people_of(manifest: Mapping[str, Any]) -> dict[UUID, str]:
+    """Names by id of everybody of the staff it names; ArchiveRefused for what is no such list."""
+    try:
+        if len(manifest["people"]) > _MOST_PEOPLE:
+            raise ValueError("people")
+        return {UUID(key): str(name)[:120] for key, name in manifest["people"].items()}
+    except (KeyError, TypeError, ValueError, AttributeError) as error:
+        raise ArchiveRefused(_("Its manifest cannot be read.")) from error
 
 
 def _manifest(text: bytes) -> dict[str, Any]:
@@ -115,10 +136,6 @@ def _manifest(text: bytes) -> dict[str, Any]:
             raise ValueError("made_at")
         if not re.fullmatch(r"[0-9a-f]{32}", data["installation"]):
             raise ValueError("installation")
-        if len(data["people"]) > _MOST_PEOPLE:
-            raise ValueError("people")
-        for key in data["people"]:
-            UUID(key)
         for one in data["tables"].values():
             if not isinstance(one["sha256"], str):
                 raise ValueError("sha256")

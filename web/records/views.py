@@ -116,8 +116,8 @@ def take_in_archive(request):
 def _take_in_clinic(request, sent):
     tell = teller(request.clinic.pk, request.POST.get("key", ""))
     try:
-        whole = read_clinic(sent, told=tell)
-        count = take_in_clinic(whole, request.clinic, by=request.user, now=clock.now())
+        with read_clinic(sent, told=tell) as whole:
+            count = take_in_clinic(whole, request.clinic, by=request.user, now=clock.now())
     except ArchiveRefused as refused:
         return _page(request, wrong=refused.words, status=422)
     request.noted_as = "took in a clinic"

@@ -7,6 +7,7 @@ import re
 import tempfile
 import zipfile
 from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
 from typing import IO, Any
@@ -20,10 +21,10 @@ from web.clients.models import Client
 from web.clinic.models import Clinic, User
 from web.library.models import ClinicTask, HiddenTask, OwnMaterial
 from web.programs.models import ProgramTemplate
-from web.records.pack import installation, is_signed_here, signature_of, write_record
-from web.records.rows import RowRefused, columns_of, data_of, row_of
+from web.records.pack import installation, people_in, signature_of, write_record
+from web.records.rows import RowRefused, data_of, row_of
 from web.records.take_in import name_people, take_in
-from web.records.unpack import ArchiveRefused, Record, read_record
+from web.records.unpack import ArchiveRefused, Record, is_ours, opened, people_of, read_record
 from web.review.models import RuleNumber
 
 FORMAT = "still-reed/clinic/1"
@@ -96,13 +97,7 @@ def _record(client: Client, now: datetime) -> bytes:
 
 def _manifest(clinic: Clinic, records: Mapping[str, str], now: datetime) -> dict[str, Any]:
     own = {name: list(_own_rows(model, clinic)) for name, model in OWN.items()}
-    people = {
-        getattr(row, field.attname)
-        for name, model in OWN.items()
-        for row in own[name]
-        for field in columns_of(model)
-        if field.is_relation
-    }
+    people = set().union(*(people_in(model, own[name]) for name, model in OWN.items()))
     manifest: dict[str, Any] = {
         "format": FORMAT,
         "made_at": now.isoformat(),
@@ -123,46 +118,55 @@ def _own_rows(model: type[Any], clinic: Clinic) -> Any:
 
 @dataclass(frozen=True)
 class WholeClinic:
-    """What an archive of a clinic holds, proved: its records, its own rows not yet saved, who is named in these."""
+    """An archive of a clinic, every record of it proved once: its own rows not yet saved, who is named in these."""
 
-    records: list[Record]
+    archive: zipfile.ZipFile
+    digests: Mapping[str, str]
     own: Mapping[str, list[Any]]
     people: Mapping[UUID, str]
+
+    def records(self) -> Iterator[Record]:
+        """Each record, read when it is asked for: no two of them are held at a time."""
+        for key, digest in self.digests.items():
+            with self.archive.open(f"records/{key}.zip") as member, _spooled(member, digest) as one:
+                yield _proved(one, key)
 
 
 def is_whole_clinic(file: IO[bytes]) -> bool:
     """Whether an archive says it is one of a clinic; the file is at its beginning again."""
     try:
-        with zipfile.ZipFile(file) as archive:
+        with opened(file) as archive:
             return "clinic.json" in archive.namelist()
-    except (zipfile.BadZipFile, OSError, EOFError, NotImplementedError):
+    except ArchiveRefused:
         return False
     finally:
         file.seek(0)
 
 
-def read_clinic(file: IO[bytes], *, told: Told) -> WholeClinic:
-    """The records of an archive, every one proved; ArchiveRefused where a single one is not."""
-    try:
-        with zipfile.ZipFile(file) as archive:
-            names = archive.namelist()
-            odd = len(set(names)) != len(names) or not all(map(_NAME.fullmatch, names))
-            if odd or len(names) > _MOST_RECORDS:
-                raise ArchiveRefused(_("There are files in it that no clinic has."))
-            with archive.open("clinic.json") as member:
-                manifest = _read_manifest(member.read(_MOST_MANIFEST))
-            if {f"records/{key}.zip" for key in manifest["records"]} != {
-                name for name in names if name.startswith("records/")
-            }:
-                raise ArchiveRefused(_("Its records are not those its list names."))
-            found = []
-            for done, (key, digest) in enumerate(manifest["records"].items(), start=1):
-                with archive.open(f"records/{key}.zip") as member, _spooled(member, digest) as held:
-                    found.append(_proved(held, key))
-                told(done, len(manifest["records"]))
-            return WholeClinic(found, _read_own(manifest), _people(manifest))
-    except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
-        raise ArchiveRefused(_("This is no archive that can be read, or it is damaged.")) from error
+@contextmanager
+def read_clinic(file: IO[bytes], *, told: Told) -> Iterator[WholeClinic]:
+    """The clinic of an archive, once every record was proved; ArchiveRefused where a single one is not. The file stays
+    open while it is used."""
+    with opened(file) as archive:
+        members = archive.infolist()
+        names = [one.filename for one in members]
+        odd = len(set(names)) != len(names) or not all(map(_NAME.fullmatch, names))
+        if odd or len(names) > _MOST_RECORDS:
+            raise ArchiveRefused(_("There are files in it that no clinic has."))
+        if any(one.compress_type != zipfile.ZIP_STORED for one in members):
+            # a record is packed already: what unfolds once more is none of ours, and could unfold without end
+            raise ArchiveRefused(_("The archive unfolds to more than a record can be."))
+        with archive.open("clinic.json") as member:
+            manifest = _read_manifest(member.read(_MOST_MANIFEST))
+        if {f"records/{key}.zip" for key in manifest["records"]} != {
+            name for name in names if name.startswith("records/")
+        }:
+            raise ArchiveRefused(_("Its records are not those its list names."))
+        people = people_of(manifest)
+        whole = WholeClinic(archive, manifest["records"], _read_own(manifest, people), people)
+        for done, _record in enumerate(whole.records(), start=1):
+            told(done, len(whole.digests))
+        yield whole
 
 
 def _read_manifest(text: bytes) -> dict[str, Any]:
@@ -174,10 +178,9 @@ def _read_manifest(text: bytes) -> dict[str, Any]:
             UUID(key)
             if not isinstance(digest, str):
                 raise ValueError(key)
-        if set(data["own"]) != set(OWN) or len(data["people"]) > _MOST_RECORDS:
+        if set(data["own"]) != set(OWN):
             raise ValueError("own")
-        if data["installation"] == installation() and not is_signed_here(data):
-            raise ArchiveRefused(_("It was altered after it was made here."))
+        is_ours(data)
     except ArchiveRefused:
         raise
     except (NotPlain, KeyError, TypeError, ValueError, AttributeError) as error:
@@ -210,26 +213,16 @@ def _proved(file: IO[bytes], key: str) -> Record:
     return record
 
 
-def _people(manifest: Mapping[str, Any]) -> dict[UUID, str]:
-    try:
-        return {UUID(key): str(name)[:120] for key, name in manifest["people"].items()}
-    except (ValueError, AttributeError) as error:
-        raise ArchiveRefused(_("Its manifest cannot be read.")) from error
-
-
-def _read_own(manifest: Mapping[str, Any]) -> dict[str, list[Any]]:
+def _read_own(manifest: Mapping[str, Any], people: Mapping[UUID, str]) -> dict[str, list[Any]]:
     found: dict[str, list[Any]] = {}
-    people = set(_people(manifest))
     for name, model in OWN.items():
         try:
             found[name] = [row_of(model, row) for row in manifest["own"][name]]
         except (RowRefused, TypeError) as error:
             words = _("%(name)s: %(why)s.") % {"name": name, "why": error}
             raise ArchiveRefused(words) from error
-        for row in found[name]:
-            named = {getattr(row, f.attname) for f in columns_of(model) if f.is_relation}
-            if named - people:
-                raise ArchiveRefused(_("Somebody in it is not named."))
+        if people_in(model, found[name]) - people.keys():
+            raise ArchiveRefused(_("Somebody in it is not named."))
     return found
 
 
@@ -247,9 +240,9 @@ def take_in_clinic(whole: WholeClinic, clinic: Clinic, *, by: User, now: datetim
                         row.save(force_insert=True)
     except IntegrityError as error:
         raise ArchiveRefused(_("A row of it holds what cannot be kept.")) from error
-    for record in whole.records:
+    for record in whole.records():
         take_in(record, clinic, by=by, now=now)
-    return len(whole.records)
+    return len(whole.digests)
 
 
 def _has(row: Any, clinic: Clinic) -> bool:

@@ -19,6 +19,7 @@ from core.errors import PlanError
 from core.plans.asked import asked_of
 from core.plans.routine import Routine
 from core.plans.step import Step
+from core.sheets.rows import OLDEST_DAYS
 from core.sheets.sitting import PaperTry, Sitting
 from web.clients.models import Client
 from web.clients.signals import record_changed
@@ -27,7 +28,7 @@ from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.library.queries import catalogue_of
 from web.measuring.models import Taken
-from web.practice.models import LONGEST_WAY, Attempt, Entry, HomeSession, Outcome, PaperLog, State
+from web.practice.models import Attempt, Entry, HomeSession, Outcome, PaperLog, State
 from web.practice.usecases.keep_entry import SHARE_KEPT
 from web.practice.usecases.tell_stop import tell_of_stop
 from web.programs.models import ProgramVersion
@@ -67,7 +68,7 @@ def keep_paper(
     client: Client, written: Sequence[OnPaper], *, how: str, by: User, now: datetime
 ) -> KeptPaper:
     """Keep what was written down; what is kept already stays as it is. UsecaseRefused, and nothing is kept, for a
-    day to come or over 400 days ago and for what is not in the version."""
+    day to come or too long ago and for what is not in the version."""
     Client.objects.select_for_update(no_key=True).get(pk=client.pk)  # two who type the same sheet
     written = [one for one in written if not one.sitting.empty]
     if not written:
@@ -126,8 +127,8 @@ def keep_paper(
             at=now,
         )
     record_changed.send(HomeSession, client_id=client.pk, sessions=ids)
-    again = sum(len(one.attempts) for one in keeping) - len(fresh) - len(differs)
-    return KeptPaper(made, len(fresh), max(again, 0), tuple(dict.fromkeys(differs)))
+    again = [a for one in keeping for a in one.attempts if before.get(a.pk) == a.sha256]
+    return KeptPaper(made, len(fresh), len(again), tuple(dict.fromkeys(differs)))
 
 
 class _Keeping:
@@ -139,8 +140,9 @@ class _Keeping:
         self.column = column.key
         if column.day > today:
             raise UsecaseRefused(_("A day that has not come yet cannot be logged."))
-        if now.date() - column.day >= LONGEST_WAY:
-            raise UsecaseRefused(_("Days of more than 400 days ago cannot be logged."))
+        if (today - column.day).days > OLDEST_DAYS:
+            words = _("Days of more than %(most)s days ago cannot be logged.")
+            raise UsecaseRefused(words % {"most": OLDEST_DAYS})
         if self.version.client_id != client.pk:
             raise UsecaseRefused(_("This version is not of this client."))
         self.routine = self._routine(column.routine)

@@ -1,20 +1,23 @@
 """A sheet or a file is typed back into the record: read, asked about, kept; a stop sign at once."""
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 
 from django.db import transaction
 
 from core.sheets.csv_file import ReadCsv, read_csv
+from core.sheets.rows import SheetColumn
 from core.sheets.sitting import ReadSheet, Sitting, read_sheet
 from web.clients.models import Client
 from web.clinic.models import User
 from web.papers.models import SheetDraft
-from web.papers.sheet_page import SheetPage
+from web.papers.sheet_page import SheetPage, maybe_kept
 from web.practice.models import PaperLog
 from web.practice.usecases.keep_paper import KeptPaper, OnPaper, keep_paper
 from web.programs.models import ProgramVersion
+from web.programs.queries import prescribed_stretches
 
 MOST_TYPED = 4000
 """Cells of a form; what is longer than 40 letters in one is no number."""
@@ -29,7 +32,7 @@ def typed_in(form: Mapping[str, str]) -> dict[str, str]:
 def read_page(page: SheetPage) -> ReadSheet:
     """What stands on the page, with what may be a home session the device kept already."""
     read = read_sheet(page.rows, page.columns, page.typed)
-    return replace(read, queries=(*read.queries, *page.twice(read.sittings)))
+    return replace(read, queries=(*read.queries, *page.doubtful(read.sittings)))
 
 
 @transaction.atomic
@@ -86,14 +89,36 @@ def keep_draft(page: SheetPage, *, by: User, now: datetime) -> None:
     )
 
 
-def read_file(data: bytes, versions: Sequence[ProgramVersion], *, today: date) -> ReadCsv:
+@dataclass(frozen=True)
+class ReadFile:
+    """What a file says, and the home sessions in it that the device may have kept already, with how many it kept."""
+
+    csv: ReadCsv
+    doubtful: tuple[tuple[SheetColumn, int], ...]
+
+    @property
+    def asked_about(self) -> bool:
+        return bool(self.doubtful) or any(one.why for one in self.csv.answers)
+
+
+def read_file(
+    client: Client, data: bytes, versions: Sequence[ProgramVersion], *, today: date
+) -> ReadFile:
     """A file against the version in force on each day; core.sheets.csv_file.CsvRefused."""
 
     def routines_on(day: date):
         version = version_on(versions, day)
         return version.program.routines if version else ()
 
-    return read_csv(data, routines_on, today=today)
+    read = read_csv(data, routines_on, today=today)
+    stretches = prescribed_stretches(versions)
+    asked: Counter[tuple[date, str]] = Counter()
+    for day in {one.column.day for one in read.sittings}:
+        for stretch in stretches:
+            asked[day, stretch.routine] += stretch.on(day)
+    found = maybe_kept(client, read.sittings, asked)
+    columns = (one.column for one in read.sittings)
+    return ReadFile(read, tuple((one, found[one.key]) for one in columns if one.key in found))
 
 
 def version_on(versions: Sequence[ProgramVersion], day: date) -> ProgramVersion | None:
@@ -105,7 +130,7 @@ def version_on(versions: Sequence[ProgramVersion], day: date) -> ProgramVersion 
 def keep_file(
     client: Client,
     versions: Sequence[ProgramVersion],
-    read: ReadCsv,
+    read: ReadFile,
     *,
     knowingly: bool,
     by: User,
@@ -114,10 +139,10 @@ def keep_file(
     """As `keep_page`, of a file."""
     found = [
         (version, one)
-        for one in read.sittings
+        for one in read.csv.sittings
         if (version := version_on(versions, one.column.day)) is not None
     ]
-    if any(one.why for one in read.answers) and not knowingly:
+    if read.asked_about and not knowingly:
         keep_signs(client, found, by=by, now=now)
         return None
     written = [OnPaper(version, one) for version, one in found]
