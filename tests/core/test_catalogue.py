@@ -187,3 +187,14 @@ def test_the_same_key_in_two_files_and_a_substitute_for_another_purpose_are_refu
     other = GOOD.replace("[hush]", "[rush]").replace('["breath"]', '["range"]')
     with pytest.raises(PlanError, match="no aim in common"):
         tasks_in({"a.toml": GOOD + 'substitutes = ["rush"]\n', "b.toml": other})
+
+
+def test_whatever_goes_through_a_straw_or_a_tube_says_to_wash_it():
+    """Own straw, washed; a tube is the client's own glass one."""
+    through = {Equipment.THIN_STRAW, Equipment.WIDE_TUBE}
+    found = {key: task for key, task in shipped_tasks().items() if through & set(task.equipment)}
+    assert set(found) == {"straw_hiss", "straw_air", "straw_water", "wide_tube_water"}
+    for key, task in found.items():
+        assert "wash" in task.caution.lower(), key
+        if Equipment.THIN_STRAW in task.equipment:
+            assert "own straw" in task.caution.lower(), key

@@ -209,6 +209,9 @@ def score(inner):
 C4 = "<note><pitch><step>C</step><octave>4</octave></pitch><duration>1</duration></note>"
 
 
+ENTITIES = '<!DOCTYPE x [<!ENTITY a "aaaa">]>' + score(C4).decode()
+
+
 @pytest.mark.parametrize(
     ("data", "code"),
     [
@@ -222,8 +225,10 @@ C4 = "<note><pitch><step>C</step><octave>4</octave></pitch><duration>1</duration
         (score(C4.replace("<duration>1<", "<duration>-1<")), "music_unreadable"),
         (score(C4.replace("<step>C<", "<step>H<")), "music_unreadable"),
         (score(C4.replace("<octave>4<", "<octave>9<")), "music_out_of_range"),
-        (b'<!DOCTYPE x [<!ENTITY a "aaaa">]>' + score(C4), "music_unreadable"),
+        (ENTITIES.encode(), "music_unreadable"),
         (b"PK\x03\x04broken", "music_unreadable"),
+        (b'<?xml version="1.0" encoding="x-none"?>' + score(C4), "music_unreadable"),
+        (ENTITIES.encode("utf-16"), "music_unreadable"),
     ],
 )
 def test_what_is_no_score_is_refused(data, code):

@@ -11,6 +11,7 @@ from core.bench.fit import faults_of, fit_many
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.catalogue.words import Aim, Equipment, Skill
+from core.dose.minutes import session_length
 from core.errors import CoreError, PlanError
 from core.plans.climbing import on_rung, step_on_rung
 from core.plans.known import Limits, Tried
@@ -338,3 +339,25 @@ def test_no_note_lies_outside_and_no_minute_over_the_limit(seed):
     for routine, load in zip(found.program.routines, found.load.routines, strict=True):
         if len(routine.steps) > 1 and wanted.limits.minutes_a_session:
             assert load.session_min <= wanted.limits.minutes_a_session
+
+
+def test_for_mouth_clicks_water_or_a_tart_apple_unless_swallowing_is_unsafe():
+    """Before a performance; eating and drinking are never advised where swallowing is unsafe or fluids are limited."""
+    wanted = request("semi_performer")
+    said = " ".join(one.words for one in propose_for(wanted).program.advice)
+    assert "sip of water" in said
+    assert "tart apple" in said
+    for condition in (Condition.UNSAFE_SWALLOWING, Condition.FLUID_LIMITS):
+        limited = screened(wanted, conditions=frozenset({condition}))
+        advised = " ".join(one.words for one in propose_for(limited).program.advice)
+        assert advised
+        for word in ("apple", "sip", "Drink", "water"):
+            assert word not in advised, (condition, word)
+
+
+@pytest.mark.parametrize(("asked", "most_min"), [({}, 20), ({"minutes": "45"}, 45)])
+def test_a_warm_up_takes_20_minutes_and_never_over_45(asked, most_min):
+    """Whatever time there is: an hour here."""
+    wanted = request("warm_up", options=asked, limits=Limits(minutes_a_session=60.0))
+    (routine,) = propose_for(wanted).program.routines
+    assert 15 <= session_length(routine).minutes <= most_min

@@ -340,6 +340,21 @@ def test_a_truncated_archive_is_refused(whole):
             read(data[: int(len(data) * share)])
 
 
+def test_an_archive_with_a_damaged_byte_anywhere_is_refused_or_proved(whole):
+    """A byte turned over at four hundred places: in what is packed, in the directory, in what is not read."""
+    data = packed(whole)
+    step = max(len(data) // 400, 1)
+    refused = 0
+    for at in range(0, len(data), step):
+        damaged = bytearray(data)
+        damaged[at] ^= 0xFF
+        try:
+            read(bytes(damaged))
+        except ArchiveRefused:
+            refused += 1
+    assert refused > 100
+
+
 def test_a_bomb_is_refused_before_it_unfolds():
     with pytest.raises(ArchiveRefused, match="unfolds"):
         read(bomb())

@@ -12,6 +12,7 @@ from uuid import UUID
 
 from django.utils.translation import gettext as _
 
+from core.formats.packed import DAMAGED, TooLarge, member_of
 from core.formats.plain import NotPlain, read_json
 from web.clinic.models import User
 from web.records.pack import FORMAT, installation, is_signed_here
@@ -64,7 +65,7 @@ def opened(file: IO[bytes]) -> Iterator[zipfile.ZipFile]:
     try:
         with zipfile.ZipFile(file) as archive:
             yield archive
-    except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
+    except DAMAGED as error:
         raise ArchiveRefused(_("This is no archive that can be read, or it is damaged.")) from error
 
 
@@ -81,7 +82,7 @@ def _read(archive: zipfile.ZipFile) -> Record:
     names = [one.filename for one in members]
     if len(set(names)) != len(names) or not all(map(_NAME.fullmatch, names)):
         raise ArchiveRefused(_("There are files in it that no record has."))
-    text = _member(archive, "manifest.json")
+    text = file_in(archive, "manifest.json")
     manifest = _manifest(text)
     tables = {name: _table(archive, manifest, name) for name in TABLES}
     if set(manifest["tables"]) != set(TABLES):
@@ -146,24 +147,22 @@ def _manifest(text: bytes) -> dict[str, Any]:
     return data
 
 
-def _member(archive: zipfile.ZipFile, name: str) -> bytes:
-    """A file of the archive, never more of it than may be."""
+def file_in(archive: zipfile.ZipFile, name: str, *, most: int = _MOST_MEMBER) -> bytes:
+    """A file of the archive, never more of it than may be; ArchiveRefused."""
     try:
-        with archive.open(name) as member:
-            data = member.read(_MOST_MEMBER + 1)
+        return member_of(archive, name, most=most)
     except KeyError as error:
         words = _("%(name)s is missing in it.") % {"name": name}
         raise ArchiveRefused(words) from error
-    if len(data) > _MOST_MEMBER:
-        raise ArchiveRefused(_("The archive unfolds to more than a record can be."))
-    return data
+    except TooLarge as error:
+        raise ArchiveRefused(_("The archive unfolds to more than a record can be.")) from error
 
 
 def _table(archive: zipfile.ZipFile, manifest: Mapping[str, Any], name: str) -> list[Any]:
     told = manifest["tables"].get(name)
     if told is None:
         raise ArchiveRefused(_("Its tables are not those of this format."))
-    text = _member(archive, f"record/{name}.json")
+    text = file_in(archive, f"record/{name}.json")
     if hashlib.sha256(text).hexdigest() != told["sha256"]:
         words = _("%(name)s was altered or damaged: it is not what the manifest says.")
         raise ArchiveRefused(words % {"name": f"record/{name}.json"})

@@ -24,7 +24,15 @@ from web.programs.models import ProgramTemplate
 from web.records.pack import installation, people_in, signature_of, write_record
 from web.records.rows import RowRefused, data_of, row_of
 from web.records.take_in import name_people, take_in
-from web.records.unpack import ArchiveRefused, Record, is_ours, opened, people_of, read_record
+from web.records.unpack import (
+    ArchiveRefused,
+    Record,
+    file_in,
+    is_ours,
+    opened,
+    people_of,
+    read_record,
+)
 from web.review.models import RuleNumber
 
 FORMAT = "still-reed/clinic/1"
@@ -156,8 +164,7 @@ def read_clinic(file: IO[bytes], *, told: Told) -> Iterator[WholeClinic]:
         if any(one.compress_type != zipfile.ZIP_STORED for one in members):
             # a record is packed already: what unfolds once more is none of ours, and could unfold without end
             raise ArchiveRefused(_("The archive unfolds to more than a record can be."))
-        with archive.open("clinic.json") as member:
-            manifest = _read_manifest(member.read(_MOST_MANIFEST))
+        manifest = _read_manifest(file_in(archive, "clinic.json", most=_MOST_MANIFEST))
         if {f"records/{key}.zip" for key in manifest["records"]} != {
             name for name in names if name.startswith("records/")
         }:
