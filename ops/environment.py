@@ -38,7 +38,7 @@ def ensure_python(level: str = "base") -> None:
 
 
 def ensure_styles() -> None:
-    """`npm ci`, then the CSS, the fonts and the one vendored script into static/generated."""
+    """`npm ci`, then the CSS, the fonts and the vendored scripts into static/generated."""
     inputs = [ROOT / "package-lock.json", *_style_sources()]
     digest = _digest(*inputs)
     stamp = GENERATED / "made-from"
@@ -67,8 +67,9 @@ def _generate() -> None:
         for subset in ("latin", "latin-ext"):
             name = f"{family}-{subset}-{style}-normal.woff2"
             shutil.copy(source / family / "files" / name, fonts / name)
-    idb = (ROOT / "node_modules" / "idb" / "build" / "index.js").read_text(encoding="utf-8")
-    (GENERATED / "idb.js").write_text(f"// @ts-nocheck\n{idb}", encoding="utf-8")
+    for name, built in (("idb", "build/index.js"), ("idiomorph", "dist/idiomorph.esm.js")):
+        script = (ROOT / "node_modules" / name / built).read_text(encoding="utf-8")
+        (GENERATED / f"{name}.js").write_text(f"// @ts-nocheck\n{script}", encoding="utf-8")
     tailwind = ROOT / "node_modules" / ".bin" / "tailwindcss"
     app_css = ROOT / "web" / "design" / "app.css"
     call(

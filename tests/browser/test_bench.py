@@ -220,6 +220,39 @@ def test_a_closed_tab_and_a_server_started_anew_lose_no_edit(browsers, site, per
     assert bench.step("Power notes").repetitions == 2
 
 
+def test_what_is_being_typed_outlives_the_answer_to_the_field_before(
+    browsers, site, person, clinician
+):
+    baseline_of(person, clinician)
+    bench = Bench(browsers, site, person, clinician)
+    bench.propose("sustained")
+    bench.pick("Power notes")
+    page, under_way = bench.page, []
+
+    def hold_the_first(route):
+        if under_way:
+            route.continue_()
+        under_way.append(route)
+
+    page.route("**/bench/edit/", hold_the_first)
+    page.focus("#f-repetitions")
+    page.keyboard.press("Control+A")
+    page.keyboard.type("4")
+    with page.expect_request("**/bench/edit/"):
+        page.keyboard.press("Tab")
+    page.focus("#f-rest_s")
+    page.keyboard.press("Control+A")
+    page.keyboard.type("1")
+    under_way[0].continue_()
+    bench.until(2)
+    assert page.input_value("#f-repetitions") == "4"
+    page.keyboard.type("2")
+    page.keyboard.press("Tab")
+    bench.until(3)
+    assert bench.step("Power notes").repetitions == 4
+    assert bench.step("Power notes").rest_s == 12
+
+
 @pytest.mark.parametrize(
     "schools", [("sustained",), ("loudness_vowels", "range_full"), ("breath_beats", "breath_hiss")]
 )

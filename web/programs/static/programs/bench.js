@@ -1,6 +1,7 @@
 // The Bench: whatever is set, dragged, ordered or added goes to the server, which answers with the new draft.
 
 import { targetOf } from "../design/target.js";
+import { Idiomorph } from "../generated/idiomorph.js";
 import { findOnShelf } from "./shelf.js";
 import { pulls } from "./pulls.js";
 
@@ -8,6 +9,8 @@ const bench = document.getElementById("bench");
 const words = document.getElementById("bench-words");
 const csrf = document.querySelector("[name=csrfmiddlewaretoken]")?.value;
 let queue = Promise.resolve();
+/** The field with a half-typed value: it is the hand's until it is left, whatever the server answers meanwhile. */
+let typing = null;
 
 const state = () => bench.querySelector("[data-revision]")?.dataset ?? {};
 
@@ -24,8 +27,6 @@ function showYours() {
   yours.hidden = !mine;
 }
 
-const OPENED = [".settings details", ".dealing"];
-
 /** Where the focus was, so that it can be put back into what the server answers. */
 function focused() {
   const own = /** @type {HTMLElement} */ (document.activeElement);
@@ -40,17 +41,18 @@ function focused() {
   return own?.id && bench.contains(own) ? `#${own.id}` : null;
 }
 
-function put(html, revision) {
+function put(html) {
   const back = focused();
   const reason = document.getElementById("written-reason")?.value;
-  const open = OPENED.filter((one) => bench.querySelector(one)?.hasAttribute("open"));
-  bench.innerHTML = html;
-  const field = document.getElementById("revision");
-  if (field) field.value = revision;
+  Idiomorph.morph(bench, html, {
+    morphStyle: "innerHTML",
+    ignoreActiveValue: typing === document.activeElement,
+    callbacks: { beforeAttributeUpdated: (name) => name !== "open" },
+  });
   const area = document.getElementById("written-reason");
   if (area && reason) area.value = reason;
-  for (const one of open) bench.querySelector(one)?.setAttribute("open", "");
-  if (back) bench.querySelector(back)?.focus();
+  const own = back && bench.querySelector(back);
+  if (own && own !== document.activeElement) own.focus();
 }
 
 async function send(edit) {
@@ -70,7 +72,7 @@ async function send(edit) {
   }
   say(answer.ok ? null : (data.message ?? data.error?.message));
   if (answer.status === 409) showYours();
-  if (data.html) put(data.html, data.revision);
+  if (data.html) put(data.html);
 }
 
 const edit = (change) => (queue = queue.then(() => send(change)));
@@ -172,7 +174,11 @@ const CHANGED = {
   edit: dose,
 };
 
+bench?.addEventListener("input", (event) => (typing = targetOf(event)));
+bench?.addEventListener("focusout", () => (typing = null));
+
 bench?.addEventListener("change", (event) => {
+  typing = null;
   const field = targetOf(event);
   const kind = Object.keys(CHANGED).find((one) => one in field.dataset);
   if (kind) edit(CHANGED[kind](field));
