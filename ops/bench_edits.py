@@ -31,7 +31,7 @@ SHOWN = """(act) => new Promise((done, refused) => {
   new MutationObserver((_, seen) => {
     seen.disconnect();
     requestAnimationFrame(() => done(performance.now() - began));
-  }).observe(bench, { childList: true });
+  }).observe(bench, { attributes: true, characterData: true, childList: true, subtree: true });
   const find = (one) => bench.querySelector(one);
   if (act === 'look') find('.steps li:not([aria-current]) [data-pick]').click();
   if (act === 'later') find('[data-edit=order][data-by="1"]').click();
