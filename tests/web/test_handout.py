@@ -11,6 +11,7 @@ import pytest
 import zxingcpp
 from django.urls import reverse
 
+from core.plans.program import Chosen
 from tests.conftest import NOW, PIN, activate_program, enrol, red_flag
 from web.clients.models import ClientAccess
 from web.clients.note_home import keep_note
@@ -179,6 +180,41 @@ def test_the_sheet_mirrors_the_program_and_its_code_opens_its_log(
     assert parse_qs(address.query)["first"] == ["2026-06-15"]
     log = signed_in.get(f"{address.path}?{address.query}").content.decode()
     assert "15 Jun to 28 Jun 2026" in log
+
+
+@pytest.mark.parametrize("large", ["", "1"])
+@pytest.mark.parametrize(
+    ("schools", "equipment"),
+    [
+        (["semi_shallow", "sustained"], ["thin_straw", "glass_of_water"]),
+        (["loudness_vowels"], []),
+    ],
+)
+def test_a_sheet_is_whole_on_its_page_and_its_boxes_are_large_enough_to_write_in(
+    signed_in, clinic, clinician, schools, equipment, large
+):
+    person = enrol(clinic, clinician, equipment=equipment)
+    activate_program(person, clinician, schools=tuple(Chosen(school=one) for one in schools))
+    address = reverse("papers:sheet", args=[person.pk])
+    answer = signed_in.post(address, {"first": "2026-06-15", "large": large})
+    _words, reader = words_of(answer)
+    for page in reader.pages:
+        on_it = " ".join(page.extract_text().split())
+        assert "After a stop sign practise no more" in on_it
+        assert "Stop sign? write which" in on_it
+    boxes = boxes_of(answer)
+    assert len(boxes) > 28
+    # two digits and a decimal by hand, at 2 mm a letter
+    assert min(side_mm for box in boxes for side_mm in box) >= 6.9
+
+
+def boxes_of(answer):
+    """What is framed or filled on the first page, width and height in mm; rules alone left out."""
+    page = pypdfium2.PdfDocument(answer.content)[0]
+    paths = [one for one in page.get_objects() if one.type == pypdfium2.raw.FPDF_PAGEOBJ_PATH]
+    bounds = [one.get_bounds() for one in paths]
+    sides = [((r - left) / 72 * 25.4, (top - low) / 72 * 25.4) for left, low, r, top in bounds]
+    return [one for one in sides if min(one) > 1.5]
 
 
 def test_the_log_opens_at_the_sheet_that_was_printed_last(printed, person, signed_in, version):

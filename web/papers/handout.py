@@ -23,7 +23,7 @@ from web.library.queries import catalogue_of
 from web.papers.issuing import digest_of, issue, words_printed
 from web.papers.models import Issued, IssuedKind
 from web.papers.on_paper import routine_on_paper
-from web.papers.pdf import html_of, laid_out, pdf_of
+from web.papers.pdf import fitting, html_of, pdf_of
 from web.practice.due import practicable
 from web.practice.own_lines import own_lines
 from web.practice.resting import resting_words
@@ -120,11 +120,9 @@ def make_handout(client: Client, *, large: bool, by: User, now: datetime) -> Han
             now=now,
             version=context["version"],
         )
-        for points in SIZES["large" if large else "ordinary"]:
-            shown = {"issued": issued, "points": points, "large": large}
-            document = laid_out(html_of(TEMPLATE, context | shown))
-            if len(document.pages) <= MOST_PAGES:
-                break
+        ways = [{"points": points} for points in SIZES["large" if large else "ordinary"]]
+        shown = context | {"issued": issued, "large": large}
+        document = fitting(TEMPLATE, shown, ways, pages=MOST_PAGES)
         return Handout(issued, pdf_of(document))
 
 

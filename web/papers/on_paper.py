@@ -118,10 +118,12 @@ def _told(marks: Iterable[Mark]) -> list[Mark]:
 
 
 def marks_of(step: Step) -> list[Mark]:
-    """The notes of a step on the keyboard: held ones by their number, of anything else where its first attempt
-    begins and ends, with the others dotted between."""
+    """The notes of a step on the keyboard: held ones by their number (one that is held each time only once), of
+    anything else where its first attempt begins and ends, with the others dotted between."""
     if isinstance(step.target, Holds):
-        return [Mark(one.note, str(place + 1)) for place, one in enumerate(step.target.holds)]
+        held = [one.note for one in step.target.holds]
+        told = held if len(set(held)) > 1 else held[:1]
+        return [Mark(note, str(place)) for place, note in enumerate(told, 1)]
     legs = [leg for leg in step.target.legs(0) if leg.doing is Doing.VOICE and leg.start]
     notes = list(dict.fromkeys(note for leg in legs for note in (leg.start, leg.end) if note))
     if not notes:

@@ -2,6 +2,7 @@
 
 import io
 import re
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
 
@@ -41,6 +42,17 @@ def laid_out(html: str) -> Document:
     drawn = html.replace('class="drawing ', f'font-family="{_LETTERS}" class="drawing ')
     drawn = _WAYS_IN.sub("", drawn)
     return HTML(string=drawn, url_fetcher=OwnFonts(), base_url=None).render(pdf_tags=True)
+
+
+def fitting(
+    template: str, context: dict[str, Any], ways: Iterable[dict[str, Any]], *, pages: int
+) -> Document:
+    """The page laid out in the first of the ways in which it stands on so many sheets; in the last where none does."""
+    for way in ways:
+        document = laid_out(html_of(template, context | way))
+        if len(document.pages) <= pages:
+            break
+    return document
 
 
 def pdf_of(document: Document) -> bytes:

@@ -19,7 +19,7 @@ from web.design.speaking import in_their_words, speaking
 from web.papers.handout import link_to
 from web.papers.issuing import digest_of, issue, words_printed
 from web.papers.models import IssuedKind
-from web.papers.pdf import html_of, laid_out, pdf_of
+from web.papers.pdf import fitting, html_of, pdf_of
 from web.papers.sheet_page import DAYS
 from web.practice.due import practicable
 from web.practice.resting import resting_words
@@ -33,15 +33,31 @@ _MOST_COLUMNS = 14
 """Home sessions beside each other on a page."""
 _ROWS_MM = 136.0
 """What of the height of a page is left for the lines, mm."""
+_COLUMNS_MM = {False: 221.0, True: 201.0}
+"""What of the width of a page is left for the home sessions, mm; less in large type."""
+_BOX_MM = 7.0
+"""The least height and width a number is written into by hand, mm."""
+_BOXES = ("strain", "hoarser", "short", "sign")
+"""What is asked once a home session."""
+_TALLEST_MM = 12.5
+_POINTS = {False: (10.5, 9.5), True: (13.5, 12.0)}
+"""Points of the type, and the least of them where a week would not fit on a page; more in large type."""
 
 
 @dataclass(frozen=True)
 class PaperLine:
-    """A line of the sheet: name of the step where it begins, what is aimed at, how many numbers a cell takes."""
+    """A line of the sheet: name of the step where it begins, what is aimed at, how many numbers a cell takes, so many
+    of them beside each other and the others below."""
 
     begins: str
     aim: str
     tries: range
+    across: int
+
+    @property
+    def down(self) -> int:
+        """How many of its boxes stand below each other."""
+        return -(-len(self.tries) // self.across)
 
 
 @dataclass(frozen=True)
@@ -51,7 +67,12 @@ class PaperDay:
 
 
 def sheet_context(
-    client: Client, versions: Sequence[ProgramVersion], routine: Routine, *, first: date
+    client: Client,
+    versions: Sequence[ProgramVersion],
+    routine: Routine,
+    *,
+    first: date,
+    large: bool,
 ) -> dict[str, Any]:
     """What a sheet of two weeks prints, its edition aside; no line for what rests after a stop sign, and UsecaseRefused
     where nothing else is left."""
@@ -70,6 +91,10 @@ def sheet_context(
     rows = [row for row in rows_of(routine) if row.step.step_id not in resting]
     if not rows:
         raise UsecaseRefused(_("Everything in this routine rests after a stop sign."))
+    pages = _pages(days)
+    widest = max(sum(len(one.columns) for one in page) for page in pages)
+    beside = max(1, int(_COLUMNS_MM[large] / widest / _BOX_MM))
+    lines = [_line(row, before, beside) for row, before in _with_former(rows)]
     path = f"{reverse('papers:sheet_log', args=[client.pk])}?{urlencode(asked)}"
     return {
         "client": client,
@@ -78,18 +103,20 @@ def sheet_context(
         "routine": routine_words(routine),
         "first": first,
         "last": first + timedelta(days=DAYS - 1),
-        "lines": [_line(row, before) for row, before in _with_former(rows)],
-        "pages": _pages(days),
-        "row_mm": _row_mm(len(rows)),
+        "lines": lines,
+        "pages": pages,
+        "ways": _ways(sum(line.down for line in lines), large),
         "log": link_to(path),
     }
 
 
-def _row_mm(lines: int) -> float:
-    """How tall a line can be for all of them to stand on one page; never too low to write in."""
-    return round(
-        min(max(_ROWS_MM / (lines + len(("strain", "hoarser", "short", "sign"))), 7.0), 12.5), 1
-    )
+def _ways(lines: int, large: bool) -> list[dict[str, float]]:
+    """Heights of a line, mm, and points of the type, from the most generous on; never too low to write in."""
+    tall = min(max(_ROWS_MM / (lines + len(_BOXES)), _BOX_MM), _TALLEST_MM)
+    heights = sorted({round(tall, 1), round(max(0.88 * tall, _BOX_MM), 1), _BOX_MM}, reverse=True)
+    most, least = _POINTS[large]
+    ways = [{"row_mm": height, "points": most} for height in heights]
+    return [*ways, {"row_mm": _BOX_MM, "points": least}]
 
 
 def _pages(days: list[PaperDay]) -> list[list[PaperDay]]:
@@ -102,7 +129,8 @@ def _with_former(rows: Sequence[SheetRow]) -> list[tuple[SheetRow, SheetRow | No
     return list(zip(rows, (None, *rows[:-1]), strict=True))
 
 
-def _line(row: SheetRow, before: SheetRow | None) -> PaperLine:
+def _line(row: SheetRow, before: SheetRow | None, beside: int) -> PaperLine:
+    """A line with at most so many boxes beside each other."""
     begins = before is None or before.step.step_id != row.step.step_id
     held = row.wants is Wants.SECONDS
     if held:
@@ -111,12 +139,16 @@ def _line(row: SheetRow, before: SheetRow | None) -> PaperLine:
         aim = " · ".join(filter(None, (place, note, f"{row.target_s:g} s")))
     elif row.wants is Wants.COUNT:
         aim = _("how many of %(count)s") % {"count": row.count}
+    elif row.tries == 1:
+        aim = _("1 if done")
     else:
         aim = _("how often, of %(times)s") % {"times": row.tries}
+    tries = row.tries if row.wants is not Wants.TIMES else 1
     return PaperLine(
         begins=in_their_words(row.step.name) if begins else "",
         aim=aim,
-        tries=range(row.tries if row.wants is not Wants.TIMES else 1),
+        tries=range(tries),
+        across=min(beside, tries),
     )
 
 
@@ -138,7 +170,7 @@ def make_sheet(
             _("The program rests. A sheet can be printed once it may be practised again.")
         )
     with speaking(client.language):
-        context = sheet_context(client, versions, routine, first=first)
+        context = sheet_context(client, versions, routine, first=first, large=large)
         content = {
             "version": version.number,
             "routine": routine.key,
@@ -148,11 +180,15 @@ def make_sheet(
             client,
             IssuedKind.SHEET,
             part=routine.key,
-            digest=digest_of(words_printed(html_of(TEMPLATE, context), context["log"].address)),
+            digest=digest_of(
+                words_printed(
+                    html_of(TEMPLATE, context | context["ways"][0]), context["log"].address
+                )
+            ),
             by=by,
             now=now,
             version=version,
             content=content,
         )
-        shown = {"issued": issued, "large": large, "points": 13.5 if large else 10.5}
-        return pdf_of(laid_out(html_of(TEMPLATE, context | shown)))
+        shown = context | {"issued": issued, "large": large}
+        return pdf_of(fitting(TEMPLATE, shown, context["ways"], pages=len(context["pages"])))
