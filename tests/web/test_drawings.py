@@ -108,6 +108,14 @@ def test_no_hertz_stand_on_each_other_in_a_wide_range():
     assert not {"165", "175"} & set(said)
 
 
+@pytest.mark.parametrize("editable", [False, True])
+def test_the_same_seconds_beside_each_other_on_one_note_are_written_once(editable):
+    """ "ah, oh, ee" on one note stand 16 units apart: "8.5" three times would run into each other."""
+    vowels = [reed("B3", 8.5, beside=place) for place in range(3)]
+    drawn = reed_bed(Bed(comfort=COMFORT, reeds=[*vowels, reed("D4", 8.5)], editable=editable))
+    assert texts(parsed(drawn)).count("8.5") == 2
+
+
 def test_drawings_say_what_they_are():
     assert bed(reed(), label="My label").get("aria-label") == "My label"
 

@@ -51,11 +51,11 @@ def reed_bed(bed: Bed) -> SafeString:
     ground.draw(svg, (reed.note for reed in bed.reeds))
     if bed.goal_s:
         _waterline(svg, bed.goal_s, ground)
-    said: set[tuple[int, float]] = set()
+    said: set[tuple[int, int, float]] = set()
     for reed in bed.reeds:
-        own = (reed.note.number, reed.seconds)
-        label = bed.editable or (reed.lane == 0 and own not in said)
-        said |= {own} if reed.lane == 0 else set()
+        own = (reed.lane, reed.note.number, reed.seconds)
+        label = own not in said and (bed.editable or reed.lane == 0)
+        said.add(own)
         _reed(svg, reed, ground, editable=bed.editable, label=label)
     return svg.done()
 
