@@ -83,6 +83,7 @@ def measured(page: Page, address: str, times: int) -> dict[str, tuple[float, int
     out = {
         "handout": post(f"{client}papers/handout/"),
         "handout in large type": post(f"{client}papers/handout/", large="1"),
+        "words to say": post(f"{client}papers/words/"),
         "practice sheet, two weeks": post(f"{client}papers/sheet/", first=TODAY),
         "calendar": get(f"{client}calendar.ics"),
         "FHIR bundle, 12 weeks": get(f"{client}fhir.json?weeks=12"),

@@ -1,6 +1,6 @@
 """Reads one entry of a task file, of the shipped ones and of what a clinic wrote."""
 
-from typing import Annotated, Any, Self
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import (
     AfterValidator,
@@ -83,7 +83,8 @@ class FaultEntry(_Read):
 class Entry(_Read):
     """What a task file holds of one task; `Task` says what it means.
 
-    in_the_day: done in the course of the day, ticked off later;
+    in_the_day: done in the course of the day, ticked off later; leans_on: the word of each line that is marked where
+    a program names none;
     rungs: codes with their words where rungs are told in words; codes of forms; else, where a rung
     is a number, words alone.
     """
@@ -102,6 +103,7 @@ class Entry(_Read):
     measured: tuple[Annotated[str, _one_of(FIGURE_WORDS)], ...] = ()
     counted: TextOrNothing = ""
     in_the_day: bool = False
+    leans_on: Literal["", "first", "last"] = ""
     faults: tuple[FaultEntry, ...]
     grows: Growth = Growth.NONE
     rungs: dict[str, Text] | tuple[Text, ...] = ()

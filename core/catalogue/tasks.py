@@ -74,6 +74,7 @@ class Task:
     touches: frozenset[Touch]
     rung_touches: tuple[frozenset[Touch], ...] = ()
     in_the_day: bool = False
+    leans_on: str = ""
 
     def touched_by(self, code: str) -> frozenset[Touch]:
         """What the rung of that code touches beside the task; of a code nobody knows, what any rung
@@ -174,6 +175,7 @@ def _task(family: str, key: str, came: Any) -> Task:
         touches=entry.touches,
         rung_touches=entry.rung_touches,
         in_the_day=entry.in_the_day,
+        leans_on=entry.leans_on,
     )
 
 

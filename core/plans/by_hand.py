@@ -43,7 +43,7 @@ _STRESS = a_choice(
     "presented.stress",
     "Lean on",
     [
-        (Stress.NONE, "no word"),
+        (Stress.NONE, "as the task says"),
         (Stress.FIRST, "the first word of a line"),
         (Stress.LAST, "the last word of a line"),
     ],

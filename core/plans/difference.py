@@ -113,7 +113,9 @@ def _ladder(step: Step) -> str:
 
 def _presented(step: Step) -> str:
     how = step.presented
-    stress = f"lean on the {how.stress.value} word" if how.stress.value else "no word leant on"
+    stress = (
+        f"lean on the {how.stress.value} word" if how.stress.value else "leant on as the task says"
+    )
     more = "".join(
         f", {words}" for words in (how.position.value, how.cue and f"cue “{how.cue}”") if words
     )

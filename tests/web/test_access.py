@@ -84,6 +84,7 @@ STAFF = {
     "papers:papers": "get",
     "papers:handout": "post",
     "papers:sheet": "post",
+    "papers:words": "post",
     "papers:calendar": "get",
     "papers:midi": "get",
     "papers:music_xml": "get",

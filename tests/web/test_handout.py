@@ -241,8 +241,6 @@ def test_how_often_in_words(version):
 
 def test_every_school_fits_on_three_pages(signed_in, clinic, clinician):
     """The longest programs: several schools together."""
-    from core.plans.program import Chosen
-
     person = enrol(clinic, clinician, name="Silas Merrow", equipment=["thin_straw"])
     chosen = [
         Chosen(school=key) for key in ("semi_shallow", "release", "articulation", "breath_counts")
@@ -282,8 +280,6 @@ def test_where_everything_rests_no_sheet_is_printed(printed, version, home):
 
 
 def printed_for(signed_in, clinic, clinician, *schools, **screening):
-    from core.plans.program import Chosen
-
     person = enrol(clinic, clinician, name="Petra Lindqvist", **screening)
     activate_program(person, clinician, schools=tuple(Chosen(school=key) for key in schools))
     return person, signed_in.post(reverse("papers:handout", args=[person.pk]))

@@ -54,6 +54,24 @@ def test_what_the_client_really_says_is_practised(signed_in, person, clinician, 
     assert set(lines) <= set(said)
 
 
+def test_the_word_that_is_to_be_stretched_is_marked(person, clinician):
+    """ "Stretch the marked word": the last of each phrase, where the program names no other."""
+    version = activate_program(person, clinician, schools=(Chosen(school="loudness_vowels"),))
+    step = step_named(version, "stretched_words")
+    for said, place in (
+        (step, -1),
+        (replace(step, presented=Presentation(stress=Stress.FIRST)), 0),
+    ):
+        for turn in shown(said)["said"]:
+            for line in turn["lines"]:
+                assert line["stress"] == range(len(line["words"].split()))[place]
+
+
+@pytest.mark.parametrize("task", shipped_tasks().values(), ids=lambda task: task.key)
+def test_whoever_speaks_of_a_marked_word_marks_one(task):
+    assert task.leans_on or "marked word" not in task.instruction
+
+
 def test_the_same_list_again_changes_nothing_and_the_former_stays(signed_in, person):
     for text in ("One.", "One.", "One.\nTwo."):
         typed(signed_in, person, text)

@@ -63,6 +63,7 @@ WHERE: Mapping[str, Promise] = {
     "papers:papers": gettext_lazy("Papers"),
     "papers:handout": gettext_lazy("handout"),
     "papers:sheet": gettext_lazy("practice sheet"),
+    "papers:words": gettext_lazy("words to say"),
     "papers:calendar": gettext_lazy("calendar"),
     "papers:midi": gettext_lazy("a step as MIDI"),
     "papers:music_xml": gettext_lazy("a step as MusicXML"),

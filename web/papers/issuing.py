@@ -1,15 +1,19 @@
 """Editions: what is printed again only counts as new when what it prints changed."""
 
 import hashlib
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from django.db import transaction
 from django.utils.html import strip_tags
+from django.utils.translation import gettext as _
 
 from web.clients.models import Client
 from web.clinic.models import User
+from web.clinic.usecases import UsecaseRefused
 from web.papers.models import Issued, IssuedKind
+from web.practice.resting import resting_words
+from web.programs.gates import running_gate
 from web.programs.models import ProgramVersion
 
 
@@ -27,6 +31,14 @@ def last_issued(client_id, kind: IssuedKind, part: str = "") -> Issued | None:
     """The newest edition; None where none was given out."""
     rows = Issued.objects.filter(client_id=client_id, kind=kind, part=part)
     return rows.order_by("-edition").first()
+
+
+def only_while_practised(client: Client, version: ProgramVersion, day: date) -> None:
+    """UsecaseRefused while the program rests: a paper goes on telling what nobody may do now."""
+    if resting_words(running_gate(client, version, day), client.clinic) is not None:
+        raise UsecaseRefused(
+            _("The program rests: nothing is printed until it may be practised again.")
+        )
 
 
 @transaction.atomic

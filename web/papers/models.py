@@ -13,6 +13,7 @@ class IssuedKind(models.TextChoices):
     SHEET = "sheet", "practice sheet"
     CALENDAR = "calendar", "calendar"
     REPORT = "report", "report"
+    WORDS = "words", "words to say"
 
 
 class Issued(ClientRecord):

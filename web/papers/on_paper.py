@@ -19,7 +19,7 @@ from web.design.drawings.movement import movement
 from web.design.speaking import in_their_words
 from web.practice.due import PracticableRoutine, things_at_hand, times_words
 from web.practice.routine_words import routine_words, when_words
-from web.practice.said import places_of
+from web.practice.said import has_words, places_of
 from web.practice.step_words import cue_words, effort_words
 from web.practice.target_words import step_words
 
@@ -45,13 +45,15 @@ class StepOnPaper:
 
 @dataclass(frozen=True)
 class RoutineOnPaper:
-    """A routine as it is printed: how often and when, what is needed for it, how long it takes."""
+    """A routine as it is printed: how often and when, what is needed for it, whether
+    something is read or said in it, how long it takes."""
 
     name: str
     often: str
     when: str
     times: str
     at_hand: str
+    has_words: bool
     minutes: int
     steps: list[StepOnPaper]
     short_day: StepOnPaper | None
@@ -68,6 +70,7 @@ def routine_on_paper(
         when=when_words(can.routine),
         times=times_words(can.routine, dose.sessions_a_day),
         at_hand=things_at_hand(can.steps, tasks),
+        has_words=any(map(has_words, can.steps)),
         minutes=round(length_of(can.steps).minutes),
         steps=[_step(step, client_id, tasks) for step in can.steps],
         short_day=_step(can.short_day, client_id, tasks) if can.short_day else None,

@@ -17,14 +17,12 @@ from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
 from web.papers.handout import link_to
-from web.papers.issuing import digest_of, issue, words_printed
+from web.papers.issuing import digest_of, issue, only_while_practised, words_printed
 from web.papers.models import IssuedKind
 from web.papers.pdf import fitting, html_of, pdf_of
 from web.papers.sheet_page import DAYS
 from web.practice.due import practicable
-from web.practice.resting import resting_words
 from web.practice.routine_words import routine_words
-from web.programs.gates import running_gate
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches
 
@@ -165,10 +163,7 @@ def make_sheet(
     """The sheet as PDF; UsecaseRefused while the program rests."""
     version = versions[-1]
     today = local_date(now, client.time_zone)
-    if resting_words(running_gate(client, version, today), client.clinic) is not None:
-        raise UsecaseRefused(
-            _("The program rests. A sheet can be printed once it may be practised again.")
-        )
+    only_while_practised(client, version, today)
     with speaking(client.language):
         context = sheet_context(client, versions, routine, first=first, large=large)
         content = {

@@ -7,6 +7,7 @@ urlpatterns = [
     path("clients/<uuid:client_id>/papers/", views.papers, name="papers"),
     path("clients/<uuid:client_id>/papers/handout/", views.handout, name="handout"),
     path("clients/<uuid:client_id>/papers/sheet/", views.sheet, name="sheet"),
+    path("clients/<uuid:client_id>/papers/words/", views.words, name="words"),
     path("clients/<uuid:client_id>/report/<slug:sort>/", report_views.report, name="report"),
     path("clients/<uuid:client_id>/calendar.ics", calendar_views.calendar, name="calendar"),
     path(

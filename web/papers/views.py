@@ -21,10 +21,14 @@ from web.papers.issuing import last_issued
 from web.papers.models import Issued, IssuedKind
 from web.papers.report import SORTS
 from web.papers.sheet_paper import make_sheet
+from web.papers.words_paper import make_words
 from web.practice.routine_words import routine_words
+from web.practice.said import has_words
 from web.programs.models import Draft
-from web.programs.queries import versions_of
+from web.programs.queries import active_version, versions_of
 from web.review.season import WEEKS
+
+_NOTHING_YET = gettext_lazy("There is no program yet, so there is nothing to print.")
 
 
 class SheetForm(forms.Form):
@@ -59,8 +63,7 @@ def sheet(request, client_id):
     client = client_of(request, client_id)
     versions, form = versions_of(client), SheetForm(request.POST)
     if not versions:
-        words = _("There is no program yet, so there is nothing to print.")
-        return _page(request, client, wrong=words, status=409)
+        return _page(request, client, wrong=str(_NOTHING_YET), status=409)
     if not form.is_valid():
         words = _("Say from which day the sheet begins.")
         return _page(request, client, wrong=words, status=422)
@@ -86,6 +89,23 @@ def sheet(request, client_id):
     return pdf(made, f"practice-sheet-{said['first'].isoformat()}.pdf")
 
 
+@require_POST
+def words(request, client_id):
+    """What is read and said in the steps, as PDF."""
+    client = client_of(request, client_id)
+    version = active_version(client.pk)
+    if version is None:
+        return _page(request, client, wrong=str(_NOTHING_YET), status=409)
+    try:
+        made = make_words(
+            client, version, large="large" in request.POST, by=request.user, now=clock.now()
+        )
+    except UsecaseRefused as refused:
+        return _page(request, client, wrong=refused.words, status=409)
+    request.noted_as = "printed words to say"
+    return pdf(made, "words-to-say.pdf")
+
+
 def pdf(data: bytes, name: str) -> HttpResponse:
     """A PDF that opens beside the page."""
     answer = HttpResponse(data, content_type="application/pdf")
@@ -108,6 +128,7 @@ def _page(request, client: Client, *, wrong: str = "", status: int = 200):
         "wrong": wrong,
         "version": versions[-1] if versions else None,
         "routines": [(one.key, routine_words(one)) for one in routines],
+        "has_words": bool(versions) and any(map(has_words, versions[-1].program.all_steps)),
         "handout": handout,
         "handout_is_new": is_new,
         "first": next_monday(today),

@@ -9,6 +9,7 @@ from django.utils.translation import gettext as _
 
 from core.catalogue.materials import Sort, Turn, sort_named, turn_of
 from core.catalogue.rungs import Form
+from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Growth
 from core.plans.asked import asked_of
 from core.plans.presentation import Stress
@@ -59,6 +60,11 @@ def said_lines(step: Step, day: date, own: Said = NOTHING_OWN) -> list[dict[str,
     ]
 
 
+def has_words(step: Step) -> bool:
+    """Whether something is read, said or answered in it."""
+    return sort_named(step.task, _material(step))[1] is not None
+
+
 def words_read(step: Step, day: date, repetition: int, own: Said) -> int | None:
     """How many words a text has that is read once in one piece; None for anything else."""
     if step.target.attempts > 1:
@@ -100,5 +106,11 @@ def _map_of(turn: Turn) -> str:
 def _line(line: str, step: Step) -> dict[str, Any]:
     words = in_their_words(line)
     last = len(words.split()) - 1
-    leant_on = {Stress.NONE: None, Stress.FIRST: 0, Stress.LAST: last}[step.presented.stress]
+    leant_on = {Stress.NONE: None, Stress.FIRST: 0, Stress.LAST: last}[_leant_on(step)]
     return {"words": words, "stress": leant_on}
+
+
+def _leant_on(step: Step) -> Stress:
+    """The word the program names, else the one the task does."""
+    task = shipped_tasks().get(step.task)
+    return step.presented.stress or Stress(task.leans_on if task else "")
