@@ -253,6 +253,24 @@ def test_what_is_being_typed_outlives_the_answer_to_the_field_before(
     assert bench.step("Power notes").rest_s == 12
 
 
+def test_what_is_typed_for_one_step_never_reaches_another(browsers, site, person, clinician):
+    baseline_of(person, clinician)
+    bench = Bench(browsers, site, person, clinician)
+    bench.propose("sustained")
+    bench.pick("Power notes")
+    page, under_way = bench.page, []
+    page.route("**/bench/edit/", lambda route: under_way.append(route))
+    rest_s = bench.step("Warm-up hold").rest_s
+    with page.expect_request("**/bench/edit/"):
+        page.click(".steps a >> text=Warm-up hold")
+    page.focus("#f-rest_s")
+    page.keyboard.press("Control+A")
+    page.keyboard.type("77")
+    under_way[0].continue_()
+    page.wait_for_selector(".steps [aria-current] >> text=Warm-up hold")
+    assert float(page.input_value("#f-rest_s")) == rest_s
+
+
 @pytest.mark.parametrize(
     "schools", [("sustained",), ("loudness_vowels", "range_full"), ("breath_beats", "breath_hiss")]
 )

@@ -44,9 +44,10 @@ function focused() {
 function put(html) {
   const back = focused();
   const reason = document.getElementById("written-reason")?.value;
+  const sameStep = html.includes(`data-chosen="${state().chosen}"`); // a field of another step takes over no value
   Idiomorph.morph(bench, html, {
     morphStyle: "innerHTML",
-    ignoreActiveValue: typing === document.activeElement,
+    ignoreActiveValue: sameStep && typing === document.activeElement,
     callbacks: { beforeAttributeUpdated: (name) => name !== "open" },
   });
   const area = document.getElementById("written-reason");
