@@ -31,7 +31,14 @@ def printed(signed_in, person, **said):
 def test_texts_and_own_phrases_are_printed(signed_in, loud):
     person, _version = loud
     words, _reader = words_of(printed(signed_in, person))
-    for said in (*OWN, "Words to say", "Strong reading", "Stop at once", "edition 1"):
+    for said in (
+        *OWN,
+        "Words to say",
+        "Strong reading",
+        "Stop at once",
+        "Strong, not shouted.",
+        "edition 1",
+    ):
         assert said in words, said
     assert "Long before the town is awake, the market hall is bright and loud." in words
     # Answered, not read: each step that has words stands there

@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime
+from typing import Any
 
 from django.db import transaction
 
@@ -65,26 +66,26 @@ def keep_signs(
 
 def drafts_of(page: SheetPage, by: User):
     """What this clinician has typed of this sheet and not logged."""
-    return SheetDraft.objects.filter(
-        client=page.client,
-        by=by,
-        version=page.version,
-        routine=page.routine.key,
-        first=page.first,
-        csv=None,
-    )
+    return SheetDraft.objects.filter(**_of_sheet(page, by))
+
+
+def _of_sheet(page: SheetPage, by: User) -> dict[str, Any]:
+    """What makes a draft the one of this sheet and this clinician."""
+    return {
+        "client": page.client,
+        "by": by,
+        "version": page.version,
+        "routine": page.routine.key,
+        "first": page.first,
+        "csv": None,
+    }
 
 
 @transaction.atomic
 def keep_draft(page: SheetPage, *, by: User, now: datetime) -> None:
     """What is typed so far stays, also when the page is closed."""
     SheetDraft.objects.update_or_create(
-        client=page.client,
-        by=by,
-        version=page.version,
-        routine=page.routine.key,
-        first=page.first,
-        csv=None,
+        **_of_sheet(page, by),
         defaults={"clinic_id": page.client.clinic_id, "typed": page.typed, "at": now},
     )
 

@@ -44,6 +44,7 @@ class StepWords:
 
     name: str
     instruction: str
+    caution: str
     goes_round: bool
     turns: list[TurnOnPaper]
     as_before: str
@@ -90,6 +91,7 @@ def _words_of(
     return StepWords(
         name=name,
         instruction=in_their_words(step.instruction),
+        caution=in_their_words(step.caution),
         goes_round=goes_round,
         turns=[*turns.values()] if as_before == name else [],
         as_before="" if as_before == name else as_before,
