@@ -99,6 +99,8 @@ def enrol(clinic, clinician, name="Maren Tidewell", **screening):
         "larynx_examined_on": NOW.date() - timedelta(days=20),
         "trouble_began_on": NOW.date() - timedelta(days=60),
         "red_flags": [],
+        "voice": "troubled",
+        "airway": "larynx",
     }
     record_screening(client, by=clinician, now=NOW, **answers | screening)
     return client
@@ -169,6 +171,8 @@ def red_flag(client, by, flag="blood"):
         larynx_examined_on=NOW.date() - timedelta(days=20),
         trouble_began_on=NOW.date() - timedelta(days=60),
         red_flags=[flag],
+        voice="troubled",
+        airway="larynx",
     )
 
 

@@ -1,7 +1,9 @@
 """Made-up clients of every kind, seeded: what a proposal may be asked for. Used by bench and tests."""
 
 import random
+from collections.abc import Callable
 from datetime import date, timedelta
+from typing import Any
 
 from core.catalogue.words import Aim, Equipment, Skill
 from core.notes.note import Note
@@ -10,9 +12,12 @@ from core.plans.figures import LungSex
 from core.plans.known import Baseline, Limits, Tried
 from core.plans.program import Chosen
 from core.plans.schools import schools
-from core.proposing.request import PlanRequest, Wishes
-from core.safety.condition import FROM_THE_AGE, Condition
+from core.proposing.aims import Want
+from core.proposing.request import PitchDirection, PlanRequest, Wishes
+from core.safety.circumstances import Circumstance, Event, Living
+from core.safety.condition import FROM_THE_RECORD, Condition
 from core.safety.screening import RedFlag, Screening
+from core.safety.state import Airway, Release, VoiceState
 
 TODAY = date(2026, 6, 15)
 
@@ -25,7 +30,10 @@ def made_up_client(seed: int) -> PlanRequest:
         today=TODAY,
         baseline=_baseline(chance, age),
         screening=_screening(chance) if chance.random() < 0.9 else None,
-        schools=_schools(chance),
+        living=_living(chance),
+        schools=() if (wants := _wants(chance)) else _schools(chance),
+        wants=wants,
+        direction=chance.choice([None, *PitchDirection]),
         aims=tuple(chance.sample(list(Aim), 2)),
         tried={key: chance.choice(list(Tried)) for key in chance.sample(_TASKS, 3)},
         cannot=frozenset(s for s in Skill if chance.random() < 0.15),
@@ -69,6 +77,8 @@ def _baseline(chance: random.Random, age: int) -> Baseline:
         lung_sex=chance.choice(list(LungSex)) if chance.random() < 0.5 else None,
         strong_s=(round(best * chance.uniform(0.5, 1.1), 1),) if chance.random() < 0.7 else (),
         reading_wpm=float(chance.randint(60, 220)) if chance.random() < 0.5 else None,
+        throat_strain=chance.choice([None, chance.randint(0, 10)]),
+        pitch_sd_semitones=chance.choice([None, 0.3]),
         strong_over_db=round(chance.uniform(-1, 18), 1) if chance.random() < 0.5 else None,
     )
 
@@ -78,7 +88,10 @@ def _screening(chance: random.Random) -> Screening:
         return TODAY - timedelta(days=chance.randint(0, 400)) if chance.random() < 0.5 else None
 
     flags = frozenset(f for f in RedFlag if chance.random() < 0.03)
+    unasked = frozenset(f for f in RedFlag if chance.random() < 0.01) - flags
     return Screening(
+        **_state(chance, day),
+        unasked=unasked,
         asked_on=TODAY - timedelta(days=chance.choice([0, 0, 3, 200])),
         larynx_examined_on=TODAY if chance.random() < 0.6 else day(),
         red_flags=flags,
@@ -94,12 +107,49 @@ def _screening(chance: random.Random) -> Screening:
         looked_at_on=day(),
         trouble_began_on=day(),
         hoarse_weeks=chance.choice([None, 1.0, 2.0, 12.0]),
-        cold=chance.random() < 0.1,
+        cold=chance.choice([*[False] * 8, True, None]),
         hoarser=chance.random() < 0.3,
         conditions=frozenset(
-            c for c in Condition if c not in FROM_THE_AGE and chance.random() < 0.08
+            c for c in Condition if c not in FROM_THE_RECORD and chance.random() < 0.08
         ),
         guardian_consent=True,
+    )
+
+
+def _state(chance: random.Random, day: Callable[[], date | None]) -> dict[str, Any]:
+    """The state of voice and airway, surgeries and injections."""
+    return {
+        "voice": chance.choice([*[VoiceState.TROUBLED] * 7, *VoiceState, None]),
+        "airway": chance.choice([*[Airway.LARYNX] * 12, *Airway, None]),
+        "clear_since": day(),
+        "usual_voice_since": day() if chance.random() < 0.2 else None,
+        "release": chance.choice([*Release, None]),
+        "surgeons_date": chance.choice([None, None, TODAY + timedelta(days=20)]),
+        "cuff_safe_on": day(),
+        "valve_tolerated_on": day(),
+        "upper_airway_seen_on": day(),
+        "botulinum_on": day() if chance.random() < 0.1 else None,
+        "paralysis_since": day() if chance.random() < 0.1 else None,
+        "throat_operated_on": day() if chance.random() < 0.2 else None,
+        "movement_examined_on": day() if chance.random() < 0.3 else None,
+        "voice_changing": chance.choice([True, False, None]),
+    }
+
+
+def _wants(chance: random.Random) -> tuple[Want, ...]:
+    return (
+        tuple(chance.sample(list(Want), chance.choice([1, 2, 3]))) if chance.random() < 0.3 else ()
+    )
+
+
+def _living(chance: random.Random) -> Living:
+    return Living(
+        circumstances=frozenset(one for one in Circumstance if chance.random() < 0.1),
+        talking_hours=chance.choice([None, 2.0, 8.0]),
+        events=tuple(
+            Event(on=TODAY + timedelta(days=chance.randint(0, 30)), name="auction")
+            for _ in range(chance.choice([0, 0, 1, 3]))
+        ),
     )
 
 

@@ -10,6 +10,8 @@ from datetime import date, timedelta
 from statistics import median
 
 from core.bench.oracle_minutes import Data, minutes_of, session_minutes
+from core.bench.oracle_state import complains, derived, of_state, present
+from core.bench.oracle_wants import of_wants
 from core.bench.oracle_words import (
     A_LITTLE,
     ARMS,
@@ -31,11 +33,29 @@ from core.bench.oracle_words import (
     WATER_TASKS,
 )
 
+_SHUT_BY_STATE = {
+    *("red_flags_unasked", "airway_unasked", "voice_unasked", "no_voice_unexamined"),
+    *("tracheostomy_open", "strong_unexamined", "pitch_unexamined"),
+}
+"""Blocks that `oracle_state` asks for."""
+
 
 def breaches(client: Data, proposal: Data) -> list[str]:
     """Every rule that a proposal breaks for its client, in words; none is the only good answer."""
     found: list[str] = []
-    for rule in (_gate, _conditions, _body, _minutes, _pitches, _seconds, _levels, _combined):
+    rules = (
+        _gate,
+        of_state,
+        of_wants,
+        _conditions,
+        _body,
+        _minutes,
+        _pitches,
+        _seconds,
+        _levels,
+        _combined,
+    )
+    for rule in rules:
         found += rule(client, proposal)
     return found
 
@@ -61,7 +81,7 @@ def _open_flags(client: Data) -> set[str]:
     said, today = client["screening"], date.fromisoformat(client["today"])
     asked = date.fromisoformat(said["asked_on"])
     still = set()
-    for flag in said["red_flags"]:
+    for flag in present(said):
         noted = _day(said["noted_on"].get(flag)) or asked
         given = _day(said["cleared_on"]) or _day(said["cleared_from"])
         begins = _day(said["cleared_from"]) or _day(said["cleared_on"])
@@ -92,8 +112,9 @@ def _gate(client: Data, proposal: Data) -> Iterator[str]:
     must = bool(flags) or (minor and not said["guardian_consent"]) or bool(rest and today < rest)
     if must and not gate["blocks"]:
         yield f"the gate is open over {sorted(flags) or 'consent or voice rest'}"
-    if not must and gate["blocks"]:
-        yield f"the gate is closed without a cause: {gate['blocks']}"
+    causes = [one["code"] for one in gate["blocks"] if one["code"] not in _SHUT_BY_STATE]
+    if not must and causes:
+        yield f"the gate is closed without a cause: {causes}"
     weeks = said["hoarse_weeks"]
     began = _day(said["trouble_began_on"])
     if began is None:
@@ -101,7 +122,8 @@ def _gate(client: Data, proposal: Data) -> Iterator[str]:
     seen = _day(said["larynx_examined_on"])
     counts = seen is not None and began <= seen <= today
     fresh = seen is not None and (today - seen).days <= 182
-    if not (counts and fresh) and not gate["needs_reason"]:
+    asked_for = said["airway"] != "no_larynx" and (present(said) or complains(said, today))
+    if asked_for and not (counts and fresh) and not gate["needs_reason"]:
         yield "an examination that does not count asks for no reason"
     if (today - asked).days > 182 and not gate["needs_reason"]:
         yield "an old screening asks for no reason"
@@ -113,19 +135,12 @@ def _known(client: Data) -> set[str]:
         return set()
     today, asked = date.fromisoformat(client["today"]), date.fromisoformat(said["asked_on"])
     known = set(said["conditions"])
-    if {"painful_swallowing", "trouble_swallowing"} & set(said["red_flags"]):
+    if {"painful_swallowing", "trouble_swallowing"} & present(said):
         known.add("unsafe_swallowing")
     released, operated = _day(said["released_on"]), _day(said["folds_operated_on"]) or asked
     if released and operated <= released <= today:
         known.discard("fold_surgery")
-    weeks, seen = said["hoarse_weeks"], _day(said["larynx_examined_on"])
-    newly = weeks is not None and 0 < weeks < 3
-    if said["cold"] and (newly or said["hoarser"]):
-        began = _day(said["trouble_began_on"]) or asked - timedelta(weeks=weeks or 0)
-        since = asked if said["hoarser"] else began
-        if not (seen and since <= seen <= today):
-            known.add("acute_laryngitis")
-    return known
+    return known | derived(client)
 
 
 def _conditions(client: Data, proposal: Data) -> Iterator[str]:
@@ -206,10 +221,7 @@ def _minutes(client: Data, proposal: Data) -> Iterator[str]:
         for one, load in zip(program["routines"], proposal["load"]["routines"], strict=True)
     ]
     longest = max(minutes for minutes, _a_day, _a_week in sittings)
-    day = sum(minutes * a_day for minutes, a_day, _a_week in sittings)
     week = sum(minutes * a_week for minutes, _a_day, a_week in sittings)
-    if client["baseline"]["age_years"] < 18 and (longest > 10.06 or day > 20.1):
-        yield f"a minor practises {longest:.1f} min at once, {day:.1f} min a day"
     if limits["minutes_a_session"] and longest > limits["minutes_a_session"] + 0.06:
         yield f"{longest:.1f} min a session of {limits['minutes_a_session']}"
     if limits["minutes_a_week"] and week > limits["minutes_a_week"] + 0.5:
@@ -289,7 +301,7 @@ def _seconds(client: Data, proposal: Data) -> Iterator[str]:
         if grade and grade["rung"] != 0:
             yield f"{step['task']}: not on its first rung"
         if step["task"] in ("loud_vowels", "loud_ah"):
-            yield from _strong(step, known)
+            yield from _strong(step, known, _breath_limit(client))
         if step["task"] in ("sustained_power", "sustained_warm_up") and known["probes_s"]:
             yield from _ladder(step, known["probes_s"])
         if target["kind"] == "pace" and best_s is not None:
@@ -313,13 +325,20 @@ def _halves(seconds: float) -> float:
     return math.floor(seconds * 2 + 1e-9) / 2
 
 
-def _strong(step: Data, known: Data) -> Iterator[str]:
+def _breath_limit(client: Data) -> float:
+    """Of who is breathless, the longest first hold: 80 % of the best “ah”."""
+    best = max(client["baseline"]["phonation_s"], default=None)
+    having = client["screening"]["conditions"] if client["screening"] else ()
+    return 0.8 * best if best is not None and "breathless" in having else math.inf
+
+
+def _strong(step: Data, known: Data, most: float) -> Iterator[str]:
     strong = max(known["strong_s"], default=None)
     if strong is None:
         yield f"{step['task']}: no strong “ah” was timed"
         return
     cap = 10 if step["task"] == "loud_vowels" else max(strong, 0.5)
-    first = max(min(_halves(0.8 * max(strong, 0.5)), _halves(cap)), 0.5)
+    first = max(_halves(min(0.8 * max(strong, 0.5), cap, most)), 0.5)
     if abs(step["target"]["holds"][0]["seconds"] - first) > A_LITTLE:
         yield f"{step['task']}: {step['target']['holds'][0]['seconds']} s, not {first} s"
 

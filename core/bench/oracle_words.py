@@ -25,6 +25,19 @@ VOICELESS = {
     *("puffed_breath", "hiss", "hiss_swell", "straw_hiss", "breath_hold", "strong_sh", "balloon"),
     "cool_down_rest",
 }
+SUSTAINED = {
+    *("sustained_warm_up", "sustained_stretch", "sustained_contract", "sustained_power"),
+    *("vowel_chain", "loud_vowels", "loud_ah"),
+}
+SPEAKING_ONLY = {
+    *("consonant_chains", "twisters", "carry_counting", "carry_phrases", "carry_reading"),
+    *("carry_questions", "carry_talk", "real_place"),
+}
+STRAWS = {"straw_hiss", "straw_air", "straw_water", "wide_tube_water"}
+BREATHING = {
+    *("low_breath", "paced_breath", "counted_breath", "puffed_breath", "hiss", "hiss_swell"),
+    *("straw_hiss", "breath_hold", "strong_sh", "balloon", "palate_lift"),
+}
 READING = {"twister_lines", "loud_reading", "short_day_reading", "twisters", "carry_reading"}
 NOSE = {
     *("hum", "ng", "hum_to_words", "ng_text", "pulses", "cool_down_glides", "warm_up_check"),

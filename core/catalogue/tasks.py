@@ -15,6 +15,10 @@ from core.catalogue.words import FAMILY_WORDS, Aim, Equipment, Growth, Skill
 from core.errors import PlanError
 
 _FOLDER = Path(__file__).parent
+_SPOKEN = frozenset({"H", "I"})
+"""Families in which the client speaks, in whatever way of speaking they have."""
+_ON_THE_BREATH = frozenset({"B", "C"})
+"""Families whose tasks send the breath through mouth or nose."""
 _KEY = re.compile(r"[a-z][a-z0-9_]{1,59}")
 
 
@@ -75,6 +79,20 @@ class Task:
     rung_touches: tuple[frozenset[Touch], ...] = ()
     in_the_day: bool = False
     leans_on: str = ""
+
+    @property
+    def by_nature(self) -> frozenset[Touch]:
+        """What the task touches because of its family and what it needs, whoever wrote it."""
+        found = set()
+        if self.family in _ON_THE_BREATH or Skill.NOSE_OPEN in self.skills:
+            found.add(Touch.BREATH)
+        if self.equipment & {Equipment.THIN_STRAW, Equipment.WIDE_TUBE}:
+            found.add(Touch.STRAW)
+        if self.family in _SPOKEN:
+            found.add(Touch.SPOKEN)
+        if self.family == "F" and Aim.RESONANCE in self.aims and Skill.NOSE_OPEN in self.skills:
+            found.add(Touch.RESONANCE)
+        return frozenset(found)
 
     def touched_by(self, code: str) -> frozenset[Touch]:
         """What the rung of that code touches beside the task; of a code nobody knows, what any rung

@@ -6,9 +6,13 @@ from enum import StrEnum
 class Touch(StrEnum):
     """What a task does that a condition may forbid.
 
-    nothing: looked at, and none of the others. The last three are worked out of a step, nobody
-    declares them: voiced; gentle = held softly on one easy note, semi-occluded; unknown = nobody
-    has said what it touches.
+    easy_lead: an easy cough, laugh or sigh that is led into a hum; target_pitch: another speaking
+    pitch; find_pitch: the comfortable one is looked for. nothing: looked at, and none of
+    the others. Those after it are worked out, nobody declares them. Of a step: voiced; gentle = held
+    softly on one easy note, semi-occluded; pitch_up = its target pitch goes up; unknown = nobody
+    has said what it touches. Of a task, by
+    its family and what it needs: breath, straw, spoken (articulation, carry-over), resonance (hum and
+    ng into words).
     """
 
     BREATH_HOLD = "breath_hold"
@@ -26,10 +30,29 @@ class Touch(StrEnum):
     LOUDNESS = "loudness"
     RANGE = "range"
     SEMI_OCCLUDED = "semi_occluded"
+    EASY_LEAD = "easy_lead"
+    TARGET_PITCH = "target_pitch"
+    FIND_PITCH = "find_pitch"
     NOTHING = "nothing"
     VOICED = "voiced"
     GENTLE = "gentle"
     UNKNOWN = "unknown"
+    BREATH = "breath"
+    STRAW = "straw"
+    SPOKEN = "spoken"
+    RESONANCE = "resonance"
+    PITCH_UP = "pitch_up"
 
 
-WORKED_OUT = frozenset({Touch.VOICED, Touch.GENTLE, Touch.UNKNOWN})
+WORKED_OUT = frozenset(
+    {
+        Touch.VOICED,
+        Touch.GENTLE,
+        Touch.UNKNOWN,
+        Touch.BREATH,
+        Touch.STRAW,
+        Touch.SPOKEN,
+        Touch.RESONANCE,
+        Touch.PITCH_UP,
+    }
+)

@@ -14,6 +14,17 @@ class TooLarge(ValueError):
     """A member that unfolds to more than it may."""
 
 
+def unfolded(data: bytes, *, most: int) -> bytes:
+    """What zlib packed, at most so many bytes whatever the data says; TooLarge, zlib.error."""
+    unpacking = zlib.decompressobj()
+    found = unpacking.decompress(data, most + 1)
+    if len(found) > most:
+        raise TooLarge("packed data")
+    if not unpacking.eof:
+        raise zlib.error("packed data is cut off")
+    return found
+
+
 def member_of(archive: zipfile.ZipFile, name: str, *, most: int) -> bytes:
     """A file of an archive, at most so many bytes whatever its directory says; KeyError where it is not there,
     TooLarge, and what is in DAMAGED."""

@@ -113,6 +113,8 @@ def program_schema() -> dict[str, Any]:
 
 
 def _body(data: Mapping[str, Any]) -> dict[str, Any]:
+    if not isinstance(data, Mapping):
+        raise PlanError("program_unreadable", reason="a program is an object in braces")
     came = data.get("format")
     if came == 1:
         data = format_one.upgraded(data)

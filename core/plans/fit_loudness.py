@@ -82,7 +82,7 @@ def strong_holds(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     vowels = int(task.usual("vowels", 1))
     fixed = vowels > 1
     goal_s = FIXED_HOLD_S if fixed else min(strong, 40.0)
-    rungs = rungs_from((max(strong, 0.5),), max(goal_s, 0.5))
+    rungs = rungs_from((max(strong, 0.5),), max(goal_s, 0.5), most_first_s=fitting.most_first_s)
     because = _STRONG(note=note.name, seconds=rungs[0], strong_s=strong)
     hold = HoldTarget(note=note, seconds=rungs[0], because=because)
     grade = Grade(
@@ -159,14 +159,14 @@ def _spoken(fitting: Fitting, task: Task, spec: StepSpec) -> Speech:
 
 
 def speech_aim(fitting: Fitting) -> LevelAim:
-    """How strong speech is to be: by effort, or 3 dB over the own conversation but never over what
-    the strong "ah" has shown; effort where that was not measured."""
+    """How strong speech is to be: 3 dB over the own conversation but never over what the strong "ah" has
+    shown; by effort where that is chosen, or nothing was measured."""
     return _aim(fitting, lambda shown: min(LEVEL_FIRST.number, shown), _OVER_FOR_SPEECH)
 
 
 def strong_aim(fitting: Fitting) -> LevelAim:
-    """How strong holds and glides are to be: by effort, or 2 dB under the strong "ah", at least the
-    level for speech and never over what was shown."""
+    """How strong holds and glides are to be: 2 dB under the strong "ah", at least the level for speech
+    and never over what was shown; by effort where that is chosen, or nothing was measured."""
 
     def level(shown: float) -> float:
         return min(max(shown - STRONG_UNDER_SHOWN.number, LEVEL_FIRST.number), shown)
@@ -176,7 +176,7 @@ def strong_aim(fitting: Fitting) -> LevelAim:
 
 def _aim(fitting: Fitting, level: Callable[[float], float], over_why: Saying) -> LevelAim:
     shown = fitting.baseline.strong_over_db
-    if fitting.options.get("aim", "effort") == "decibel":
+    if fitting.options.get("aim", "measured") != "effort":
         if shown is not None:
             over = round(min(max(level(shown), 0.0), MOST_OVER_DB), 1)
             return LevelAim(over_db=over, because=over_why(over_db=over, shown_db=shown))

@@ -18,7 +18,12 @@ from core.plans.known import MEASURE_SPEAKING, Fitting
 from core.plans.step import Grade
 from core.plans.targets import GlidePath, Holds, HoldTarget, Pattern, Phrases, Target
 from core.reason import Reason, joined, says
-from core.reference.values import PITCH_REVIEW_AFTER, UNDER_TRANSITION
+from core.reference.values import (
+    DOWNWARD_MARGIN,
+    FOLDS_SAFE_KEYS,
+    PITCH_REVIEW_AFTER,
+    UNDER_TRANSITION,
+)
 
 _THROUGH = says(
     "through_the_keys",
@@ -28,6 +33,15 @@ _TO_THE_TOP = says("ceiling_range", "begun at {high}, up to the highest comforta
 _TO_TRANSITION = says(
     "ceiling_transition",
     "speaking-voice work begins under the transition {transition} and stops at it",
+)
+_WHICH_WAY = says(
+    "ask_pitch_direction",
+    "Ask which way the speaking pitch should go: higher, lower, or the comfortable one.",
+)
+_KEYS_CAPPED = says(
+    "keys_capped",
+    "{task}: at most {keys} keys in the lower two thirds of the range, because of lesions with throat "
+    "strain.",
 )
 _NOTE_TRANSITION = says("note_transition", "Note where the register changes (transition).")
 _TRANSITION_ASSUMED = says(
@@ -61,14 +75,20 @@ def pattern(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     span = max(DEGREES[degree] for degree in degrees)
     low, _high = inner_range(fitting)
     first, last, why_ceiling = _ceilings(fitting)
-    floor, top_key = low.number, first.number - span
+    floor, most_keys = low.number, _MOST_KEYS
+    if fitting.hurt_folds:
+        most_keys = int(FOLDS_SAFE_KEYS.number)
+        two_thirds = fitting.comfort.lowest.up(fitting.comfort.semitones * 2 // 3)
+        first, last = min(first, two_thirds), min(last, two_thirds)
+        fitting.reason(_KEYS_CAPPED(task=task.name, keys=most_keys))
+    top_key = min(first.number - span, floor + most_keys - 1)
     if top_key < floor:
         raise PlanError(
             "pattern_too_wide", span=span, semitones=first.number - floor, ceiling=first.name
         )
     start = min(max(fitting.speaking_note().number, floor), top_key)
     tempo = task.setting("tempo").default
-    tops = range(top_key, min(last.number - span, floor + _MOST_KEYS - 1) + 1)
+    tops = range(top_key, max(min(last.number - span, floor + most_keys - 1), top_key) + 1)
 
     def through(top: int) -> Pattern:
         keys = [*range(start, floor - 1, -1), *range(start + 1, top + 1)]
@@ -159,16 +179,20 @@ def _way(fitting: Fitting) -> tuple[Note, ...]:
     if comfort.speaking is None:
         fitting.ask(MEASURE_SPEAKING())
         raise PlanError("speaking_missing")
-    low, _high = inner_range(fitting)
+    low = comfort.lowest.up(int(DOWNWARD_MARGIN.number))
     high = min(measured_top(comfort.highest), comfort.transition or comfort.highest)
-    down = fitting.options.get("direction", "up") == "down"
+    direction = fitting.options.get("direction", "unasked")
+    if direction not in ("up", "down"):
+        fitting.ask(_WHICH_WAY())
+        raise PlanError("direction_unasked")
+    down = direction == "down"
     wish = fitting.options.get("target", "")
     goal = Note.named(wish) if wish else None
     if goal is not None and (why := comfort.why_outside(goal)):
         raise PlanError("target_outside", why=why)
     start = comfort.speaking
     if down:
-        end = max(goal or Note(start.number - _MOST_UP), low)
+        end = min(max(goal or Note(start.number - _MOST_UP), low), start)
         numbers = range(start.number, min(end.number, start.number) - 1, -1)
     else:
         end = min(goal or Note(start.number + _MOST_UP), high)

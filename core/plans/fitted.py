@@ -13,7 +13,7 @@ from core.plans.rungs import floored
 from core.plans.step import Grade, LevelAim, Phase, Tube
 from core.plans.targets import Target
 from core.reason import Reason, says, told
-from core.reference.values import HIGHEST_PITCH
+from core.reference.values import BREATHLESS_SHARE, HIGHEST_PITCH
 
 MEASURE_PHONATION = says("measure_phonation", "Measure the phonation time on “ah”.")
 _WITHIN_LONGEST = says(
@@ -69,6 +69,8 @@ def reachable_s(fitting: Fitting, wanted_s: float, *, share: float = 0.8) -> tup
     """Seconds of voice that lie within reach, and why: what is wanted, at most a share of the best
     phonation time, on the grid of 0.5 s."""
     best = fitting.baseline.best_phonation_s
+    if fitting.breathless:
+        share = min(share, BREATHLESS_SHARE.number)
     if best is None and fitting.baseline.shown_voice_s is not None:
         fitting.ask(MEASURE_PHONATION())
         best = fitting.baseline.shown_voice_s

@@ -75,7 +75,7 @@ def hold_goal(fitting: Fitting) -> Goal:
     seconds, because = _seconds(school, fitting)
     if school is not HoldGoal.TYPED:
         seconds = min(seconds, HOLD_LONGEST.number)
-    rungs = rungs_from(probes, seconds)
+    rungs = rungs_from(probes, seconds, most_first_s=fitting.most_first_s)
     if school is HoldGoal.STEADY:
         return Goal(seconds=None, because=_NO_NUMBER(seconds=rungs[0]), rungs_s=rungs[:1])
     return Goal(seconds=seconds, because=because, rungs_s=rungs)
@@ -128,7 +128,8 @@ def _seconds(school: HoldGoal, fitting: Fitting) -> tuple[float, Reason]:
 
 def _time_ladder(fitting: Fitting, probes: tuple[float, ...]) -> Goal:
     ladder = TIME_LADDER_CHILDREN_S if fitting.baseline.minor else TIME_LADDER_S
-    first = rungs_from(probes, HOLD_LONGEST.number)[0]
+    longest = HOLD_LONGEST.number
+    first = rungs_from(probes, longest, most_first_s=fitting.most_first_s)[0]
     within = [seconds for seconds in ladder if seconds <= first]
     start = within[-1] if within else first
     rungs = (start, *(seconds for seconds in ladder if seconds > start))

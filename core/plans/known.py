@@ -1,5 +1,6 @@
 """What is known of a client when a program is fitted, and what is found out on the way."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
@@ -18,7 +19,12 @@ from core.plans.capability import (
 from core.plans.figures import LungSex
 from core.plans.targets import Strict, checked
 from core.reason import Reason, says
-from core.reference.values import CONCERT_A4, OLDEST_CLIENT, YOUNGEST_CLIENT
+from core.reference.values import (
+    BREATHLESS_SHARE,
+    CONCERT_A4,
+    OLDEST_CLIENT,
+    YOUNGEST_CLIENT,
+)
 
 MEASURE_RANGE = says("measure_range", "Measure the lowest and the highest comfortable note.")
 MEASURE_SPEAKING = says("measure_speaking", "Measure the habitual speaking pitch.")
@@ -43,7 +49,7 @@ class Baseline(Strict):
 
     probes_s: best soft hold of each probed note; strong_s: the cued strong "ah"; strong_over_db: its
     level over the conversation on the same device and distance; reading_wpm: words a minute read
-    aloud. Contradictions raise PlanError, naming the field.
+    aloud; pitch_sd_semitones: the usual pitch SD of soft holds. Contradictions raise PlanError, naming the field.
     """
 
     voice_group: VoiceGroup
@@ -64,6 +70,7 @@ class Baseline(Strict):
     strong_over_db: float | None = None
     reading_wpm: float | None = None
     throat_strain: int | None = None
+    pitch_sd_semitones: float | None = None
 
     def __post_init__(self) -> None:
         low, high = int(YOUNGEST_CLIENT.number), int(OLDEST_CLIENT.number)
@@ -79,6 +86,7 @@ class Baseline(Strict):
             ("strong_over_db", -10, 40),
             ("reading_wpm", 20, 400),
             ("throat_strain", 0, 10),
+            ("pitch_sd_semitones", 0, 12),
         ):
             if (came := getattr(self, name)) is not None:
                 checked(name, came, low_ml, high_ml)
@@ -167,7 +175,8 @@ class Fitting:
     """A client and a school while a program is fitted: what is known, what is found out.
 
     forbidden: what conditions or the client's own body do not allow to be touched, so that a target
-    is fitted without it. assumed, asked and reasons collect what is said to the clinician, each once, in order.
+    is fitted without it; breathless: at rest or lying; hurt_folds: lesions with throat strain.
+    assumed, asked and reasons collect what is said to the clinician, each once, in order.
     """
 
     baseline: Baseline
@@ -175,6 +184,8 @@ class Fitting:
     tried: Mapping[str, Tried] = field(default_factory=dict)
     options: Mapping[str, str] = field(default_factory=dict)
     forbidden: frozenset[Touch] = frozenset()
+    breathless: bool = False
+    hurt_folds: bool = False
     a4_hz: float = CONCERT_A4.number
     margin_semitones: int = 0
     assumed: list[Reason] = field(default_factory=list)
@@ -192,6 +203,14 @@ class Fitting:
     def reason(self, reason: Reason) -> None:
         if reason not in self.reasons:
             self.reasons.append(reason)
+
+    @property
+    def most_first_s(self) -> float:
+        """The longest first hold, s: of who is breathless 80 % of the best “ah”, else no limit."""
+        best = self.baseline.best_phonation_s
+        if not self.breathless or best is None:
+            return math.inf
+        return BREATHLESS_SHARE.number * best
 
     @property
     def comfort(self) -> ComfortableRange:
@@ -213,12 +232,13 @@ class Fitting:
         return note
 
 
-def flags_shown(known: Baseline, limits: Limits) -> tuple[Reason, ...]:
-    """The flags of a baseline, by the thresholds of client and clinic."""
+def flags_shown(known: Baseline, limits: Limits, *, in_spasm: bool = False) -> tuple[Reason, ...]:
+    """The flags of a baseline, by the thresholds of client and clinic; in_spasm: an s/z ratio of a voice
+    with dystonia or tremor flags nothing."""
     return flags_of(
         age_years=known.age_years,
         phonation_s=known.best_phonation_s,
-        s_s=known.best_s_s,
+        s_s=None if in_spasm else known.best_s_s,
         z_s=max(known.z_s, default=None),
         thresholds=limits.flagged_from,
     )

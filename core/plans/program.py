@@ -55,6 +55,8 @@ _BREATH_TOO_LONG = says(
 )
 
 MOST_ROUTINES = 8
+TARGET_PITCH = "target pitch"
+"""The key of the ladder of another speaking pitch."""
 SUSTAINED = "sustained"
 """Key of the grade of the sustained-note ladder."""
 

@@ -27,10 +27,13 @@ def checked_hold(seconds: float) -> float:
     return seconds
 
 
-def rungs_from(probe_bests_s: Sequence[float], goal_s: float) -> tuple[float, ...]:
+def rungs_from(
+    probe_bests_s: Sequence[float], goal_s: float, *, most_first_s: float = math.inf
+) -> tuple[float, ...]:
     """Hold times in seconds from the first rung to the goal.
 
-    probe_bests_s: the best soft hold of each probed note, seconds.
+    probe_bests_s: the best soft hold of each probed note, seconds; most_first_s: the first rung is no
+    longer than that.
     First rung: the lower of 80 % of the median of the bests and the lowest best, never above
     the goal; each next the larger of × 1.15 floored to 0.5 s and + 0.5 s; the last is the goal
     floored. Raises PlanError("probes_missing") or PlanError("hold_out_of_limits").
@@ -41,6 +44,7 @@ def rungs_from(probe_bests_s: Sequence[float], goal_s: float) -> tuple[float, ..
         checked_hold(seconds)
     goal = floored(goal_s)
     first = floored(min(FIRST_RUNG_SHARE.number * median(probe_bests_s), min(probe_bests_s)))
+    first = min(first, floored(min(most_first_s, HOLD_LONGEST.number)))
     rung = min(max(first, RUNG_GRID.number), goal)
     rungs = [rung]
     while rung < goal:

@@ -49,6 +49,8 @@ class Adder:
         chooser = Chooser(request, tasks, conditions_of(request))
         shared = Fitting(
             forbidden=chooser.forbidden,
+            breathless=chooser.breathless,
+            hurt_folds=chooser.hurt_folds,
             baseline=request.baseline,
             limits=request.limits,
             tried=request.tried,

@@ -15,6 +15,7 @@ from core.plans.schools import schools
 from core.plans.targets import Strict
 from core.reason import Reason, told
 from core.reference.values import NARROW_RANGE, STRAIN_TO_THINK_ABOUT
+from core.safety.condition import IN_SPASM, Condition
 
 _TABLE = Path(__file__).parent / "aims.toml"
 _FIRST = 3
@@ -32,6 +33,7 @@ class Want(StrEnum):
     RANGE = "range"
     SPEAKING_RANGE = "speaking_range"
     PITCH = "pitch"
+    IDENTITY = "identity"
     CLEARER = "clearer"
     BEFORE_EVENT = "before_event"
     EVERYDAY = "everyday"
@@ -49,10 +51,17 @@ class Shown(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Leads(Strict):
-    """Words, and the schools it leads to, the most direct first."""
+    """Words, and the schools it leads to, the most direct first; slowed: those with slowed movement,
+    () = the same."""
 
     words: str
     schools: tuple[str, ...]
+    slowed: tuple[str, ...] = ()
+
+    def for_client(self, conditions: frozenset[Condition]) -> tuple[str, ...]:
+        """The schools it leads this client to."""
+        slow = Condition.SLOWED_MOVEMENT in conditions
+        return self.slowed if slow and self.slowed else self.schools
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,7 +87,9 @@ def table_in(text: str) -> Table:
         raise PlanError("aims_broken", reason=str(error)) from error
     missing = [str(one) for one in (*set(Want) - set(found.wants), *set(Shown) - set(found.shows))]
     named = [
-        key for leads in (*found.wants.values(), *found.shows.values()) for key in leads.schools
+        key
+        for leads in (*found.wants.values(), *found.shows.values())
+        for key in (*leads.schools, *leads.slowed)
     ]
     odd = sorted({*missing, *(set(named) - set(schools()))})
     if odd:
@@ -86,9 +97,12 @@ def table_in(text: str) -> Table:
     return found
 
 
-def shown_by(baseline: Baseline, limits: Limits) -> list[Shown]:
-    """What the baseline shows, with the thresholds of client and clinic."""
-    flags = flags_shown(baseline, limits)
+def shown_by(
+    baseline: Baseline, limits: Limits, conditions: frozenset[Condition] = frozenset()
+) -> list[Shown]:
+    """What the baseline shows, with the thresholds of client and clinic; with dystonia or tremor the
+    s/z ratio shows nothing."""
+    flags = flags_shown(baseline, limits, in_spasm=bool(conditions & IN_SPASM))
     codes = {flag.code for flag in flags}
     comfort, strain = baseline.comfort, baseline.throat_strain
     holds = {
@@ -111,7 +125,11 @@ class Spoken:
     because: tuple[Reason, ...]
 
 
-def spoken_for(wants: Iterable[Want], shown: Iterable[Shown]) -> dict[str, Spoken]:
+def spoken_for(
+    wants: Iterable[Want],
+    shown: Iterable[Shown],
+    conditions: frozenset[Condition] = frozenset(),
+) -> dict[str, Spoken]:
     """The schools the wants lead to: 3 points for the first of a want, one fewer for each next; 2
     more for each thing shown that speaks for a school that is wanted. What is shown alone brings no
     school."""
@@ -120,8 +138,9 @@ def spoken_for(wants: Iterable[Want], shown: Iterable[Shown]) -> dict[str, Spoke
     because: dict[str, list[Reason]] = {}
     for want in wants:
         leads = table().wants[want]
-        first.add(leads.schools[0])
-        for place, key in enumerate(leads.schools):
+        keys = leads.for_client(conditions)
+        first.add(keys[0])
+        for place, key in enumerate(keys):
             points[key] = points.get(key, 0) + max(_FIRST - place, 1)
             words = leads.words[0].lower() + leads.words[1:]
             because.setdefault(key, []).append(told(f"wants_{want.value}", words))

@@ -65,6 +65,14 @@ class Chooser:
             found.add(Touch.LYING_FLAT)
         return frozenset(found | (set() if self.request.screening else _WATER))
 
+    @property
+    def breathless(self) -> bool:
+        return Condition.BREATHLESS in self.conditions
+
+    @property
+    def hurt_folds(self) -> bool:
+        return Condition.LESIONS_STRAINED in self.conditions
+
     def cannot_do(self, key: str) -> Reason | None:
         """Why this client cannot or must not do a task; None where nothing speaks against it."""
         task = self.tasks.get(key)
@@ -72,7 +80,7 @@ class Chooser:
             return _NOT_KNOWN()
         if key in self.request.hidden:
             return _HIDDEN()
-        if why := self.must_not_touch(task.touches):
+        if why := self.must_not_touch(task.touches | task.by_nature):
             return why
         if missing := sorted(task.skills & self.request.cannot):
             return _CANNOT(skill=SKILL_WORDS[missing[0]])
@@ -150,7 +158,10 @@ def _as_substitute(spec: StepSpec, task: Task) -> StepSpec:
     where the fitter is the same."""
     fit = fit_for(task)
     if fit == spec.fit:
-        return replace(spec, task=task.key)
+        params = spec.params
+        if Skill.READING not in task.skills:
+            params = {name: value for name, value in params.items() if name != "words"}
+        return replace(spec, task=task.key, params=params)
     return replace(spec, task=task.key, fit=fit, params={}, repetitions=min(spec.repetitions, 3))
 
 

@@ -4,7 +4,6 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from core.catalogue.tasks import Task, shipped_tasks
-from core.catalogue.touches import Touch
 from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
 from core.plans.fit_counted import warm_up_minutes
@@ -14,9 +13,16 @@ from core.plans.schools import School, school_of
 from core.plans.step import Step
 from core.plans.words import why_of
 from core.proposing.advice import advice_for
+from core.proposing.aims import Want
 from core.proposing.choose import Chooser, LeftOut, step_of
 from core.proposing.doses import dose_of
 from core.proposing.request import PlanRequest, conditions_of, screening_of
+from core.proposing.safeguards import (
+    dose_within,
+    most_minutes,
+    with_fewer_voiced,
+    with_semi_occluded,
+)
 from core.proposing.sittings import (
     KeptSchool,
     Planned,
@@ -36,14 +42,22 @@ from core.reference.values import (
     WARM_UP_LONGEST,
 )
 from core.safety.circumstances import lines_for_clinician
-from core.safety.condition import Condition
+from core.safety.condition import IN_SPASM, Condition
 from core.safety.gate import Gate
+from core.safety.inferred import inferred_reasons
 from core.safety.program_gate import doings_of, program_gate
 
 _LEFT_OUT = says("left_out", "{task}: {why}")
 _STRAINED = says(
     "strained_at_baseline",
-    "Throat strain {strain} of 10 at the baseline: ease before length, loudness or range.",
+    "Throat strain {strain} of 10 at the baseline: decide whether length, strength and range should wait.",
+)
+_STOP_TIRED = says("stop_when_tired", "Stop at tiredness: nothing advances with this condition.")
+_BANK_VOICE = says(
+    "offer_voice_recording", "Offer to record the voice for later, while it is clear."
+)
+_MEASURE_TREMOR = says(
+    "measure_own_tremor", "Measure the pitch SD of a soft hold: the client's own tremor."
 )
 _ALL_IN_IT = says("all_in_it", "everything is in the program already")
 _NOTHING_CHOSEN = says("nothing_chosen", "no school was chosen, no aim named and no task tried")
@@ -81,7 +95,9 @@ def propose(
     """
     screening, conditions = screening_of(request), conditions_of(request)
     chooser = Chooser(request, tasks if tasks is not None else shipped_tasks(), conditions)
-    shared = _fitting(request, {}, chooser.forbidden)
+    shared = _fitting(request, {}, chooser)
+    if conditions & IN_SPASM and request.baseline.pitch_sd_semitones is None:
+        shared.ask(_MEASURE_TREMOR())
     kept, left_out = _fit_schools(request, chooser, shared, new_step_id)
     sittings, without_place = sittings_of(kept, request.limits.sessions_a_day, shared)
     planned, too_long = _within(
@@ -116,8 +132,16 @@ def propose(
             *program.problems(),
             *program.notices(),
             *load_notices(load, request.limits),
-            *_of_baseline(request.baseline, request.limits),
-            *lines_for_clinician(request.living, today=request.today, steps=len(program.steps)),
+            *(inferred_reasons(screening, request.today) if screening else ()),
+            *_of_baseline(request.baseline, request.limits, conditions),
+            *lines_for_clinician(
+                request.living,
+                today=request.today,
+                steps=max(sum(s.voiced for s in one.steps) for one in program.routines),
+                ill=Condition.ACUTE_LARYNGITIS in conditions,
+                louder=bool({Want.LOUDER, Want.CARRIES} & set(request.wants)),
+            ),
+            *_of_conditions(conditions),
         ),
     )
 
@@ -129,11 +153,14 @@ def _planned(
     shared: Fitting,
     new_step_id: Callable[[], str],
 ) -> Planned:
+    steps = with_fewer_voiced(sitting.ordered, chooser.conditions, request.living, shared)
+    dose = dose_within(sitting.dose, steps, chooser.conditions, shared)
+    most_min = request.limits.minutes_a_session or _usual_minutes(sitting, request)
     return Planned(
         sitting=sitting,
-        steps=tuple(sitting.ordered),
-        dose=dose_of(sitting.dose, request, chooser.conditions, shared),
-        most_min=request.limits.minutes_a_session or _usual_minutes(sitting, request),
+        steps=tuple(steps),
+        dose=dose_of(dose, request, chooser.conditions, shared),
+        most_min=min(most_min, most_minutes(dose, chooser.conditions)),
         short_day=_short_day(sitting, chooser, shared, new_step_id),
     )
 
@@ -164,20 +191,35 @@ def _within(
             return found, left_out
 
 
-def _of_baseline(known: Baseline, limits: Limits) -> tuple[Reason, ...]:
+def _of_conditions(conditions: frozenset[Condition]) -> tuple[Reason, ...]:
+    """What to bear in mind with a condition, whatever the program is."""
+    if conditions & {Condition.MOTOR_NEURONE, Condition.MYASTHENIA}:
+        return (_STOP_TIRED(), _BANK_VOICE())
+    return ()
+
+
+def _of_baseline(
+    known: Baseline, limits: Limits, conditions: frozenset[Condition]
+) -> tuple[Reason, ...]:
     """What of the baseline should be thought about before it is activated."""
     found = []
     if known.throat_strain is not None and known.throat_strain >= STRAIN_TO_THINK_ABOUT.number:
         found.append(_STRAINED(strain=known.throat_strain))
-    found += [flag for flag in flags_shown(known, limits) if flag.code != "sz_short"]
+    found += [
+        flag
+        for flag in flags_shown(known, limits, in_spasm=bool(conditions & IN_SPASM))
+        if flag.code != "sz_short"
+    ]
     return tuple(found)
 
 
 def _fitting(
-    request: PlanRequest, options: Mapping[str, str], forbidden: frozenset[Touch] = frozenset()
+    request: PlanRequest, options: Mapping[str, str], chooser: Chooser | None = None
 ) -> Fitting:
     return Fitting(
-        forbidden=forbidden,
+        forbidden=chooser.forbidden if chooser else frozenset(),
+        breathless=chooser is not None and chooser.breathless,
+        hurt_folds=chooser is not None and chooser.hurt_folds,
         baseline=request.baseline,
         limits=request.limits,
         tried=request.tried,
@@ -193,6 +235,7 @@ def _fit_schools(
     new_step_id: Callable[[], str],
 ) -> tuple[list[KeptSchool], list[LeftOut]]:
     chosen, left_out = _chosen(request, chooser, shared)
+    chosen = with_semi_occluded(chosen, chooser.conditions, shared)
     kept: list[KeptSchool] = []
     taken: dict[Rhythm, frozenset[str]] = {}
     for one in chosen:
@@ -202,7 +245,7 @@ def _fit_schools(
             why = why_of(PlanError("rival_school", other=other.name))
             left_out.append(LeftOut(school.key, school.name, why, False))
             continue
-        own = _fitting(request, options, chooser.forbidden)
+        own = _fitting(request, options, chooser)
         rhythm = rhythm_of(school.dose(options), request.limits.sessions_a_day)
         have = taken.get(rhythm, frozenset())
         steps, missing = _fit_steps(school, options, chooser, own, have, new_step_id)
@@ -217,13 +260,25 @@ def _fit_schools(
             shared.reason(reason)
         shared.margin_semitones = max(shared.margin_semitones, own.margin_semitones)
         taken[rhythm] = have | {weighed.step.task for weighed in steps}
-        fitting = within_school(steps, _own_minutes(school, own))
+        fitting, said = within_school(steps, _own_minutes(school, own))
+        for reason in said:
+            shared.reason(reason)
         kept.append(KeptSchool(school=school, options=options, steps=tuple(fitting)))
     if not kept:
-        first = next((out for out in left_out if out.essential), None)
-        why = _LEFT_OUT(task=first.task, why=first.why) if first else _ALL_IN_IT()
-        raise PlanError("nothing_fits", why=why, asked=shared.asked)
+        raise PlanError("nothing_fits", why=_everything_missing(left_out), asked=shared.asked)
     return kept, left_out
+
+
+def _everything_missing(left_out: Sequence[LeftOut]) -> Reason:
+    """Why nothing fits: every reason, each once with the tasks it is about."""
+    tasks: dict[Reason, list[str]] = {}
+    for out in left_out:
+        if out.essential:
+            tasks.setdefault(out.why, []).append(out.task)
+    every = [
+        _LEFT_OUT(task=", ".join(dict.fromkeys(names)), why=why) for why, names in tasks.items()
+    ]
+    return joined(*every) if every else _ALL_IN_IT()
 
 
 def _chosen(
@@ -234,11 +289,12 @@ def _chosen(
         return request.schools, []
     found, left_out = chosen_for(request, chooser.conditions)
     if not found:
-        raise PlanError("nothing_fits", why=_NOTHING_CHOSEN())
+        whys = dict.fromkeys(one.why for one in left_out)
+        raise PlanError("nothing_fits", why=joined(*whys) if whys else _NOTHING_CHOSEN())
     for one in found:
         because = joined(*one.because) if one.because else _PURPOSES()
         shared.reason(_CHOSEN(school=one.school.name, why=because))
-    return as_chosen(found), left_out
+    return as_chosen(found, request.direction), left_out
 
 
 def _rival_of(school: School, kept: Sequence[KeptSchool]) -> School | None:
@@ -281,7 +337,7 @@ def _fit_steps(
             continue
         task, fitted, because = found
         step = step_of(task, fitted, spec, step_id=new_step_id(), because=because)
-        steps.append(Weighed(step, spec.essential))
+        steps.append(Weighed(step, spec.essential or bool(spec.params.get("cut_last"))))
     return steps, missing
 
 

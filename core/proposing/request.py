@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, time
+from enum import StrEnum
 
 from core.catalogue.words import Aim, Equipment, Skill
 from core.plans.dosing import Away
@@ -13,8 +14,16 @@ from core.proposing.aims import Want
 from core.reference.values import CONCERT_A4
 from core.safety.circumstances import Living
 from core.safety.condition import Condition
-from core.safety.conditions import known_conditions
+from core.safety.conditions import from_the_record, known_conditions
 from core.safety.screening import Screening
+
+
+class PitchDirection(StrEnum):
+    """Where a speaking pitch should go: higher, lower, or the comfortable one is looked for."""
+
+    UP = "up"
+    DOWN = "down"
+    COMFORTABLE = "comfortable"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -42,7 +51,8 @@ class PlanRequest(Strict):
 
     living: what the client lives with; it changes words and times and forbids nothing.
     schools: what is combined, of equal tasks the first school's; none = chosen from `wants` (what
-    the client comes for), `aims` (purposes of tasks) and the tasks that made the voice better when
+    the client comes for; direction: where the speaking pitch should go, None = not asked), `aims` (purposes
+    of tasks) and the tasks that made the voice better when
     tried. cannot: what the client is not able to do. hidden: tasks the clinic does not use.
     """
 
@@ -53,6 +63,7 @@ class PlanRequest(Strict):
     schools: tuple[Chosen, ...] = ()
     wants: tuple[Want, ...] = ()
     aims: tuple[Aim, ...] = ()
+    direction: PitchDirection | None = None
     tried: Mapping[str, Tried] = field(default_factory=dict)
     cannot: frozenset[Skill] = frozenset()
     equipment: frozenset[Equipment] = frozenset()
@@ -66,11 +77,17 @@ def screening_of(request: PlanRequest) -> Screening | None:
     """The screening of the client, who is a minor by the age of the baseline."""
     if request.screening is None:
         return None
-    return replace(request.screening, minor=request.baseline.minor)
+    return replace(
+        request.screening,
+        minor=request.baseline.minor,
+        age_years=request.baseline.age_years,
+        throat_strain=request.baseline.throat_strain,
+    )
 
 
 def conditions_of(request: PlanRequest) -> frozenset[Condition]:
     """What is known to stand in the way today."""
     screening = screening_of(request)
-    known = known_conditions(screening, request.today) if screening else frozenset[Condition]()
-    return known | {Condition.MINOR} if request.baseline.minor else known
+    if screening is not None:
+        return known_conditions(screening, request.today)
+    return from_the_record(request.baseline.age_years, request.baseline.throat_strain)

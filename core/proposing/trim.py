@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from core.dose.minutes import minutes_by_step
-from core.plans.step import Step
+from core.plans.step import Phase, Step
 from core.plans.targets import Target
 from core.reason import Reason, says
 
@@ -58,6 +58,28 @@ def shortened(
             left[place] = replace(one, step=replace(one.step, target=shorter))
             said.append(_SHORTER(step=one.step.name))
     return left, said
+
+
+def shortened_phase(
+    weighed: Sequence[Weighed], most_min: float, phase: Phase
+) -> tuple[list[Weighed], list[Reason]]:
+    """The steps with fewer repetitions of one phase, and then fewer of its steps, as far as the minutes
+    of the whole need it; one of them stays."""
+    left, said = list(weighed), list[Reason]()
+    while minutes_that_count(left, lambda _step: True) > most_min:
+        own = [place for place, one in enumerate(left) if one.step.phase is phase]
+        often = [place for place in own if left[place].step.repetitions > 1]
+        if often:
+            place = max(often, key=lambda at: left[at].step.repetitions)
+            step = left[place].step
+            fewer = replace(step, repetitions=step.repetitions - 1)
+            left[place] = replace(left[place], step=fewer)
+            said.append(_FEWER(step=step.name))
+        elif len(own) > 1:
+            said.append(LEFT_OUT(step=left.pop(own[-1]).step.name))
+        else:
+            break
+    return left, list(dict.fromkeys(said))
 
 
 def _shorter(step: Step, over_s: float) -> Target | None:

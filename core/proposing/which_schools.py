@@ -2,13 +2,16 @@
 
 from dataclasses import dataclass
 
-from core.catalogue.tasks import shipped_tasks
+from core.catalogue.tasks import Task, shipped_tasks
+from core.catalogue.touches import Touch
+from core.plans.fitted import StepSpec
 from core.plans.known import Tried
 from core.plans.program import Chosen
+from core.plans.routine import RoutineKind
 from core.plans.schools import RIVALRY_WORDS, School, schools
 from core.proposing.aims import shown_by, spoken_for
 from core.proposing.choose import LeftOut
-from core.proposing.request import PlanRequest
+from core.proposing.request import PitchDirection, PlanRequest
 from core.reason import Reason, says
 from core.safety.condition import Condition
 from core.safety.conditions import Effect, touching
@@ -16,6 +19,14 @@ from core.safety.conditions import Effect, touching
 _BETTER_TRIED = says("better_when_tried", "{task} was better when tried")
 _ASKS_A_REASON = says(
     "asks_a_written_reason", "it asks for a written reason here, so it does not come by itself"
+)
+_STRONG_BY_CHOICE = says(
+    "strong_not_by_itself",
+    "strong voice comes by itself only where slowed movement is noted as the cause",
+)
+_NO_LARYNX = says(
+    "no_larynx_by_choice",
+    "without a larynx articulation and carry-over are the clinician's choice, nothing comes by itself",
 )
 _RIVAL = says("rival_chosen", "“{other}” is chosen, and both cannot be: {rival}")
 _OTHERS = says("others_lead_there", "{others} others lead there more directly")
@@ -47,7 +58,7 @@ def chosen_for(
     """
     best: list[Speaks] = []
     left_out: list[LeftOut] = []
-    for one in sorted(_all(request), key=lambda one: (-one.points, not one.first)):
+    for one in sorted(_all(request, conditions), key=lambda one: (-one.points, not one.first)):
         if (why := _against(one.school, best, conditions)) is not None:
             left_out.append(LeftOut(one.school.key, one.school.name, why, False))
         else:
@@ -55,12 +66,21 @@ def chosen_for(
     return tuple(best), left_out
 
 
-def as_chosen(found: tuple[Speaks, ...]) -> tuple[Chosen, ...]:
-    return tuple(Chosen(school=one.school.key) for one in found)
+def as_chosen(found: tuple[Speaks, ...], direction: PitchDirection | None) -> tuple[Chosen, ...]:
+    """The schools as they are chosen, those of a speaking pitch in the direction that was asked for."""
+    return tuple(
+        Chosen(school=one.school.key, options=_direction(one.school, direction)) for one in found
+    )
 
 
-def _all(request: PlanRequest) -> list[Speaks]:
-    spoken = spoken_for(request.wants, shown_by(request.baseline, request.limits))
+def _direction(school: School, direction: PitchDirection | None) -> dict[str, str]:
+    offered = next((one.options for one in school.choices if one.key == "direction"), {})
+    return {"direction": direction.value} if direction and direction in offered else {}
+
+
+def _all(request: PlanRequest, conditions: frozenset[Condition]) -> list[Speaks]:
+    shown = shown_by(request.baseline, request.limits, conditions)
+    spoken = spoken_for(request.wants, shown, conditions)
     found = []
     for school in schools().values():
         own = spoken.get(school.key)
@@ -77,8 +97,13 @@ def _all(request: PlanRequest) -> list[Speaks]:
 
 
 def _against(school: School, best: list[Speaks], conditions: frozenset[Condition]) -> Reason | None:
+    if Condition.NO_LARYNX in conditions:
+        return _NO_LARYNX()
     if _asks_a_reason(school, conditions):
         return _ASKS_A_REASON()
+    strong = school.routine is RoutineKind.LOUDNESS
+    if strong and Condition.SLOWED_MOVEMENT not in conditions:
+        return _STRONG_BY_CHOICE()
     if school.rival is not None:
         for other in best:
             if other.school.rival is school.rival:
@@ -88,10 +113,16 @@ def _against(school: School, best: list[Speaks], conditions: frozenset[Condition
     return None
 
 
+def _touches(task: Task, spec: StepSpec) -> frozenset[Touch]:
+    """What a line of a school touches; a tube for insufficiency goes deep."""
+    deep = spec.params.get("purpose") == "insufficiency"
+    return task.touches | ({Touch.DEEP_WATER} if deep else frozenset())
+
+
 def _asks_a_reason(school: School, conditions: frozenset[Condition]) -> bool:
     tasks = shipped_tasks()
     return any(
-        touching(conditions, tasks[spec.task].touches, Effect.PRECAUTION)
+        touching(conditions, _touches(tasks[spec.task], spec), Effect.PRECAUTION)
         for spec in school.steps
         if spec.essential
     )

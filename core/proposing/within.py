@@ -8,10 +8,16 @@ from core.dose.load import sessions_a_week
 from core.dose.minutes import length_of
 from core.errors import PlanError
 from core.plans.known import Fitting, Limits
-from core.plans.step import Step
+from core.plans.step import Phase, Step
 from core.proposing.doses import on_fewer_days
 from core.proposing.sittings import Planned
-from core.proposing.trim import Weighed, minutes_that_count, shortened, trimmed
+from core.proposing.trim import (
+    Weighed,
+    minutes_that_count,
+    shortened,
+    shortened_phase,
+    trimmed,
+)
 from core.reason import Reason, says, told
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Rule, limits_of
@@ -52,13 +58,16 @@ def filled(
     return left
 
 
-def within_school(own: list[Weighed], minutes: tuple[float, float] | None) -> list[Weighed]:
-    """The steps of a school within its own minutes a home session."""
+def within_school(
+    own: list[Weighed], minutes: tuple[float, float] | None
+) -> tuple[list[Weighed], list[Reason]]:
+    """The steps of a school within its own minutes a home session, and which were left out for it."""
     if minutes is None:
-        return own
+        return own, []
     least, most = minutes
-    fitting, _said = trimmed(own, most)
-    return filled(fitting, least, most, most_repetitions=_MOST_REPETITIONS)
+    fitting, said = trimmed(own, most)
+    left_out = [one for one in said if one.code == "cut_step"]
+    return filled(fitting, least, most, most_repetitions=_MOST_REPETITIONS), left_out
 
 
 def within_minutes(
@@ -82,13 +91,23 @@ def within_minutes(
         if rule.a_day:
             left = _within_day(left, most, why, shared, counts, fewer=bool(rule.touches))
         else:
-            left = [_cut_to(one, most, why, shared, counts) for one in left]
+            first = _cut_first(rule, conditions)
+            left = [_cut_to(one, most, why, shared, counts, first=first) for one in left]
     for place, one in enumerate(left):
         why = _AT_MOST(most=one.most_min)
         left[place] = _cut_to(one, one.most_min, why, shared)
     if limits.minutes_a_week is None:
         return left
     return _within_week(left, limits.minutes_a_week, shared)
+
+
+def _cut_first(rule: Rule, conditions: frozenset[Condition]) -> Phase | None:
+    """What is shortened first in a minor's session: the semi-occluded part, with hurt folds or throat
+    strain the ladder."""
+    if not rule.conditions & {Condition.UNDER_TWELVE, Condition.UNDER_SIXTEEN}:
+        return None
+    hurt = conditions & {Condition.FOLD_LESIONS, Condition.STRAINED}
+    return Phase.VOICE if hurt else Phase.SEMI_OCCLUDED
 
 
 def _within_day(
@@ -169,8 +188,14 @@ def _cut_to(
     why: Reason,
     shared: Fitting,
     counts: Callable[[Step], bool] = lambda _step: True,
+    first: Phase | None = None,
 ) -> Planned:
-    steps = _kept_to(list(one.steps), most_min, why, shared, counts=counts)
+    steps, said = list(one.steps), list[Reason]()
+    if first is not None:
+        steps, said = shortened_phase(steps, most_min, first)
+    for reason in (why, *said) if said else ():
+        shared.reason(reason)
+    steps = _kept_to(steps, most_min, why, shared, counts=counts)
     return replace(one, steps=tuple(steps))
 
 

@@ -51,6 +51,36 @@ TRIES_FREEDOM = Reference(
 
 EXAMINE_HOARSE_AFTER = Reference(2.0, "weeks", CLINICAL_DEFAULT, "guidelines say up to 4")
 NEWLY_HOARSE_UNDER = Reference(3.0, "weeks", CLINICAL_DEFAULT, "with a cold: acute laryngitis")
+CLEAR_AGAIN_DAYS = Reference(
+    2.0, "days", CLINICAL_DEFAULT, "clear for so long: a short trouble counts as none"
+)
+LARYNGITIS_EXAMINE_AFTER = Reference(
+    14.0, "days after it began", CLINICAL_DEFAULT, "the voice not back: examine"
+)
+THROAT_HEALS_DAYS = Reference(
+    42.0, "days", CLINICAL_DEFAULT, "6 weeks after surgery of thyroid, neck or chest"
+)
+STRONG_FROM_AGE = Reference(12.0, "years", CLINICAL_DEFAULT, "younger: strong voice with a reason")
+OWN_MINUTES_FROM_AGE = Reference(
+    16.0, "years", CLINICAL_DEFAULT, "minutes as the clinician chooses"
+)
+VOICE_CHANGES_FROM_AGE = Reference(10.0, "years", CLINICAL_DEFAULT, "asked from here to 17")
+PROGRESSIVE_WEEKS = Reference(4.0, "weeks", CLINICAL_DEFAULT, "intensive, progressive condition")
+FOR_GOOD_MINUTES = Reference(15.0, "min a day", CLINICAL_DEFAULT, "for good, progressive condition")
+PROGRESSIVE_STEPS = Reference(6, "voiced steps a home session", CLINICAL_DEFAULT, "progressive")
+FOLDS_SAFE_KEYS = Reference(12, "keys", CLINICAL_DEFAULT, "fold lesions with strain of 4 or more")
+DOWNWARD_MARGIN = Reference(
+    3.0, "semitones over the lowest comfortable note", CLINICAL_DEFAULT, "target pitch downward"
+)
+FOLDS_HEAL_DAYS = Reference(
+    84.0, "days", CLINICAL_DEFAULT, "12 weeks after surgery of the folds, or the surgeon's date"
+)
+BOTULINUM_DAYS = Reference(
+    14.0, "days", CLINICAL_DEFAULT, "no water task and no sip after an injection"
+)
+BREATHLESS_SHARE = Reference(
+    0.8, "× best “ah”", CLINICAL_DEFAULT, "first holds and glides of who is breathless"
+)
 EXAMINATION_FRESH = Reference(
     182.0, "days", CLINICAL_DEFAULT, "6 months; at a first activation and after a new red flag"
 )

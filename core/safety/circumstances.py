@@ -17,20 +17,26 @@ from core.plans.targets import Strict, checked
 from core.reason import Reason, says, told
 from core.reference.values import EVENT_NEAR, MUCH_TALKING, STEPS_TO_REMEMBER
 
-_MANY_STEPS = says("many_steps", "{steps} steps are many for a weak memory.")
+_MANY_STEPS = says("many_steps", "{steps} voiced steps a session are many for a weak memory.")
 _MEDICATION = says("medication_at", "Medication at {times}.")
 _TALKS_MUCH = says(
     "talks_much",
-    "Talks {hours:g} hours a day: resets through the day, and voiced minutes of practice come on "
+    "Talks {hours:g} hours a day: consider resets through the day; voiced minutes of practice come on "
     "top of it.",
 )
-_EVENT_IN = says(
-    "event_in", "{event} in {days} days: nothing climbs before it; a warm-up on the day."
+_AMPLIFIER = says(
+    "consider_amplifier",
+    "Talks {hours:g} hours a day and wants to be heard: advise on a voice amplifier.",
 )
+_EVENT_IN = says("event_in", "{event} in {days} days: no target goes up before it.")
 ON_THE_DAY = says(
-    "on_the_day", "Today: {event}. Warm up softly and do not practise at full strength."
+    "on_the_day", "Today: {event}. Warm up softly and do not practice at full strength."
 )
-_EVENT_TODAY = says("event_today", "{event} today: nothing climbs before it; a warm-up on the day.")
+_EVENT_TODAY = says("event_today", "{event} today: no target goes up before it.")
+_EVENT_CALLED_OFF = says(
+    "event_called_off",
+    "{event}: its warm-up and cool-down are called off while the laryngitis lasts.",
+)
 
 _TABLE = Path(__file__).parent / "circumstances.toml"
 
@@ -107,8 +113,11 @@ def bearing_of(key: str, entry: Any) -> Bearing:
         raise PlanError("rule_broken", key=key, reason=str(error)) from error
 
 
-def lines_for_clinician(living: Living, *, today: date, steps: int) -> tuple[Reason, ...]:
-    """What to bear in mind. steps: of a home session."""
+def lines_for_clinician(
+    living: Living, *, today: date, steps: int, ill: bool = False, louder: bool = False
+) -> tuple[Reason, ...]:
+    """What to bear in mind. steps: voiced ones of a home session; ill: acute laryngitis; louder: the
+    client wants to be heard better."""
     found = [told(one.value, bearings()[one].clinician) for one in sorted(living.circumstances)]
     if Circumstance.MEMORY in living.circumstances and steps > STEPS_TO_REMEMBER.number:
         found.append(_MANY_STEPS(steps=steps))
@@ -117,7 +126,11 @@ def lines_for_clinician(living: Living, *, today: date, steps: int) -> tuple[Rea
         found.append(_MEDICATION(times=times))
     if living.talking_hours is not None and living.talking_hours >= MUCH_TALKING.number:
         found.append(_TALKS_MUCH(hours=living.talking_hours))
+        if louder:
+            found.append(_AMPLIFIER(hours=living.talking_hours))
     for event in near_events(living.events, today):
+        if ill:
+            found.append(_EVENT_CALLED_OFF(event=event.name))
         days = (event.on - today).days
         found.append(
             _EVENT_IN(event=event.name, days=days) if days else _EVENT_TODAY(event=event.name)

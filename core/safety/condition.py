@@ -36,11 +36,47 @@ class Condition(StrEnum):
     FOLD_SURGERY = "fold_surgery"
     FALL_RISK = "fall_risk"
     BREATHLESS = "breathless"
+    PARALYSIS = "paralysis"
+    THROAT_SURGERY = "throat_surgery"
+    MUSCLE_TENSION = "muscle_tension"
+    SLOWED_MOVEMENT = "slowed_movement"
+    MOTOR_NEURONE = "motor_neurone"
+    MYASTHENIA = "myasthenia"
     MINOR = "minor"
+    UNDER_TWELVE = "under_twelve"
+    UNDER_SIXTEEN = "under_sixteen"
+    VOICE_CHANGING = "voice_changing"
+    STRAINED = "strained"
+    LESIONS_STRAINED = "lesions_strained"
+    COLD_UNASKED = "cold_unasked"
+    FOLDS_UNRELEASED = "folds_unreleased"
+    FOLDS_GENTLE = "folds_gentle"
+    NO_VOICE = "no_voice"
+    TRACHEOSTOMY = "tracheostomy"
+    NO_LARYNX = "no_larynx"
+    SWALLOWING_UNASKED = "swallowing_unasked"
 
 
-FROM_THE_AGE = frozenset({Condition.MINOR})
-"""Conditions that follow from the record; the screening does not ask for them."""
+IN_SPASM = frozenset({Condition.DYSTONIA, Condition.TREMOR})
+"""Conditions in which an s/z ratio says nothing and holds come by choice only."""
+FROM_THE_RECORD = frozenset(
+    {
+        Condition.MINOR,
+        Condition.UNDER_TWELVE,
+        Condition.UNDER_SIXTEEN,
+        Condition.VOICE_CHANGING,
+        Condition.STRAINED,
+        Condition.LESIONS_STRAINED,
+        Condition.COLD_UNASKED,
+        Condition.FOLDS_UNRELEASED,
+        Condition.FOLDS_GENTLE,
+        Condition.NO_VOICE,
+        Condition.TRACHEOSTOMY,
+        Condition.NO_LARYNX,
+        Condition.SWALLOWING_UNASKED,
+    }
+)
+"""Conditions that follow from other answers; the screening does not ask for them."""
 
 
 _WORDS = {
@@ -74,7 +110,25 @@ _WORDS = {
     Condition.FOLD_SURGERY: "Surgery of the vocal folds",
     Condition.FALL_RISK: "Risk of falling",
     Condition.BREATHLESS: "Breathless at rest or lying",
+    Condition.PARALYSIS: "Paralysis of a vocal fold",
+    Condition.THROAT_SURGERY: "Thyroid, neck or chest surgery",
+    Condition.MUSCLE_TENSION: "Muscle tension of the voice",
+    Condition.SLOWED_MOVEMENT: "Slowed movement (Parkinsonism)",
+    Condition.MOTOR_NEURONE: "Motor neurone disease",
+    Condition.MYASTHENIA: "Myasthenia",
+    Condition.COLD_UNASKED: "Newly hoarse, a cold not asked about",
+    Condition.FOLDS_UNRELEASED: "Vocal folds operated on, not released",
+    Condition.FOLDS_GENTLE: "Vocal folds released for gentle voicing only",
+    Condition.NO_VOICE: "No voice",
+    Condition.TRACHEOSTOMY: "Tracheostomy",
+    Condition.NO_LARYNX: "No larynx",
+    Condition.SWALLOWING_UNASKED: "Swallowing not asked about since an injection or paralysis",
     Condition.MINOR: "Under 18 years",
+    Condition.UNDER_TWELVE: "Under 12 years",
+    Condition.UNDER_SIXTEEN: "Aged 12 to 15",
+    Condition.VOICE_CHANGING: "Voice changing, or not asked",
+    Condition.STRAINED: "Throat strain of 4 or more at the baseline",
+    Condition.LESIONS_STRAINED: "Lesions of the vocal folds with throat strain of 4 or more",
 }
 
 

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from typing import Annotated, Any, Literal, Self
 
@@ -14,11 +14,22 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.reason import Reason, told
+from core.reference.values import (
+    OWN_MINUTES_FROM_AGE,
+    STRAIN_HIGH,
+    STRONG_FROM_AGE,
+    THROAT_HEALS_DAYS,
+    VOICE_CHANGES_FROM_AGE,
+)
 from core.safety.condition import Condition, in_plain_words
 from core.safety.gate import Gate
+from core.safety.inferred import inferred
 from core.safety.screening import RedFlag, Screening
+from core.safety.state import Release
 
 _TABLE = Path(__file__).parent / "conditions.toml"
+ADULT_AGE = 18
+_PROGRESSIVE = frozenset({Condition.MOTOR_NEURONE, Condition.MYASTHENIA})
 _ROUNDING_MIN = 0.05
 _NOT_SAID = "nobody has said what this task involves: say it in the Library"
 
@@ -40,7 +51,7 @@ _NUMBERS = {Effect.LIMIT: {"most_min", "per"}, Effect.REMIND: {"every_days"}}
 class Rule:
     """Conditions, what they touch, what follows, why. `number`: minutes of a limit, days of a
     reminder; a limit that touches nothing holds for everything, `a_day`: over all home sessions of
-    a day. unless: a step that touches one of these is not meant."""
+    a day; with_reason: a written reason goes over it. unless: a step that touches one of these is not meant."""
 
     key: str
     conditions: frozenset[Condition]
@@ -51,6 +62,7 @@ class Rule:
     number: float | None = None
     unless: frozenset[Touch] = frozenset()
     a_day: bool = False
+    with_reason: bool = False
 
     def meets(self, touches: frozenset[Touch]) -> bool:
         """Whether the rule means a step that touches these; what is unknown counts as touched."""
@@ -93,6 +105,7 @@ class _Entry(BaseModel):
     most_min: Annotated[float, Field(gt=0)] | None = None
     per: Literal["session", "day"] | None = None
     every_days: Annotated[float, Field(gt=0)] | None = None
+    with_reason: bool = False
 
     @model_validator(mode="after")
     def _whole(self) -> Self:
@@ -120,6 +133,7 @@ def checked_rule(key: str, entry: dict[str, Any]) -> Rule:
         number=read.most_min or read.every_days,
         unless=read.unless,
         a_day=read.per == "day",
+        with_reason=read.with_reason,
     )
 
 
@@ -127,12 +141,14 @@ def touching(
     conditions: Iterable[Condition], touches: frozenset[Touch], effect: Effect
 ) -> tuple[Rule, ...]:
     """The rules by which these conditions bear on a step that touches these."""
-    known = frozenset(conditions)
-    return tuple(
-        rule
-        for rule in rules()
-        if rule.effect is effect and rule.conditions & known and rule.meets(touches)
-    )
+    bearing = _bearing(frozenset(conditions), effect)
+    return tuple(rule for rule in bearing if rule.meets(touches))
+
+
+@lru_cache(maxsize=1024)
+def _bearing(conditions: frozenset[Condition], effect: Effect) -> tuple[Rule, ...]:
+    """The rules of an effect that hold with these conditions."""
+    return tuple(r for r in rules() if r.effect is effect and r.conditions & conditions)
 
 
 def allows(conditions: Iterable[Condition], touch: Touch) -> bool:
@@ -141,14 +157,58 @@ def allows(conditions: Iterable[Condition], touch: Touch) -> bool:
 
 
 def known_conditions(screening: Screening, today: date) -> frozenset[Condition]:
-    """The conditions of a screening, with what red flags, a cold and the age stand for, without a
-    surgery of the folds that the surgeon has released."""
+    """The conditions of a screening, with what red flags, other answers and the age stand for, without
+    a surgery of the folds that the surgeon has released without limits."""
     found = conditions_of(screening.conditions, screening.red_flags)
-    if screening.released(today):
+    if screening.released(today) and screening.release is Release.FULL:
         found -= {Condition.FOLD_SURGERY}
-    if screening.cold_on_the_voice(today):
-        found |= {Condition.ACUTE_LARYNGITIS}
-    return found | {Condition.MINOR} if screening.minor else found
+    if found & _PROGRESSIVE:
+        found |= {Condition.PROGRESSIVE}
+    if _movement_is_known(screening, today):
+        found -= {Condition.THROAT_SURGERY}
+    found |= frozenset(inferred(screening, today))
+    if screening.minor:
+        found |= {Condition.MINOR}
+    return found | from_the_record(
+        screening.age_years,
+        screening.throat_strain,
+        lesions=Condition.FOLD_LESIONS in found,
+        voice_changing=screening.voice_changing,
+    )
+
+
+def from_the_record(
+    age_years: int | None,
+    throat_strain: int | None,
+    *,
+    lesions: bool = False,
+    voice_changing: bool | None = None,
+) -> frozenset[Condition]:
+    """What follows from age and throat strain (0–10) alone; None = not known. From 10 to 17 years a
+    voice counts as changing unless it was said that it is not."""
+    found = set()
+    if age_years is not None and age_years < ADULT_AGE:
+        found.add(Condition.MINOR)
+        if age_years < STRONG_FROM_AGE.number:
+            found.add(Condition.UNDER_TWELVE)
+        elif age_years < OWN_MINUTES_FROM_AGE.number:
+            found.add(Condition.UNDER_SIXTEEN)
+        if age_years >= VOICE_CHANGES_FROM_AGE.number and voice_changing is not False:
+            found.add(Condition.VOICE_CHANGING)
+    if throat_strain is not None and throat_strain >= STRAIN_HIGH.number:
+        found.add(Condition.STRAINED)
+        if lesions:
+            found.add(Condition.LESIONS_STRAINED)
+    return frozenset(found)
+
+
+def _movement_is_known(screening: Screening, today: date) -> bool:
+    """Whether the folds' movement was examined after a surgery of thyroid, neck or chest and six weeks
+    have passed since it."""
+    operated, examined = screening.throat_operated_on, screening.movement_examined_on
+    if operated is None or examined is None or not operated <= examined <= today:
+        return False
+    return (today - operated).days >= THROAT_HEALS_DAYS.number
 
 
 def conditions_of(
@@ -163,8 +223,7 @@ def conditions_of(
 
 def limits_of(conditions: Iterable[Condition]) -> tuple[Rule, ...]:
     """The rules that limit the minutes of a home session for these conditions."""
-    known = frozenset(conditions)
-    return tuple(r for r in rules() if r.effect is Effect.LIMIT and r.conditions & known)
+    return _bearing(frozenset(conditions), Effect.LIMIT)
 
 
 def limits_a_day(conditions: Iterable[Condition]) -> bool:
@@ -203,7 +262,8 @@ def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -
         if not rule.conditions & known:
             continue
         if rule.effect is Effect.LIMIT:
-            found[Effect.BLOCK] += _over(rule, known, does)
+            kind = Effect.PRECAUTION if rule.with_reason else Effect.BLOCK
+            found[kind] += _over(rule, known, does)
             continue
         for doing in does:
             if rule.meets(doing.touches):

@@ -1,6 +1,7 @@
 """The gate of a whole program: screening, red flags, contraindications, precautions, limits."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
 from datetime import date
 
 from core.catalogue.tasks import Task, shipped_tasks
@@ -8,14 +9,26 @@ from core.catalogue.touches import Touch
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.dose.minutes import minutes_by_step
 from core.plans.presentation import Position
-from core.plans.program import Program
+from core.plans.program import TARGET_PITCH, Program
 from core.plans.routine import Routine
 from core.plans.step import Step
+from core.reason import Reason, says
 from core.reference.values import DEEP_WATER
+from core.safety.condition import Condition
 from core.safety.conditions import Doing, judged, known_conditions
 from core.safety.gate import Gate, Occasion, activation_gate
 from core.safety.screening import Screening
 
+_STRONG_UNEXAMINED = says(
+    "strong_unexamined",
+    "{step}: strong voice needs an examination of the larynx since the problem began; a written reason "
+    "is not enough.",
+)
+_PITCH_UNEXAMINED = says(
+    "pitch_unexamined",
+    "{step}: while the voice is changing, the comfortable pitch is looked for only after an examination "
+    "of the larynx since the problem began.",
+)
 _NOT_GENTLE = frozenset(
     {Touch.DEEP_WATER, Touch.LOUDNESS, Touch.RANGE, Touch.SUSTAINED, Touch.FORCEFUL_PUFFS}
 )
@@ -34,7 +47,7 @@ def touches_of(step: Step, tasks: Mapping[str, Task] | None = None) -> frozenset
         touches |= {Touch.UNKNOWN}
     if task is not None and step.grade is not None:
         touches |= _by_rungs(step, task)
-    touches |= _by_target(step)
+    touches |= _by_target(step) | (task.by_nature if task else frozenset())
     if step.voiced or (task is not None and task.voiced and not _air_only(step)):
         touches |= {Touch.VOICED}
     if _is_gentle(step, touches):
@@ -61,6 +74,10 @@ def _by_target(step: Step) -> frozenset[Touch]:
         found.add(Touch.DEEP_WATER)
     if step.level is not None:
         found.add(Touch.LOUDNESS)
+    if step.grade is not None and step.grade.key == TARGET_PITCH:
+        found.add(Touch.TARGET_PITCH)
+        if step.grade.rungs[-1] > step.grade.rungs[0]:
+            found.add(Touch.PITCH_UP)
     if step.presented.position is Position.LYING:
         found.add(Touch.LYING_FLAT)
     return frozenset(found)
@@ -119,7 +136,23 @@ def program_gate(
     occasion: Occasion | None = None,
 ) -> Gate:
     """Whether a program that does this may be or stay active today, with every reason in words."""
-    gate = activation_gate(screening, today, occasion)
+    when = occasion or Occasion()
+    gate = activation_gate(screening, today, when)
     if screening is None:
         return gate
-    return judged(known_conditions(screening, today), does, gate)
+    known = known_conditions(screening, today)
+    if not screening.examined(today):
+        gate = replace(gate, blocks=(*gate.blocks, *_unexamined(does, known, when)))
+    return judged(known, does, gate)
+
+
+def _unexamined(
+    does: Sequence[Doing], known: frozenset[Condition], when: Occasion
+) -> Iterator[Reason]:
+    """Strong voice, and looking for the comfortable pitch while the voice is changing, always need an
+    examination since the present trouble began; no written reason stands in for it."""
+    for one in does:
+        if not when.strong_runs and one.touches & {Touch.LOUDNESS, Touch.UNKNOWN}:
+            yield _STRONG_UNEXAMINED(step=one.name)
+        if Condition.VOICE_CHANGING in known and Touch.FIND_PITCH in one.touches:
+            yield _PITCH_UNEXAMINED(step=one.name)

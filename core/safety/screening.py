@@ -4,10 +4,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from enum import StrEnum
+from typing import Annotated
 
+from pydantic import Field
+
+from core.errors import PlanError
 from core.plans.targets import Strict
-from core.reference.values import NEWLY_HOARSE_UNDER
+from core.reference.values import CLEAR_AGAIN_DAYS, NEWLY_HOARSE_UNDER
 from core.safety.condition import Condition
+from core.safety.state import Airway, Release, VoiceState
+
+LONGEST_HOARSE_WEEKS = 2600
 
 
 class RedFlag(StrEnum):
@@ -57,32 +64,82 @@ ABSOLUTE = frozenset(flag for flag, by in OPENED_BY.items() if by is Opening.CLE
 class Screening(Strict):
     """What was found when screening; dates are local dates.
 
+    red_flags: those that are present; unasked: those nobody has asked about, neither yes nor no.
     noted_on: the day a red flag was noted, where that is not the day of asking. cleared_on: the day
     the examiner gave the clearance, cleared_from: the day from which it allows voicing; where only
-    one is known it stands for both. released_on: the surgeon's release. folds_operated_on:
-    about, the latest surgery of the folds. looked_at_on: a doctor looked at the drooping face or
-    slurred speech. trouble_began_on: about, the present trouble;
-    where it is missing, the weeks of hoarseness tell it. cold, hoarser: a cold now, and hoarser
-    than usual with it.
+    one is known it stands for both. released_on: the surgeon's release, release: what for.
+    folds_operated_on: about, the latest surgery of the folds; surgeons_date: the day until which the
+    surgeon wants them spared, where that is not 12 weeks. looked_at_on: a doctor looked at the drooping
+    face or slurred speech.
+    voice: the state of the voice, airway: what the client breathes through; None = not asked.
+    trouble_began_on: about, the present trouble; where it is missing, the weeks of hoarseness tell it.
+    clear_since: a trouble that is over, clear since then. cold: a cold now, None = not asked; hoarser:
+    hoarser than usual with it. usual_voice_since: the usual voice is back since then.
+    cuff_safe_on, valve_tolerated_on, upper_airway_seen_on: with a tracheostomy, the day the cuff was
+    deflated or gone, a valve or cap tolerated, the upper airway looked at.
+    botulinum_on: the latest injection of botulinum toxin; paralysis_since: about, a new paralysis of a fold;
+    throat_operated_on: about, surgery of thyroid, neck or chest; movement_examined_on: the movement of the
+    folds was examined. voice_changing: whether a minor's voice is changing, None = not asked; tone_heard: with a
+    hearing loss, whether the reference tone is heard, None = not tried.
+    minor, age_years, throat_strain (0–10, of the latest baseline): from the record, not asked here.
     """
 
     asked_on: date
     larynx_examined_on: date | None
     red_flags: frozenset[RedFlag] = frozenset()
+    unasked: frozenset[RedFlag] = frozenset()
     noted_on: Mapping[RedFlag, date] = field(default_factory=dict)
     cleared_on: date | None = None
     cleared_from: date | None = None
     released_on: date | None = None
+    release: Release | None = Release.FULL
     folds_operated_on: date | None = None
+    surgeons_date: date | None = None
     looked_at_on: date | None = None
     voice_rest_until: date | None = None
+    voice: VoiceState | None = VoiceState.TROUBLED
+    airway: Airway | None = Airway.LARYNX
+    cuff_safe_on: date | None = None
+    valve_tolerated_on: date | None = None
+    upper_airway_seen_on: date | None = None
     trouble_began_on: date | None = None
-    hoarse_weeks: float | None = None
-    cold: bool = False
+    hoarse_weeks: Annotated[float, Field(ge=0, le=LONGEST_HOARSE_WEEKS)] | None = None
+    clear_since: date | None = None
+    cold: bool | None = False
     hoarser: bool = False
+    usual_voice_since: date | None = None
+    botulinum_on: date | None = None
+    paralysis_since: date | None = None
+    throat_operated_on: date | None = None
+    movement_examined_on: date | None = None
+    voice_changing: bool | None = None
+    tone_heard: bool | None = None
     minor: bool = False
+    age_years: Annotated[int, Field(ge=0, le=130)] | None = None
+    throat_strain: Annotated[int, Field(ge=0, le=10)] | None = None
     guardian_consent: bool = False
     conditions: frozenset[Condition] = frozenset()
+
+    def __post_init__(self) -> None:
+        if both := sorted(self.red_flags & self.unasked):
+            raise PlanError("flag_asked_and_not", flag=both[0].value)
+
+    @property
+    def has_larynx(self) -> bool:
+        """Whether the questions about voice and larynx apply."""
+        return self.airway is not Airway.NO_LARYNX
+
+    def has_complaint(self, today: date) -> bool:
+        """Whether there is a complaint about the voice. What lasted under three weeks and has been gone
+        for two days counts as none; any other trouble that is over counts as if it were there."""
+        if self.voice is VoiceState.CLEAR_AGAIN:
+            began, clear = self.began_on, self.clear_since
+            if began is None or clear is None:
+                return True
+            short = clear - began < timedelta(weeks=NEWLY_HOARSE_UNDER.number)
+            gone = (today - clear).days >= CLEAR_AGAIN_DAYS.number
+            return not (short and gone)
+        return self.voice is not VoiceState.NO_COMPLAINT
 
     @property
     def began_on(self) -> date | None:
@@ -130,17 +187,6 @@ class Screening(Strict):
         """Whether the surgeon's release came after the surgery of the folds."""
         return _between(self.operated_on, self.released_on, today)
 
-    def cold_on_the_voice(self, today: date) -> bool:
-        """A cold that makes newly hoarse or hoarser, not examined since: acute laryngitis until
-        cleared."""
-        if not self.cold:
-            return False
-        newly = self.hoarse_weeks is not None and 0 < self.hoarse_weeks < NEWLY_HOARSE_UNDER.number
-        if not (newly or self.hoarser):
-            return False
-        began = self.began_on if newly and not self.hoarser else None
-        return not _between(began or self.asked_on, self.larynx_examined_on, today)
-
 
 def _between(first: date, day: date | None, last: date) -> bool:
     return day is not None and first <= day <= last
@@ -149,14 +195,17 @@ def _between(first: date, day: date | None, last: date) -> bool:
 _FLAG_WORDS = {
     RedFlag.NOISY_BREATHING: "Noisy breathing",
     RedFlag.BLOOD: "Coughing or spitting blood",
-    RedFlag.FRESH_HAEMORRHAGE: "Fresh haemorrhage of a vocal fold",
+    RedFlag.FRESH_HAEMORRHAGE: (
+        "Hemorrhage of a vocal fold, or a voice that changed suddenly while shouting, singing, "
+        "coughing or lifting"
+    ),
     RedFlag.PAINFUL_SWALLOWING: "Painful swallowing",
     RedFlag.EAR_PAIN: "Ear pain",
     RedFlag.NECK_LUMP: "Lump in the neck",
     RedFlag.TROUBLE_SWALLOWING: "Trouble swallowing",
     RedFlag.WEIGHT_LOSS: "Unexplained weight loss",
     RedFlag.SUDDEN_LOSS: "Sudden loss of voice",
-    RedFlag.RECENT_SURGERY: "Recent neck or larynx surgery or intubation",
+    RedFlag.RECENT_SURGERY: "Neck or larynx surgery or intubation in the last 12 weeks",
     RedFlag.SMOKING_HOARSE: "Smoking with hoarseness",
     RedFlag.FACE_OR_SPEECH_SUDDEN: "Sudden drooping face or slurred speech",
 }

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date
+from typing import Any
 
 from core.safety.condition import Condition
 from core.safety.screening import RedFlag, Screening
@@ -36,10 +37,12 @@ def _after(before: Screening, one: OneScreening) -> Screening:
     for flag in before.open_flags(new.asked_on):
         if flag not in one.mistaken:
             noted.setdefault(flag, before.noted(flag))
+    unasked = new.unasked - set(noted)
     cleared = max((before, new), key=lambda s: s.cleared_on or s.cleared_from or date.min)
     return replace(
         new,
         red_flags=frozenset(noted),
+        unasked=unasked,
         noted_on=noted,
         cleared_on=cleared.cleared_on,
         cleared_from=cleared.cleared_from,
@@ -47,7 +50,24 @@ def _after(before: Screening, one: OneScreening) -> Screening:
         released_on=_newest(before.released_on, new.released_on),
         folds_operated_on=new.folds_operated_on or _operated_on(before, new),
         looked_at_on=_newest(before.looked_at_on, new.looked_at_on),
+        **_of_surgeon(before, new),
+        usual_voice_since=_newest(before.usual_voice_since, new.usual_voice_since),
+        botulinum_on=_newest(before.botulinum_on, new.botulinum_on),
+        paralysis_since=_newest(before.paralysis_since, new.paralysis_since),
+        throat_operated_on=_newest(before.throat_operated_on, new.throat_operated_on),
+        movement_examined_on=_newest(before.movement_examined_on, new.movement_examined_on),
     )
+
+
+def _of_surgeon(before: Screening, new: Screening) -> dict[str, Any]:
+    """What the newest release allows, and the surgeon's date, where a new surgery did not outdate it."""
+    if new.released_on is not None:
+        return {"surgeons_date": new.surgeons_date or before.surgeons_date}
+    again = new.folds_operated_on is not None and new.folds_operated_on != before.folds_operated_on
+    return {
+        "release": before.release,
+        "surgeons_date": new.surgeons_date or (None if again else before.surgeons_date),
+    }
 
 
 def _operated_on(before: Screening, new: Screening) -> date | None:

@@ -17,6 +17,8 @@ from core.reason import Reason
 from core.safety.screening import Screening
 
 TODAY = date(2026, 6, 15)
+PITCHED = {key: {"direction": "up"} for key in ("gender_affirming", "speaking_pitch")}
+"""Which way the speaking pitch goes where a test does not ask."""
 
 
 def note(name: str | None) -> Note | None:
@@ -47,7 +49,9 @@ def request(*schools: str, options: dict | None = None, known: dict | None = Non
         "today": TODAY,
         "baseline": baseline(**known or {}),
         "screening": Screening(asked_on=TODAY, larynx_examined_on=TODAY, guardian_consent=True),
-        "schools": tuple(Chosen(school=key, options=options or {}) for key in schools),
+        "schools": tuple(
+            Chosen(school=key, options=PITCHED.get(key, {}) | (options or {})) for key in schools
+        ),
         "equipment": frozenset(Equipment),
     }
     return PlanRequest(**given | changes)

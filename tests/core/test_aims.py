@@ -10,6 +10,7 @@ from core.safety.condition import Condition
 from tests.core.fitted import baseline, propose_for, request, said, screened
 
 NONE = frozenset()
+SLOWED = frozenset({Condition.SLOWED_MOVEMENT})
 
 
 def keys(found):
@@ -29,14 +30,15 @@ def test_every_want_leads_somewhere_and_says_so_in_plain_words():
 @pytest.mark.parametrize(
     ("want", "first"),
     [
-        (Want.CARRIES, "loudness_longest"),
+        (Want.CARRIES, "resonance"),
         (Want.LASTS, "semi_reset"),
         (Want.LESS_EFFORT, "semi_shallow"),
-        (Want.LOUDER, "loudness_vowels"),
+        (Want.LOUDER, "semi_to_speech"),
         (Want.STEADIER, "sustained"),
         (Want.RANGE, "range_full"),
         (Want.SPEAKING_RANGE, "range_speaking"),
-        (Want.PITCH, "gender_affirming"),
+        (Want.PITCH, "speaking_pitch"),
+        (Want.IDENTITY, "gender_affirming"),
         (Want.CLEARER, "articulation"),
         (Want.BEFORE_EVENT, "warm_up"),
         (Want.EVERYDAY, "carry_over"),
@@ -76,12 +78,12 @@ def test_of_as_many_points_the_school_a_want_leads_to_first_comes_first():
     # puffs and pairs: 1 for carrying + 2 for louder = 3, as the reset, the three vowels, the warm-up
     wants = (Want.LASTS, Want.LOUDER, Want.CARRIES, Want.BEFORE_EVENT)
     calm = {"phonation_s": (25.0,), "z_s": (17.6,)}
-    found = keys(chosen_for(wanting(*wants, known=calm), NONE))
+    found = keys(chosen_for(wanting(*wants, known=calm), SLOWED))
     assert set(found) == {"semi_reset", "loudness_vowels", "warm_up"}
 
 
 def test_rivals_never_come_together_and_the_other_is_said():
-    found = chosen_for(wanting(Want.LOUDER, Want.CARRIES, Want.CLEARER), NONE)
+    found = chosen_for(wanting(Want.LOUDER, Want.CARRIES, Want.CLEARER), SLOWED)
     loud = [key for key in keys(found) if key.startswith("loudness")]
     assert len(loud) == 1
     out = {one.school: one.why for one in found[1]}
@@ -96,10 +98,10 @@ def test_no_more_than_three_come_and_the_rest_is_said():
 
 
 def test_what_asks_for_a_written_reason_does_not_come_by_itself():
-    found = chosen_for(wanting(Want.LOUDER), frozenset({Condition.ATAXIA}))
+    found = chosen_for(wanting(Want.LOUDER), SLOWED | {Condition.ATAXIA})
     assert not any(key.startswith("loudness") for key in keys(found))
     assert said((one.why for one in found[1]), "asks_a_written_reason")
-    ill = screened(wanting(Want.LOUDER), conditions=frozenset({Condition.ATAXIA}))
+    ill = screened(wanting(Want.LOUDER), conditions=SLOWED | {Condition.ATAXIA})
     assert not any(one.school.startswith("loudness") for one in propose_for(ill).program.schools)
 
 

@@ -250,7 +250,7 @@ def test_the_command_proposes_as_text_and_json(tmp_path, capsys):
             "not below",
         ),
         ({"schools": [{"school": "juggling"}]}, "is no school"),
-        ({"format": 9}, "format 1 is read"),
+        ({"format": 9}, "formats 1 and 2 are read"),
         ({"equipment": ["trombone"]}, "equipment"),
     ],
 )

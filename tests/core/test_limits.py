@@ -40,10 +40,16 @@ def test_an_entry_of_the_table_becomes_a_rule_field_by_field():
     assert "limit does not go with no number" in odd.value.params["reason"]
 
 
-def test_minutes_of_a_day_are_limited_for_minors_and_laryngitis_only():
-    assert limits_a_day({Condition.MINOR})
+def test_minutes_of_a_day_are_limited_for_the_young_the_ill_and_progressive_conditions_only():
+    assert limits_a_day({Condition.UNDER_TWELVE})
+    assert limits_a_day({Condition.PROGRESSIVE})
+    assert not limits_a_day({Condition.MINOR})
     assert limits_a_day({Condition.ACUTE_LARYNGITIS, Condition.TREMOR})
-    assert not limits_a_day(set(Condition) - {Condition.MINOR, Condition.ACUTE_LARYNGITIS})
+    limited = {
+        *("under_twelve", "under_sixteen", "acute_laryngitis", "progressive"),
+        *("motor_neurone", "myasthenia"),
+    }
+    assert not limits_a_day({one for one in Condition if one.value not in limited})
 
 
 def test_what_the_gate_said_before_stays_first_and_nothing_is_said_twice():
@@ -57,7 +63,7 @@ def test_what_the_gate_said_before_stays_first_and_nothing_is_said_twice():
 
 
 def test_minutes_just_at_a_limit_are_within_it():
-    minor = {Condition.MINOR}
+    minor = {Condition.UNDER_TWELVE}
     assert judged(minor, [does("talk", 10.05)], Gate()).opens("")
     assert not judged(minor, [does("talk", 10.06)], Gate()).opens("")
     assert judged(minor, [], Gate()).opens("")
@@ -77,6 +83,6 @@ def test_minutes_just_at_a_limit_are_within_it():
 
 
 def test_minutes_over_a_limit_are_told_with_what_to_do():
-    over = judged({Condition.MINOR}, [does("talk", 11.0)], Gate()).blocks[0]
-    assert str(over).startswith("Under 18 years: ")
+    over = judged({Condition.UNDER_TWELVE}, [does("talk", 11.0)], Gate()).blocks[0]
+    assert str(over).startswith("Under 12 years: ")
     assert str(over).endswith("these are 11.0 min. Leave out steps or repetitions.")

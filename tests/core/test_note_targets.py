@@ -34,9 +34,9 @@ def test_the_target_pitch_goes_a_semitone_at_a_time_from_where_the_client_speaks
     assert said([spoken.because], "moved_from_speaking").params["semitones"] == 2
     assert said([spoken.because], "usual").params == {"amount": 20, "unit": "phrases"}
     down = proposed("gender_affirming", known=known, options={"direction": "down"}).program
-    # down to two semitones above the lowest: F♯3, number 54
+    # never within three semitones of the lowest: G3, number 55
     lower = next(s for s in down.steps if s.task == "target_pitch_hold")
-    assert lower.grade.rungs == (57, 56, 55, 54)
+    assert lower.grade.rungs == (57, 56, 55)
     wish = proposed("gender_affirming", known=known, options={"target": "B3"}).program
     assert next(s for s in wish.steps if s.task == "target_pitch_hold").grade.rungs == (57, 58, 59)
 
@@ -44,11 +44,14 @@ def test_the_target_pitch_goes_a_semitone_at_a_time_from_where_the_client_speaks
 def test_a_target_pitch_outside_the_range_and_an_unknown_speaking_pitch_are_said():
     known = {"lowest": "E3", "highest": "E4", "speaking": "A3"}
     high = proposed("gender_affirming", "release", known=known, options={"target": "C5"})
-    # another task stands in its place, and says why
-    outside = said((one.because for one in high.program.steps), "above_comfort")
+    # nothing else stands in the place of a target pitch
+    outside = said((one.why for one in high.left_out), "above_comfort")
     assert outside.params["note"] == "C5"
     unknown = proposed("gender_affirming", "release")
-    assert said((one.because for one in unknown.program.steps), "speaking_missing")
+    assert said((one.why for one in unknown.left_out), "speaking_missing")
+    unasked = proposed("speaking_pitch", "release", known=known, options={"direction": "unasked"})
+    assert said((one.why for one in unasked.left_out), "direction_unasked")
+    assert said(unasked.program.asked, "ask_pitch_direction")
     assert said(unknown.program.asked, "measure_speaking")
 
 

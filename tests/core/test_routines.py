@@ -113,7 +113,7 @@ def test_the_minutes_of_laryngitis_count_every_routine_of_the_day():
 
 
 def test_the_longest_sitting_of_a_minor_counts_not_their_sum_and_the_day_has_a_limit():
-    minor = frozenset({Condition.MINOR})
+    minor = frozenset({Condition.UNDER_TWELVE})
     one = Doing(name="talk", touches=frozenset(), minutes=9.0, routine="loudness")
     two = Doing(name="hum", touches=frozenset(), minutes=8.0, routine="cool_down")
     assert judged(minor, [one, two], Gate()).opens("")

@@ -316,8 +316,8 @@ def test_gender_affirming_work_climbs_a_semitone_and_reviews_after_three():
     assert up.grade.words[:4] == ("E3", "F3", "F♯3", "G3: review, resonance and intonation first")
     assert len(up.grade.rungs) == 7  # six semitones on at most
     down = proposed("gender_affirming", known=known, options={"direction": "down"})
-    # 2 above the lowest note is B2: E3 down to B2 is five semitones
-    assert step(down, "target_pitch_hold").grade.words[-1] == "B2"
+    # never within three semitones of the lowest note A2: C3
+    assert step(down, "target_pitch_hold").grade.words[-1] == "C3"
     wish = proposed("gender_affirming", known=known, options={"target": "G3"})
     assert step(wish, "target_pitch_hold").grade.rungs[-1] == 55  # G3
 

@@ -56,7 +56,7 @@ def every_step():
     for school in schools().values():
         options = [{}]
         for choice in school.choices:
-            keys = [key for key in choice.options if key not in ("typed", "standard")]
+            keys = [k for k in choice.options if k not in ("typed", "standard", "unasked")]
             options += [{choice.key: key} for key in keys]
         for chosen in options:
             wanted = request(

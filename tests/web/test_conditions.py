@@ -23,7 +23,15 @@ def screen(person, clinician, **answers):
         person,
         by=clinician,
         now=NOW + timedelta(minutes=StoredScreening.objects.filter(client=person).count()),
-        **{"red_flags": [], "asked_on": NOW.date(), "larynx_examined_on": NOW.date()} | answers,
+        **{
+            "red_flags": [],
+            "voice": "troubled",
+            "airway": "larynx",
+            "cold": False,
+            "asked_on": NOW.date(),
+            "larynx_examined_on": NOW.date(),
+        }
+        | answers,
     )
 
 

@@ -151,6 +151,8 @@ def test_the_gate_stands_before_a_climb_too(signed_in, climbing, version, clinic
         climbing,
         by=clinician,
         now=NOW,
+        voice="troubled",
+        airway="larynx",
         asked_on=NOW.date(),
         larynx_examined_on=NOW.date() - timedelta(days=20),
         red_flags=["neck_lump"],

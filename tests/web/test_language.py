@@ -80,6 +80,8 @@ def test_what_the_client_lives_with_is_said_in_it_too(client, speaking, clinicia
         speaking,
         by=clinician,
         now=NOW + timedelta(minutes=1),
+        voice="troubled",
+        airway="larynx",
         asked_on=NOW.date(),
         larynx_examined_on=NOW.date(),
         living=Living(circumstances=frozenset(Circumstance), events=(Event(on=day, name="Ømåŋ"),)),

@@ -89,11 +89,11 @@ def test_a_screening_that_a_colleague_recorded_meanwhile_is_not_written_over(sig
     mine, hers = form_of(signed_in, page), form_of(signed_in, page)
     before = StoredScreening.objects.count()
     assert (
-        signed_in.post(page, hers | {"hoarse_weeks": "3", "talking_hours": "5"}).status_code == 302
+        signed_in.post(page, hers | {"hoarse_weeks": "9", "talking_hours": "5"}).status_code == 302
     )
     answer = signed_in.post(page, mine | {"hoarse_weeks": "8"})
     assert answer.status_code == 409
-    assert "now it is: 3" in answer.content.decode()
+    assert "now it is: 9" in answer.content.decode()
     assert StoredScreening.objects.count() == before + 1
     again = re.search(r'name="shown" value="([^"]+)"', answer.content.decode())[1]
     assert (

@@ -129,6 +129,8 @@ def test_time_since_medication_is_asked_where_it_is_taken(client, person, clinic
         person,
         by=clinician,
         now=NOW + timedelta(minutes=1),
+        voice="troubled",
+        airway="larynx",
         asked_on=NOW.date(),
         larynx_examined_on=NOW.date(),
         living=Living(medication_times=(time(8),)),

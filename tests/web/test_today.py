@@ -69,6 +69,8 @@ def test_a_tube_in_water_needs_a_tube_and_a_glass(person, clinician, home_page):
         person,
         by=clinician,
         now=NOW + timedelta(minutes=1),
+        voice="troubled",
+        airway="larynx",
         asked_on=NOW.date(),
         larynx_examined_on=NOW.date(),
         equipment=["glass_of_water", "wide_tube"],

@@ -14,6 +14,7 @@ from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
 from core.plans.figures import LungSex
 from core.reference.limits import BASELINE
+from core.safety.state import AIRWAY_WORDS, RELEASE_WORDS, VOICE_WORDS
 from web.clinic.bounded import bounded
 from web.clinic.models import Clinic, User
 from web.clinic.records import ClinicQuerySet, ClinicRecord
@@ -46,6 +47,7 @@ class Client(ClinicRecord):
     )
     occupation = models.CharField(_("occupation and voice demands"), max_length=160, blank=True)
     referral = models.CharField(_("reason for referral"), max_length=300, blank=True)
+    telephone = models.CharField(_("client's telephone"), max_length=40, blank=True)
     clinician = models.ForeignKey(
         User, on_delete=models.PROTECT, related_name="+", verbose_name=_("clinician")
     )
@@ -71,7 +73,11 @@ class ClientRecord(ClinicRecord):
 
 
 class StoredScreening(ClientRecord):
-    """One screening as it was answered; the latest counts."""
+    """One screening as it was answered; the latest counts.
+
+    unasked: red flags nobody asked about. What is empty of voice, airway and cold was not asked; the
+    screenings of former releases have no voice and no airway, and asked about every red flag.
+    """
 
     insert_only = True
 
@@ -92,8 +98,36 @@ class StoredScreening(ClientRecord):
     voice_rest_until = models.DateField(null=True, blank=True)
     trouble_began_on = models.DateField(null=True, blank=True)
     hoarse_weeks = models.FloatField(null=True, blank=True)
-    cold = models.BooleanField(default=False)
+    cold = models.BooleanField(null=True, blank=True)
     hoarser = models.BooleanField(default=False)
+    unasked = models.JSONField(default=list)
+    voice = models.CharField(
+        max_length=14,
+        blank=True,
+        choices=[(one.value, words) for one, words in VOICE_WORDS.items()],
+    )
+    clear_since = models.DateField(null=True, blank=True)
+    usual_voice_since = models.DateField(null=True, blank=True)
+    airway = models.CharField(
+        max_length=14,
+        blank=True,
+        choices=[(one.value, words) for one, words in AIRWAY_WORDS.items()],
+    )
+    cuff_safe_on = models.DateField(null=True, blank=True)
+    valve_tolerated_on = models.DateField(null=True, blank=True)
+    upper_airway_seen_on = models.DateField(null=True, blank=True)
+    release = models.CharField(
+        max_length=8,
+        blank=True,
+        choices=[(one.value, words) for one, words in RELEASE_WORDS.items()],
+    )
+    surgeons_date = models.DateField(null=True, blank=True)
+    botulinum_on = models.DateField(null=True, blank=True)
+    paralysis_since = models.DateField(null=True, blank=True)
+    throat_operated_on = models.DateField(null=True, blank=True)
+    movement_examined_on = models.DateField(null=True, blank=True)
+    voice_changing = models.BooleanField(null=True, blank=True)
+    tone_heard = models.BooleanField(null=True, blank=True)
     guardian_consent = models.BooleanField(default=False)
     conditions = models.JSONField(default=list)
     equipment = models.JSONField(default=list)

@@ -5,6 +5,9 @@ from datetime import date, time
 from functools import cached_property
 from statistics import median
 
+from django.db.models import Subquery
+from pydantic import TypeAdapter
+
 from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.notes.note import Note
@@ -22,6 +25,7 @@ from core.safety.condition import Condition
 from core.safety.conditions import allows, known_conditions
 from core.safety.screening import RedFlag, Screening
 from core.safety.standing import OneScreening, standing
+from core.safety.state import Airway, Release, VoiceState
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StoredScreening
 from web.clinic.records import reading
 
@@ -33,8 +37,11 @@ def latest_screening(client: Client) -> StoredScreening | None:
 
 
 def screenings_of(client: Client) -> list[StoredScreening]:
-    """Every screening of a client, oldest first."""
-    return list(StoredScreening.objects.filter(client=client).order_by("at"))
+    """Every screening of a client, oldest first, each with the throat strain of the latest baseline."""
+    recorded = Baseline.objects.filter(client=client).exclude(recorded_at=None)
+    strain = recorded.order_by("-recorded_at").values("throat_strain")[:1]
+    rows = StoredScreening.objects.filter(client=client)
+    return list(rows.annotate(throat_strain=Subquery(strain)).order_by("at"))
 
 
 def standing_screening(
@@ -42,25 +49,67 @@ def standing_screening(
 ) -> Screening | None:
     """What stands of all screenings of a client, as the core's rules read it."""
     rows = screenings_of(client) if rows is None else rows
-    minor = client.age_on(today) < 18
-    return standing([_asked(row, minor=minor) for row in rows])
+    age_years = client.age_on(today)
+    return standing([_asked(row, age_years=age_years) for row in rows])
 
 
-def _asked(row: StoredScreening, *, minor: bool) -> OneScreening:
+def _asked(row: StoredScreening, *, age_years: int) -> OneScreening:
     with reading(row):
-        return _read(row, minor=minor)
+        return _read(row, age_years=age_years)
 
 
-def _read(row: StoredScreening, *, minor: bool) -> OneScreening:
+@dataclass(frozen=True)
+class _Lists:
+    """The columns of a stored screening that hold several answers."""
+
+    red_flags: frozenset[RedFlag]
+    unasked: frozenset[RedFlag]
+    flags_noted: dict[RedFlag, date]
+    conditions: frozenset[Condition]
+    mistaken: frozenset[RedFlag]
+    voice: VoiceState | None
+    airway: Airway | None
+    release: Release | None
+
+
+_LISTS = TypeAdapter(_Lists)
+_NAMES = ("red_flags", "unasked", "flags_noted", "conditions", "mistaken")
+
+
+def _read(row: StoredScreening, *, age_years: int) -> OneScreening:
+    lists = _LISTS.validate_python(
+        {
+            **{name: getattr(row, name) for name in _NAMES},
+            "voice": row.voice or None,
+            "airway": row.airway or None,
+            "release": row.release or None,
+        }
+    )
     return OneScreening(
         screening=Screening(
             asked_on=row.asked_on,
             larynx_examined_on=row.larynx_examined_on,
-            red_flags=frozenset(RedFlag(flag) for flag in row.red_flags),
-            noted_on={RedFlag(f): date.fromisoformat(day) for f, day in row.flags_noted.items()},
+            red_flags=lists.red_flags,
+            unasked=lists.unasked,
+            noted_on=lists.flags_noted,
             cleared_on=row.cleared_on,
             cleared_from=row.cleared_from,
             released_on=row.released_on,
+            release=lists.release,
+            surgeons_date=row.surgeons_date,
+            voice=lists.voice,
+            clear_since=row.clear_since,
+            usual_voice_since=row.usual_voice_since,
+            airway=lists.airway,
+            cuff_safe_on=row.cuff_safe_on,
+            valve_tolerated_on=row.valve_tolerated_on,
+            upper_airway_seen_on=row.upper_airway_seen_on,
+            botulinum_on=row.botulinum_on,
+            paralysis_since=row.paralysis_since,
+            throat_operated_on=row.throat_operated_on,
+            movement_examined_on=row.movement_examined_on,
+            voice_changing=row.voice_changing,
+            tone_heard=row.tone_heard,
             folds_operated_on=row.folds_operated_on,
             looked_at_on=row.looked_at_on,
             voice_rest_until=row.voice_rest_until,
@@ -68,11 +117,13 @@ def _read(row: StoredScreening, *, minor: bool) -> OneScreening:
             hoarse_weeks=row.hoarse_weeks,
             cold=row.cold,
             hoarser=row.hoarser,
-            minor=minor,
+            minor=age_years < 18,
+            age_years=age_years,
+            throat_strain=getattr(row, "throat_strain", None),
             guardian_consent=row.guardian_consent,
-            conditions=frozenset(Condition(name) for name in row.conditions),
+            conditions=lists.conditions,
         ),
-        mistaken=frozenset(RedFlag(flag) for flag in row.mistaken),
+        mistaken=lists.mistaken,
     )
 
 

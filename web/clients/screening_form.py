@@ -1,4 +1,4 @@
-"""The screening as a form: red flags with their days, what opens them, how the client lives."""
+"""The screening as a form: state of the voice, red flags with their days, what clears them, how the client lives."""
 
 from collections.abc import Iterable
 from datetime import date, time
@@ -10,20 +10,13 @@ from django.utils.translation import gettext_lazy as _
 
 from core.catalogue.words import EQUIPMENT_WORDS, SKILL_WORDS
 from core.safety.circumstances import Circumstance, Event, Living, bearings
-from core.safety.condition import FROM_THE_AGE, Condition, in_plain_words
-from core.safety.screening import ABSOLUTE, RedFlag, Screening, in_words, opens_when
+from core.safety.condition import FROM_THE_RECORD, Condition, in_plain_words
+from core.safety.screening import RedFlag, Screening, in_words, opens_when
+from core.safety.state import AIRWAY_WORDS, RELEASE_WORDS, VOICE_WORDS
 from web.clients.forms import DateInput
 from web.clients.models import Client, StoredScreening
+from web.clients.screening_checks import check_answers
 
-PAST_DAYS = (
-    "asked_on",
-    "trouble_began_on",
-    "larynx_examined_on",
-    "cleared_on",
-    "released_on",
-    "folds_operated_on",
-    "looked_at_on",
-)
 KEPT_FROM_LAST = (
     "trouble_began_on",
     "larynx_examined_on",
@@ -32,7 +25,16 @@ KEPT_FROM_LAST = (
     "voice_rest_until",
     "guardian_consent",
     "conditions",
+    "airway",
+    "cuff_safe_on",
+    "valve_tolerated_on",
+    "upper_airway_seen_on",
     "folds_operated_on",
+    "surgeons_date",
+    "botulinum_on",
+    "paralysis_since",
+    "throat_operated_on",
+    "movement_examined_on",
     "equipment",
     "cannot",
     "circumstances",
@@ -43,7 +45,10 @@ KEPT_FROM_LAST = (
     "minutes_a_session",
     "minutes_a_week",
 )
-"""What a new screening begins with. Clearances and releases never: they are given for a finding."""
+"""What a new screening begins with. The state of the voice, a cold, red flags, clearances and releases
+never: they are asked again."""
+_CHANGES_FROM, _CHANGES_TO = 10, 17
+"""Ages in years at which it is asked whether the voice is changing."""
 
 
 def _checks(label, choices) -> forms.MultipleChoiceField:
@@ -59,62 +64,99 @@ def _day(label) -> forms.DateField:
     return forms.DateField(label=label, required=False, widget=DateInput)
 
 
-class ScreeningForm(forms.Form):
-    asked_on = forms.DateField(label=_("Asked on"), widget=DateInput)
-    trouble_began_on = _day(_("Present trouble began, about"))
-    hoarse_weeks = forms.FloatField(
-        label=_("Hoarse for, weeks"), required=False, min_value=0, max_value=2600
+def _one_of(label, words) -> forms.ChoiceField:
+    """One answer of several; none is chosen to begin with."""
+    return forms.ChoiceField(
+        label=label,
+        required=False,
+        choices=[(one.value, text) for one, text in words.items()],
+        widget=forms.RadioSelect,
     )
-    cold = forms.BooleanField(label=_("A cold now"), required=False)
-    hoarser = forms.BooleanField(label=_("Hoarser with it than usual"), required=False)
+
+
+def _yes_or_no(label) -> forms.TypedChoiceField:
+    """Yes, no, or not asked."""
+    return forms.TypedChoiceField(
+        label=label,
+        required=False,
+        choices=[("yes", _("Yes")), ("no", _("No"))],
+        widget=forms.RadioSelect,
+        coerce=lambda answer: answer == "yes",
+        empty_value=None,
+    )
+
+
+class ScreeningForm(forms.Form):
+    asked_on = forms.DateField(label=_("Date of screening"), widget=DateInput)
+    voice = _one_of(_("State of the voice"), VOICE_WORDS)
+    trouble_began_on = _day(_("Onset of current problem (approx.)"))
+    hoarse_weeks = forms.FloatField(
+        label=_("Hoarse for (weeks)"), required=False, min_value=0, max_value=2600
+    )
+    clear_since = _day(_("Clear since"))
+    cold = _yes_or_no(_("A cold now?"))
+    hoarser = forms.BooleanField(label=_("Voice worse than usual with the cold"), required=False)
+    usual_voice_since = _day(_("Usual voice back since"))
+    airway = _one_of(_("Airway"), AIRWAY_WORDS)
+    cuff_safe_on = _day(_("Cuff deflated or cuffless on"))
+    valve_tolerated_on = _day(_("Valve or cap tolerated on"))
+    upper_airway_seen_on = _day(_("Upper airway examined on"))
     larynx_examined_on = _day(_("Larynx examined on"))
-    findings = forms.CharField(label=_("What was found"), required=False, max_length=300)
-    red_flags = _checks(_("Red flags"), [(flag, in_words(flag)) for flag in RedFlag])
+    findings = forms.CharField(label=_("Findings"), required=False, max_length=300)
+    rest_absent = forms.BooleanField(label=_("All others asked, none present"), required=False)
     mistaken_why = forms.CharField(
-        label=_("No longer ticked, because it was noted in error"), required=False, max_length=300
+        label=_("Why an earlier red flag was noted in error"), required=False, max_length=300
     )
     cleared_on = _day(_("Examiner's clearance given on"))
-    cleared_from = _day(_("It allows voicing from"))
+    cleared_from = _day(_("Voicing allowed from"))
     released_on = _day(_("Surgeon's release given on"))
-    looked_at_on = _day(_("Face or speech looked at by a doctor on"))
+    release = _one_of(_("Released for"), RELEASE_WORDS)
+    looked_at_on = _day(_("Doctor assessed face/speech on"))
     voice_rest_until = _day(_("Voice rest until"))
     guardian_consent = forms.BooleanField(
         label=_("Guardian's consent on file (minors)"), required=False
     )
+    voice_changing = _yes_or_no(_("Is the voice changing?"))
     conditions = _checks(
         _("Contraindications and precautions"),
-        [(one, in_plain_words(one)) for one in Condition if one not in FROM_THE_AGE],
+        [(one, in_plain_words(one)) for one in Condition if one not in FROM_THE_RECORD],
     )
-    folds_operated_on = _day(_("Vocal folds operated on, about"))
-    equipment = _checks(_("At home there is"), EQUIPMENT_WORDS.items())
+    folds_operated_on = _day(_("Vocal fold surgery on (approx.)"))
+    surgeons_date = _day(_("Surgeon's date, if not 12 weeks"))
+    botulinum_on = _day(_("Botulinum toxin injected on"))
+    paralysis_since = _day(_("Paralysis of a fold since"))
+    throat_operated_on = _day(_("Thyroid, neck or chest surgery on"))
+    movement_examined_on = _day(_("Movement of the folds examined on"))
+    equipment = _checks(_("Equipment at home"), EQUIPMENT_WORDS.items())
     cannot = _checks(_("The client cannot"), SKILL_WORDS.items())
     circumstances = _checks(
-        _("The client lives with"), [(one, told.asked) for one, told in bearings().items()]
+        _("Circumstances"), [(one, told.asked) for one, told in bearings().items()]
     )
+    tone_heard = _yes_or_no(_("Hearing loss: is the reference tone heard?"))
     medication = forms.CharField(label=_("Medication"), required=False, max_length=300)
     medication_times = forms.CharField(
-        label=_("Taken at: 8:00 13:30"), required=False, max_length=80
+        label=_("Taken at, e.g. 8:00 13:30"), required=False, max_length=80
     )
     talking_hours = forms.FloatField(
-        label=_("Talks a day, hours"), required=False, min_value=0, max_value=24
+        label=_("Talking per day (hours)"), required=False, min_value=0, max_value=24
     )
     events = forms.CharField(
-        label=_("Events, a line each: 2026-07-02 wedding"),
+        label=_("Upcoming events (one per line, e.g. 2026-07-02 wedding)"),
         required=False,
         max_length=600,
         widget=forms.Textarea(attrs={"rows": 2}),
     )
     whereabouts = forms.CharField(
-        label=_("Where the client is in remote visits"), required=False, max_length=200
+        label=_("Client's location during tele-visits"), required=False, max_length=200
     )
     emergency_contact = forms.CharField(
         label=_("Emergency contact"), required=False, max_length=200
     )
     minutes_a_session = forms.FloatField(
-        label=_("Most minutes, a home session"), required=False, min_value=1, max_value=60
+        label=_("Max. minutes per home session"), required=False, min_value=1, max_value=60
     )
     minutes_a_week = forms.FloatField(
-        label=_("Most minutes, a week"), required=False, min_value=5, max_value=1000
+        label=_("Max. minutes per week"), required=False, min_value=5, max_value=1000
     )
 
     def __init__(
@@ -131,16 +173,22 @@ class ScreeningForm(forms.Form):
         self.before = {flag: standing.noted(flag) for flag in open_now} if standing else {}
         kwargs["initial"] = self._initial(last)
         super().__init__(*args, **kwargs)
+        if not _CHANGES_FROM <= client.age_on(today) <= _CHANGES_TO:
+            del self.fields["voice_changing"]
         for flag in RedFlag:
-            noted = _day(_("Noted on"))
-            noted.widget.attrs["aria-label"] = _now("%(flag)s: noted on") % {"flag": in_words(flag)}
+            answer = _yes_or_no(in_words(flag))
+            noted = _day(_("Date noted"))
+            noted.widget.attrs["aria-label"] = _now("%(flag)s: date noted") % {
+                "flag": in_words(flag)
+            }
+            self.fields[f"flag_{flag.value}"] = answer
             self.fields[f"noted_{flag.value}"] = noted
             if flag in self.before:
+                self.initial[f"flag_{flag.value}"] = "yes"
                 self.initial[f"noted_{flag.value}"] = self.before[flag]
 
     def _initial(self, last: StoredScreening | None) -> dict[str, Any]:
         start: dict[str, Any] = {"asked_on": self.today}
-        start["red_flags"] = [flag.value for flag in self.before]
         if last is not None:
             start |= {name: getattr(last, name) for name in KEPT_FROM_LAST}
             ahead = [e for e in last.events if e["on"] >= self.today.isoformat()]
@@ -156,13 +204,11 @@ class ScreeningForm(forms.Form):
         return {**self.initial, **own}
 
     def flag_rows(self) -> Iterable[dict[str, Any]]:
-        """Each red flag with its box and its day, for the page."""
-        ticked = self["red_flags"].value() or []
+        """Each red flag with its answer and its day, for the page."""
         for flag in RedFlag:
             yield {
-                "value": flag.value,
                 "words": in_words(flag),
-                "ticked": flag.value in ticked,
+                "answer": self[f"flag_{flag.value}"],
                 "noted": self[f"noted_{flag.value}"],
                 "opens": opens_when(flag) if flag in self.before else "",
             }
@@ -174,7 +220,7 @@ class ScreeningForm(forms.Form):
                 hours, _colon, minutes = word.partition(":")
                 found.append(time(int(hours), int(minutes or 0)))
             except ValueError as error:
-                words = _now("“%(word)s” is no time of day. An example: 8:00 13:30")
+                words = _now("“%(word)s” is not a time of day. Type, e.g., 8:00 13:30")
                 raise forms.ValidationError(words % {"word": word}) from error
         return tuple(sorted(set(found)))
 
@@ -187,99 +233,43 @@ class ScreeningForm(forms.Form):
             try:
                 found.append(Event(on=date.fromisoformat(day), name=name.strip()[:80]))
             except ValueError as error:
-                words = _now("“%(line)s” is no event. An example: 2026-07-02 wedding")
+                words = _now("“%(line)s” is not an event. Type, e.g., 2026-07-02 wedding")
                 raise forms.ValidationError(words % {"line": line}) from error
             if not name.strip():
-                raise forms.ValidationError(_now("An event has a name after its day."))
+                raise forms.ValidationError(_now("Type the name of the event after its date."))
         return tuple(found)
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
-        self._check_days(data)
-        self._check_flags(data)
-        self._check_opposites(data)
-        return data
-
-    def _check_days(self, data: dict[str, Any]) -> None:
-        noted = [f"noted_{flag.value}" for flag in RedFlag]
-        for name in (*PAST_DAYS, *noted):
-            if (day := data.get(name)) is None:
-                continue
-            if day > self.today:
-                self.add_error(name, _now("This day is still to come."))
-            elif day < self.client.born_on:
-                self.add_error(name, _now("This day lies before the client's birth."))
-        for name in ("cleared_from", "voice_rest_until"):
-            if (day := data.get(name)) and (day < self.client.born_on or day.year > 2100):
-                self.add_error(name, _now("Check the year."))
-        asked = data.get("asked_on")
-        if asked and self.before and asked < min(self.before.values()):
-            self.add_error(
-                "asked_on", _now("A red flag that still stands was noted after this day.")
-            )
-
-    def _check_flags(self, data: dict[str, Any]) -> None:
-        ticked = {RedFlag(flag) for flag in data.get("red_flags", ())}
+        answered = {flag: data.get(f"flag_{flag.value}") for flag in RedFlag}
+        self.present = {flag for flag, answer in answered.items() if answer}
+        rest = bool(data.get("rest_absent"))
+        self.unasked = {flag for flag, answer in answered.items() if answer is None and not rest}
         self.noted = {
             flag: data.get(f"noted_{flag.value}") or data.get("asked_on") or self.today
-            for flag in ticked
+            for flag in self.present
         }
-        asked = data.get("asked_on") or self.today
-        for flag, day in self.noted.items():
-            if day > asked:
-                self.add_error(f"noted_{flag.value}", _now("It was noted after it was asked for."))
-        self.mistaken = set(self.before) - ticked
-        if self.mistaken and not data.get("mistaken_why", "").strip():
-            names = ", ".join(in_words(flag) for flag in sorted(self.mistaken))
-            words = _now(
-                "%(names)s: noted before, and nothing has opened it yet. It stays ticked; if it "
-                "was noted in error, write why."
-            )
-            self.add_error("mistaken_why", words % {"names": names})
-        given, valid = data.get("cleared_on"), data.get("cleared_from")
-        if bool(given) != bool(valid):
-            name = "cleared_from" if given else "cleared_on"
-            self.add_error(
-                name, _now("A clearance has the day it was given and the day it begins.")
-            )
-        absolute = [day for flag, day in self.noted.items() if flag in ABSOLUTE]
-        if given and absolute and given < max(absolute):
-            words = _now("It was given before the finding of %(day)s: it does not clear it.")
-            self.add_error("cleared_on", words % {"day": f"{max(absolute):%-d %B %Y}"})
-        if given and valid and valid < given:
-            self.add_error("cleared_from", _now("It begins before it was given."))
-
-    def _check_opposites(self, data: dict[str, Any]) -> None:
-        if data.get("hoarser") and not data.get("cold"):
-            self.add_error("hoarser", _now("This is asked about a cold: tick the cold too."))
-        if data.get("folds_operated_on") and Condition.FOLD_SURGERY not in data.get(
-            "conditions", ()
-        ):
-            words = _now("Tick “%(condition)s” too, or leave this day out.")
-            condition = in_plain_words(Condition.FOLD_SURGERY)
-            self.add_error("folds_operated_on", words % {"condition": condition})
-        began, asked = data.get("trouble_began_on"), data.get("asked_on")
-        if began and asked and began > asked:
-            self.add_error("trouble_began_on", _now("It began after it was asked for."))
-        if began and asked and data.get("hoarse_weeks"):
-            weeks = (asked - began).days / 7
-            if data["hoarse_weeks"] > weeks + 2:
-                words = _now("Hoarse for longer than the present trouble: one of the two is wrong.")
-                self.add_error("hoarse_weeks", words)
-        if Circumstance.REMOTE_VISITS in data.get("circumstances", ()):
-            for name in ("whereabouts", "emergency_contact"):
-                if not data.get(name, "").strip():
-                    self.add_error(name, _now("Remote visits need this."))
-        if data.get("medication_times") and not data.get("medication", "").strip():
-            self.add_error("medication", _now("Which medication is taken at these times?"))
+        self.mistaken = set(self.before) - self.present
+        check_answers(self, data)
+        return data
 
     def answers(self) -> dict[str, Any]:
         """What `record_screening` takes; call after is_valid."""
-        data = {k: v for k, v in self.cleaned_data.items() if not k.startswith("noted_")}
+        data = {
+            name: value
+            for name, value in self.cleaned_data.items()
+            if not name.startswith(("noted_", "flag_")) and name != "rest_absent"
+        }
         living = Living(
             circumstances=frozenset(Circumstance(one) for one in data.pop("circumstances")),
             talking_hours=data.pop("talking_hours"),
             events=data.pop("events"),
             medication_times=data.pop("medication_times"),
         )
-        return data | {"living": living, "flags_noted": self.noted, "mistaken": self.mistaken}
+        return data | {
+            "living": living,
+            "red_flags": self.present,
+            "unasked": self.unasked,
+            "flags_noted": self.noted,
+            "mistaken": self.mistaken,
+        }

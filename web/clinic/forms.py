@@ -25,6 +25,7 @@ class ClinicForm(forms.ModelForm):
             "week_minutes",
             "hoarse_weeks",
             "examination_days",
+            "always_examined",
             "emergency_number",
             "retention_years",
             "link_months",

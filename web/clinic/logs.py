@@ -3,11 +3,11 @@
 import logging
 import re
 
-_SECRET = re.compile(r"(/c/|/invitation/)[^/\s\"']+")
+_SECRET = re.compile(r"(/c/|/invitation/|/reset/key/|/confirm-email/)[^/\s\"']+")
 
 
 class WithoutLinks(logging.Filter):
-    """Takes private links and invitations out of every line, also out of its arguments and traceback."""
+    """Takes private links, invitations and reset keys out of every line, also out of its arguments and traceback."""
 
     def filter(self, record: logging.LogRecord) -> bool:
         record.msg, record.args = _SECRET.sub(r"\1…", record.getMessage()), ()

@@ -66,6 +66,9 @@ class Clinic(Record):
     examination_days = models.PositiveSmallIntegerField(
         _("an examination is fresh for, days"), default=int(EXAMINATION_FRESH.number)
     )
+    always_examined = models.BooleanField(
+        _("an examination of the larynx also where there is no complaint"), default=False
+    )
     emergency_number = models.CharField(
         _("emergency number shown to clients"), max_length=20, default="112"
     )

@@ -1,5 +1,6 @@
 """Bases of every stored record: UUID keys, a clinic on every row of client data."""
 
+import logging
 import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -7,8 +8,11 @@ from typing import Self
 
 from django.db import models
 from django.utils.translation import gettext as _
+from pydantic import ValidationError
 
 from core.errors import CoreError
+
+_LOG = logging.getLogger(__name__)
 
 
 class Record(models.Model):
@@ -52,8 +56,11 @@ class Unreadable(Exception):
 
 @contextmanager
 def reading(row: models.Model) -> Iterator[None]:
-    """While what a row holds is made into the core's own: Unreadable where it is not what it should be."""
+    """While what a row holds is parsed into the core's own types: Unreadable where it is not what it should
+    be, logged with its traceback. Only errors of parsing are caught; an error of the code is one."""
     try:
         yield
-    except (CoreError, ValueError, KeyError, TypeError, AttributeError, IndexError) as error:
-        raise Unreadable(row) from error
+    except (CoreError, ValidationError) as error:
+        bad = Unreadable(row)
+        _LOG.error("%s", bad, exc_info=True)
+        raise bad from error

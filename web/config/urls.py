@@ -2,7 +2,7 @@ from django.urls import include, path
 
 from web.clinic import views as clinic
 from web.config.ends import ENDS
-from web.design.views import service_worker, words
+from web.design.views import not_found, service_worker, words
 from web.measuring.stand_ins import simulated_meter, simulated_voice
 from web.measuring.views import receive_attempt
 
@@ -16,6 +16,8 @@ urlpatterns = [
     path("readyz", clinic.readyz, name="readyz"),
     path("service-worker.js", service_worker, name="service_worker"),
     path("words.js", words, name="words"),
+    # addresses are the lead's to invite: nobody adds or swaps one by themselves
+    path("accounts/email/", not_found, name="account_email"),
     path("accounts/", include("allauth.urls")),
     path("attempts/<uuid:attempt_id>/", receive_attempt, {"ends": ENDS}, name="attempt"),
     path("stand-in/voice.wav", simulated_voice, name="simulated_voice"),

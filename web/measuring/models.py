@@ -6,6 +6,7 @@ import zlib
 import numpy as np
 from django.db import models
 
+from core.formats.packed import unfolded
 from core.sound.calibration import LevelReference
 from core.sound.figures import Contour as Curve
 from core.sound.kernel import HOP_S
@@ -123,6 +124,10 @@ class DeviceReference(ClinicRecord):
         )
 
 
+_MOST_BYTES = 2 * 100 * 3600
+"""Of a contour: 16 bits every 10 ms for an hour, longer than any sound that is taken."""
+
+
 class StoredContour(ClinicRecord):
     """Pitch and level every 10 ms as compressed 16-bit integers."""
 
@@ -154,8 +159,9 @@ class StoredContour(ClinicRecord):
         )
 
     def curve(self) -> Curve:
-        f0 = np.frombuffer(zlib.decompress(self.f0), dtype="<u2") / 50
-        level = np.frombuffer(zlib.decompress(self.level), dtype="<i2") / 100
+        """Pitch and level; ValueError, zlib.error where they cannot be read, or unfold to more than an hour."""
+        f0 = np.frombuffer(unfolded(bytes(self.f0), most=_MOST_BYTES), dtype="<u2") / 50
+        level = np.frombuffer(unfolded(bytes(self.level), most=_MOST_BYTES), dtype="<i2") / 100
         return Curve(f0_hz=np.where(f0 > 0, f0, np.nan), level_db=level)
 
 

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from datetime import date
 
 from core.catalogue.tasks import Task
+from core.catalogue.touches import Touch
 from core.plans.program import Program
 from core.safety.gate import Gate, Occasion
 from core.safety.program_gate import doings_of, program_gate
@@ -67,7 +68,7 @@ def running_gate_with(
         screening,
         doings_of(version.program, tasks) if version else (),
         today,
-        occasion_with(client.clinic, first=False, taken_in=is_taken_in(version)),
+        occasion_with(client.clinic, first=False, taken_in=is_taken_in(version), strong_runs=True),
     )
 
 
@@ -84,14 +85,24 @@ def occasion_of(
     if not first and version is not None and screening is not None:
         activated = local_date(version.activated_at, client.time_zone)
         first = any(screening.noted(flag) >= activated for flag in screening.red_flags)
-    return occasion_with(client.clinic, first=first)
+    strong = not first and version is not None and _is_strong(version)
+    return occasion_with(client.clinic, first=first, strong_runs=strong)
 
 
-def occasion_with(clinic: Clinic, *, first: bool, taken_in: bool = False) -> Occasion:
+def _is_strong(version: ProgramVersion) -> bool:
+    """Whether a version that runs has strong voice already."""
+    return any(Touch.LOUDNESS in one.touches for one in doings_of(version.program))
+
+
+def occasion_with(
+    clinic: Clinic, *, first: bool, taken_in: bool = False, strong_runs: bool = False
+) -> Occasion:
     """With the numbers of the clinic."""
     return Occasion(
         first=first,
+        strong_runs=strong_runs,
         taken_in=taken_in,
+        always_examined=clinic.always_examined,
         hoarse_weeks=clinic.hoarse_weeks,
         examination_days=clinic.examination_days,
     )

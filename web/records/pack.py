@@ -15,10 +15,11 @@ from django.utils.crypto import constant_time_compare, salted_hmac
 from core.formats.spreadsheet import as_words
 from web.clients.models import Client
 from web.clinic.models import AccessEvent, User
+from web.records.former import READ
 from web.records.rows import columns_of, data_of, schema_of
 from web.records.tables import LEFT_OUT, TABLES, history_tables, rows_of
 
-FORMAT = "still-reed/record/2"
+FORMAT = READ[-1]
 SCHEMA_ID = FORMAT
 _SALT = "web.records.manifest"
 

@@ -1,6 +1,7 @@
 """A record from an archive becomes a record of this clinic: whole or not at all, its program through the gate."""
 
 import logging
+import zlib
 from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
@@ -17,6 +18,7 @@ from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.models import Clinic, Membership, User
 from web.clinic.records import Unreadable
+from web.measuring.models import StoredContour
 from web.programs.models import Draft, ProgramVersion
 from web.programs.usecases import lay_on_bench
 from web.records.models import TakenIn
@@ -109,7 +111,13 @@ def _save(name: str, model: type[Any], rows: list[Any], client: Client, clinic: 
 
 
 def _read_once(client: Client, now: datetime) -> None:
-    """What is kept has to be readable: the versions, the draft, the screenings."""
+    """What is kept has to be readable: the contours, the versions, the draft, the screenings."""
+    for contour in StoredContour.objects.filter(client_id=client.pk).iterator(chunk_size=50):
+        try:
+            contour.curve()
+        except (zlib.error, ValueError) as error:
+            words = _("The contour of measurement %(id)s cannot be read.")
+            raise ArchiveRefused(words % {"id": contour.measurement_id}) from error
     try:
         for version in ProgramVersion.objects.filter(client=client):
             version.program  # noqa: B018  (whether it can be read)

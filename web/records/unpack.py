@@ -15,7 +15,8 @@ from django.utils.translation import gettext as _
 from core.formats.packed import DAMAGED, TooLarge, member_of
 from core.formats.plain import NotPlain, read_json
 from web.clinic.models import User
-from web.records.pack import FORMAT, installation, is_signed_here
+from web.records.former import READ, as_today
+from web.records.pack import installation, is_signed_here
 from web.records.rows import RowRefused, columns_of, row_of
 from web.records.tables import TABLES
 
@@ -125,10 +126,10 @@ def _manifest(text: bytes) -> dict[str, Any]:
     """The manifest by its shape."""
     try:
         data = read_json(text)
-        if not isinstance(data, dict) or data.get("format") != FORMAT:
+        if not isinstance(data, dict) or data.get("format") not in READ:
             came = data.get("format") if isinstance(data, dict) else None
-            words = _("Its format is %(came)s; %(known)s is read.")
-            raise ArchiveRefused(words % {"came": str(came)[:60], "known": FORMAT})
+            words = _("Its format is %(came)s; this release reads %(known)s.")
+            raise ArchiveRefused(words % {"came": str(came)[:60], "known": ", ".join(READ)})
         for part in ("clinic", "client"):
             UUID(data[part]["id"])
             if not isinstance(data[part]["name"], str):
@@ -178,7 +179,7 @@ def _table(archive: zipfile.ZipFile, manifest: Mapping[str, Any], name: str) -> 
     found = []
     for number, row in enumerate(data, start=1):
         try:
-            found.append(row_of(TABLES[name], row))
+            found.append(row_of(TABLES[name], as_today(manifest["format"], name, row)))
         except RowRefused as error:
             words = _("%(name)s, row %(number)s: %(why)s.")
             said = words % {"name": name, "number": number, "why": error}

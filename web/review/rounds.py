@@ -22,7 +22,7 @@ from web.review.four_weeks import course_from
 from web.review.models import CaseloadRow, ComingNeed
 from web.review.needs import in_order, needs_on
 from web.review.proposals import TITLES
-from web.review.row import days_of
+from web.review.row import check_stored, days_of
 
 WINDOW = 30
 NAMES: Mapping[Need, Promise] = {
@@ -142,7 +142,7 @@ def _line(coming: ComingNeed, today: date) -> Line:
     row: CaseloadRow = coming.client.caseload_row
     try:
         with reading(row):
-            return _read_line(coming, row, today)
+            check_stored(row)
     except Unreadable as bad:
         return Line(
             client=coming.client,
@@ -158,6 +158,7 @@ def _line(coming: ComingNeed, today: date) -> Line:
             put_off_until=None,
             unreadable=bad.words,
         )
+    return _read_line(coming, row, today)
 
 
 def _read_line(coming: ComingNeed, row: CaseloadRow, today: date) -> Line:

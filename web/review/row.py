@@ -1,12 +1,15 @@
 """What a caseload row says, read from the row alone, and the history it is part of."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
+
+from pydantic import TypeAdapter
 
 from core.dose.tide import Done, Prescribed, Stroke, TideDay, tide_days
 from core.formats.program_file import dose_of
 from core.grading.history import History
+from core.plans.dosing import Dose
 from core.safety.circumstances import Living
 from core.safety.gate import Gate
 from core.safety.program_gate import program_gate
@@ -20,6 +23,42 @@ from web.programs.models import ProgramVersion
 from web.review.facts import DOES, LIVING, SCREENING
 from web.review.history import history_of
 from web.review.models import CaseloadRow, Decision
+
+
+@dataclass(frozen=True)
+class _Course:
+    code: str
+    name: str
+    points: list[tuple[date, float, float | None]]
+
+
+@dataclass(frozen=True)
+class _Handed:
+    by: str
+    on: date
+    note: str
+
+
+@dataclass(frozen=True)
+class _Stored:
+    """What a line of Rounds reads of the columns that hold several values."""
+
+    recent: list[tuple[date, Stroke, str]]
+    stretches: list[tuple[date, date | None, Dose, str]]
+    course: _Course | None
+    handed: _Handed | None
+    stop_sign: StopSign | None
+
+
+_STORED = TypeAdapter(_Stored)
+
+
+def check_stored(row: CaseloadRow) -> None:
+    """ValidationError where the row does not hold what a line of Rounds reads of it."""
+    names = ("recent", "stretches", "course", "handed")
+    held = {name: getattr(row, name) or None for name in names}
+    held |= {name: held[name] or [] for name in ("recent", "stretches")}
+    _STORED.validate_python({**held, "stop_sign": row.stop_sign or None})
 
 
 def recent_done(row: CaseloadRow) -> list[Done]:
@@ -54,6 +93,7 @@ def gate_from(row: CaseloadRow, screening: Screening | None, today: date) -> Gat
         row.client.clinic,
         first=row.active_since is None,
         taken_in=known.get("taken_in", False),
+        strong_runs=row.active_since is not None,
     )
     return program_gate(screening, doings, today, occasion)
 
@@ -63,7 +103,8 @@ def screening_from(row: CaseloadRow, client: Client, today: date) -> Screening |
     if row.screening is None:
         return None
     stands = SCREENING.validate_python(row.screening["stands"])
-    return replace(stands, minor=client.age_on(today) < 18)
+    age_years = client.age_on(today)
+    return replace(stands, minor=age_years < 18, age_years=age_years)
 
 
 def history_from(

@@ -34,6 +34,7 @@ def record_screening(
     by: User,
     now,
     red_flags: Iterable[str] = (),
+    unasked: Iterable[str] = (),
     flags_noted: Mapping[str, date] | None = None,
     mistaken: Iterable[str] = (),
     conditions: Iterable[str] = (),
@@ -44,7 +45,8 @@ def record_screening(
 ) -> StoredScreening:
     """A new screening beside the earlier ones; unknown words raise ValueError.
 
-    flags_noted: the day of each red flag that is not the day of asking; mistaken: red flags of
+    unasked: red flags nobody has asked about. flags_noted: the day
+    of each red flag that is not the day of asking; mistaken: red flags of
     earlier screenings that were noted in error, `mistaken_why` says why.
     """
     lives = living or Living()
@@ -54,6 +56,7 @@ def record_screening(
         by=by,
         at=now,
         red_flags=sorted(RedFlag(flag).value for flag in red_flags),
+        unasked=sorted(RedFlag(flag).value for flag in unasked),
         flags_noted={RedFlag(f).value: d.isoformat() for f, d in (flags_noted or {}).items()},
         mistaken=sorted(RedFlag(flag).value for flag in mistaken),
         conditions=sorted(Condition(name).value for name in conditions),

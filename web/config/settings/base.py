@@ -195,4 +195,10 @@ LOGGING = {
         }
     },
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {
+        # the server's own log of every address that was asked for: off, whatever its command line says
+        "uvicorn.access": {"handlers": [], "level": "CRITICAL", "propagate": False},
+        # what it says of sockets names their addresses
+        "uvicorn.error": {"handlers": ["console"], "level": "INFO", "propagate": False},
+    },
 }

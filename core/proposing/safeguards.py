@@ -1,0 +1,111 @@
+"""What a client's conditions change in a whole proposal, beyond what single tasks may touch."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from core.plans.known import Fitting
+from core.plans.program import Chosen
+from core.plans.schools import school_of
+from core.plans.step import Phase
+from core.plans.targets import Pattern
+from core.proposing.trim import Weighed
+from core.reason import says
+from core.reference.values import (
+    FOR_GOOD_MINUTES,
+    PROGRESSIVE_STEPS,
+    PROGRESSIVE_WEEKS,
+    STEPS_TO_REMEMBER,
+)
+from core.safety.circumstances import Circumstance, Living
+from core.safety.condition import Condition
+
+_OCCLUDED_ADDED = says(
+    "semi_occluded_added",
+    "Semi-occluded work is added: it belongs into the program of lesions with throat strain.",
+)
+_FOUR_WEEKS = says(
+    "progressive_weeks",
+    "{weeks:g} weeks with a progressive condition; then 10–15 minutes a day for good.",
+)
+_FEWER_STEPS = says(
+    "voiced_steps_cut", "{step}: left out, at most {most:g} voiced steps a home session ({why})."
+)
+_PATTERNS_ONCE = says(
+    "patterns_once_a_day", "Patterns once a day: lesions of the folds with throat strain."
+)
+_PROGRESSIVE = says("because_progressive", "progressive condition")
+_MEMORY = says("because_memory", "weak memory")
+
+GENTLE_SCHOOL = "semi_shallow"
+_OCCLUDED = {Phase.SEMI_OCCLUDED}
+
+
+def with_semi_occluded(
+    chosen: tuple[Chosen, ...], conditions: frozenset[Condition], shared: Fitting
+) -> tuple[Chosen, ...]:
+    """The schools, with semi-occluded work where hurt folds strain and none of them has any."""
+    if Condition.LESIONS_STRAINED not in conditions:
+        return chosen
+    if any(school_of(one.school).phase in _OCCLUDED for one in chosen):
+        return chosen
+    shared.reason(_OCCLUDED_ADDED())
+    return (*chosen, Chosen(school=GENTLE_SCHOOL))
+
+
+def with_fewer_voiced(
+    steps: Sequence[Weighed],
+    conditions: frozenset[Condition],
+    living: Living,
+    shared: Fitting,
+) -> list[Weighed]:
+    """At most six voiced steps with a progressive condition, three with a weak memory: the
+    inessential go first, from the end."""
+    most, why = float("inf"), _PROGRESSIVE()
+    if Condition.PROGRESSIVE in conditions:
+        most = PROGRESSIVE_STEPS.number
+    if Circumstance.MEMORY in living.circumstances and STEPS_TO_REMEMBER.number < most:
+        most, why = STEPS_TO_REMEMBER.number, _MEMORY()
+    left = list(steps)
+    for essential in (False, True):
+        while sum(one.step.voiced for one in left) > most:
+            places = [
+                place
+                for place, one in enumerate(left)
+                if one.step.voiced and one.essential is essential
+            ]
+            if not places:
+                break
+            cut = left.pop(places[-1])
+            shared.reason(_FEWER_STEPS(step=cut.step.name, most=most, why=why))
+    return left
+
+
+def dose_within(
+    dose: Mapping[str, Any],
+    steps: Sequence[Weighed],
+    conditions: frozenset[Condition],
+    shared: Fitting,
+) -> dict[str, Any]:
+    """The dose of a school as these conditions allow it: four weeks with a progressive condition unless
+    it is for good; patterns once a day on hurt folds."""
+    found = dict(dose)
+    if Condition.PROGRESSIVE in conditions and not _for_good(dose):
+        if found["weeks"] > PROGRESSIVE_WEEKS.number:
+            found["weeks"] = int(PROGRESSIVE_WEEKS.number)
+        shared.reason(_FOUR_WEEKS(weeks=found["weeks"]))
+    patterned = any(isinstance(one.step.target, Pattern) for one in steps)
+    if patterned and Condition.LESIONS_STRAINED in conditions and found["sessions_a_day"] > 1:
+        found["sessions_a_day"] = 1
+        shared.reason(_PATTERNS_ONCE())
+    return found
+
+
+def most_minutes(dose: Mapping[str, Any], conditions: frozenset[Condition]) -> float:
+    """Minutes of a home session: for good with a progressive condition 15, else no limit of its own."""
+    for_good = Condition.PROGRESSIVE in conditions and _for_good(dose)
+    return FOR_GOOD_MINUTES.number if for_good else float("inf")
+
+
+def _for_good(dose: Mapping[str, Any]) -> bool:
+    """Whether a dose is meant to go on: once a day for half a year."""
+    return bool(dose["sessions_a_day"] == 1 and dose["weeks"] == 26)

@@ -1,0 +1,200 @@
+"""Conditions that follow from the answers of a screening: each with the answers it comes from and what lifts it.
+
+Nobody ticks them. What cannot be told to be harmless is suspended until the answer that lifts it is there.
+"""
+
+from collections.abc import Mapping
+from datetime import date, timedelta
+
+from core.reason import Reason, says
+from core.reference.values import (
+    BOTULINUM_DAYS,
+    FOLDS_HEAL_DAYS,
+    LARYNGITIS_EXAMINE_AFTER,
+    NEWLY_HOARSE_UNDER,
+)
+from core.safety.condition import Condition
+from core.safety.screening import RedFlag, Screening
+from core.safety.state import Airway, Release, VoiceState
+
+_LARYNGITIS_COLD = says(
+    "found_laryngitis_cold",
+    "A cold, with a voice that has been hoarse since {began:day} and not examined since: this is treated "
+    "as acute laryngitis. Gentle semi-occluded work of up to 5 minutes a day is all that is voiced. "
+    "An examination lifts it, or the usual voice on two days in a row.",
+)
+_LARYNGITIS_HOARSER = says(
+    "found_laryngitis_hoarser",
+    "A cold, and the voice is worse with it than usual, not examined since {began:day}: this is treated "
+    "as acute laryngitis. Gentle semi-occluded work of up to 5 minutes a day is all that is voiced. "
+    "An examination lifts it, or the usual voice on two days in a row.",
+)
+_LARYNGITIS_NEW = says(
+    "found_laryngitis_new",
+    "Newly hoarse since {began:day}, without a cold, and not examined since: this is treated as acute "
+    "laryngitis. Gentle semi-occluded work of up to 5 minutes a day is all that is voiced. "
+    "An examination lifts it, or the usual voice on two days in a row.",
+)
+_LARYNGITIS_LONG = says(
+    "found_laryngitis_long",
+    "{days} days after it began the voice is not back to usual: have the larynx examined.",
+)
+_COLD_UNASKED = says(
+    "found_cold_unasked",
+    "Newly hoarse since {began:day}; whether there is a cold has not been asked. Nothing is voiced "
+    "until it is.",
+)
+_UNRELEASED = says(
+    "found_folds_unreleased",
+    "Vocal folds operated on{when}: nothing is voiced until the surgeon's release is recorded.",
+)
+_UNEXAMINED = says(
+    "found_folds_unexamined",
+    "Vocal folds operated on{when}: nothing is voiced until the larynx has been examined after it, or "
+    "the surgeon's release is recorded.",
+)
+_GENTLE = says(
+    "found_folds_gentle",
+    "The surgeon has released gentle voicing only: semi-occlusion, hum and resonance at the habitual pitch.",
+)
+_NO_VOICE = says(
+    "found_no_voice",
+    "No voice: only gentle semi-occlusion and an easy cough, laugh or sigh led into a hum are voiced.",
+)
+_TRACHEOSTOMY = says(
+    "found_tracheostomy",
+    "Tracheostomy: no water, straw, balloon, puffs, breath holds or neck handling.",
+)
+_NO_LARYNX = says(
+    "found_no_larynx",
+    "No larynx: only articulation and carry-over, in the client's own way of speaking.",
+)
+_BOTULINUM = says(
+    "found_botulinum_recent",
+    "Botulinum toxin was injected on {on:day}: no water tasks and no sips until {until:day}.",
+)
+_SWALLOWING_UNASKED = says(
+    "found_swallowing_unasked",
+    "Swallowing has not been asked about since {since:day} ({what}): no water tasks and no sips until it is.",
+)
+_SAFE_SWALLOWING = frozenset({RedFlag.TROUBLE_SWALLOWING, RedFlag.PAINFUL_SWALLOWING})
+
+
+def inferred(screening: Screening, today: date) -> Mapping[Condition, Reason]:
+    """What follows from the answers on that day, each with its reason in words."""
+    found: dict[Condition, Reason | None] = {
+        Condition.ACUTE_LARYNGITIS: _laryngitis(screening, today),
+        Condition.COLD_UNASKED: _cold_unasked(screening, today),
+        **_folds(screening, today),
+        Condition.SWALLOWING_UNASKED: _swallowing(screening, today),
+    }
+    if screening.airway is Airway.NO_LARYNX:
+        found[Condition.NO_LARYNX] = _NO_LARYNX()
+    elif screening.airway is Airway.TRACHEOSTOMY:
+        found[Condition.TRACHEOSTOMY] = _TRACHEOSTOMY()
+    if screening.has_larynx and screening.voice is VoiceState.NO_VOICE:
+        found[Condition.NO_VOICE] = _NO_VOICE()
+    return {condition: why for condition, why in found.items() if why is not None}
+
+
+def inferred_reasons(screening: Screening, today: date) -> tuple[Reason, ...]:
+    """The same as lines for a proposal and a gate, with what is due where laryngitis lasts."""
+    found = inferred(screening, today)
+    lines = list(found.values())
+    began = screening.began_on
+    if Condition.ACUTE_LARYNGITIS in found and began is not None:
+        days = (today - began).days
+        if days >= LARYNGITIS_EXAMINE_AFTER.number:
+            lines.append(_LARYNGITIS_LONG(days=days))
+    return tuple(lines)
+
+
+def newly_hoarse(screening: Screening) -> bool:
+    """Whether the voice had been troubled for under three weeks when it was asked about."""
+    began = screening.began_on
+    if began is None or not screening.has_complaint(screening.asked_on):
+        return False
+    return (screening.asked_on - began) < timedelta(weeks=NEWLY_HOARSE_UNDER.number)
+
+
+def _since(screening: Screening) -> date:
+    """From when on an examination or the usual voice lifts it: the day the trouble began; worse than
+    usual with a cold, the day of asking."""
+    began = screening.began_on
+    if (screening.cold and screening.hoarser) or began is None:
+        return screening.asked_on
+    return began
+
+
+def _lifted(screening: Screening, today: date) -> bool:
+    since = _since(screening)
+    examined, usual = screening.larynx_examined_on, screening.usual_voice_since
+    if examined is not None and since <= examined <= today:
+        return True
+    return usual is not None and since <= usual < today
+
+
+def _laryngitis(screening: Screening, today: date) -> Reason | None:
+    """Acute laryngitis until cleared: worse than usual with a cold; newly hoarse with or without one,
+    but not hoarse without a cold for a single day. Screenings asked before the state of the voice was
+    a question (voice None) infer it from a cold only."""
+    if not screening.has_larynx or _lifted(screening, today):
+        return None
+    since = _since(screening).isoformat()
+    if screening.cold and screening.hoarser:
+        return _LARYNGITIS_HOARSER(began=since)
+    if not newly_hoarse(screening) or screening.cold is None:
+        return None
+    if screening.cold:
+        return _LARYNGITIS_COLD(began=since)
+    if screening.voice is None:
+        return None
+    began = screening.began_on or screening.asked_on
+    single_day = (screening.asked_on - began).days <= 1
+    return None if single_day else _LARYNGITIS_NEW(began=began.isoformat())
+
+
+def _cold_unasked(screening: Screening, today: date) -> Reason | None:
+    if screening.cold is not None or not screening.has_larynx or _lifted(screening, today):
+        return None
+    return _COLD_UNASKED(began=_since(screening).isoformat()) if newly_hoarse(screening) else None
+
+
+def _folds(screening: Screening, today: date) -> dict[Condition, Reason | None]:
+    """Of folds operated on: nothing voiced, gentle voicing, or nothing to say."""
+    if Condition.FOLD_SURGERY not in screening.conditions or not screening.has_larynx:
+        return {}
+    if screening.released(today):
+        if screening.release is Release.FULL:
+            return {}
+        return {Condition.FOLDS_GENTLE: _GENTLE()}
+    operated = screening.folds_operated_on
+    when = f" on {operated:%-d %B %Y}" if operated else ""
+    healed = screening.surgeons_date
+    if healed is None and operated is not None:
+        healed = operated + timedelta(days=FOLDS_HEAL_DAYS.number)
+    if healed is not None and today < healed:
+        return {Condition.FOLDS_UNRELEASED: _UNRELEASED(when=when)}
+    examined = screening.larynx_examined_on
+    if examined is not None and screening.operated_on <= examined <= today:
+        return {}
+    return {Condition.FOLDS_UNRELEASED: _UNEXAMINED(when=when)}
+
+
+def _swallowing(screening: Screening, today: date) -> Reason | None:
+    """No water for 14 days after botulinum toxin, nor after it or a new paralysis until swallowing
+    has been asked about since."""
+    injected, paralysed = screening.botulinum_on, screening.paralysis_since
+    asked = screening.asked_on
+    if injected is not None and injected <= today:
+        until = injected + timedelta(days=BOTULINUM_DAYS.number)
+        if today < until:
+            return _BOTULINUM(on=injected.isoformat(), until=until.isoformat())
+    answered = not _SAFE_SWALLOWING & screening.unasked
+    if injected is not None and not (answered and injected < asked):
+        return _SWALLOWING_UNASKED(since=injected.isoformat(), what="botulinum toxin")
+    if paralysed is not None and not (answered and paralysed <= asked):
+        return _SWALLOWING_UNASKED(since=paralysed.isoformat(), what="paralysis of a vocal fold")
+    if Condition.PARALYSIS in screening.conditions and not answered:
+        return _SWALLOWING_UNASKED(since=asked.isoformat(), what="paralysis of a vocal fold")
+    return None
