@@ -16,6 +16,8 @@ settings.register_profile("busy", deadline=None)
 settings.load_profile("busy")
 NOW = datetime(2026, 6, 14, 10, 0, tzinfo=UTC)  # the day before the tests' fixed day
 PASSWORD = "harbour-lamp-77"
+CLOSED = {"said": "It was a fish bone, all well again.", "then": "reopen"}
+"""What closes a contact: what the client said, what was decided."""
 PIN = "135791"
 
 

@@ -31,12 +31,22 @@ class Act(StrEnum):
         return list(Act).index(self)
 
 
+class Dimension(StrEnum):
+    """What of a step is eased: its rung, the level aimed at, the depth of the water, the bore of the tube."""
+
+    RUNG = "rung"
+    LEVEL = "level"
+    DEPTH = "depth"
+    BORE = "bore"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Proposal:
     """One thing to decide.
 
     steps: ids of the steps it is about, () = the program; rung: the rung they would stand on, where
-    it is about a rung; reasons: the numbers it rests on; against: what speaks against it, or, where
+    it is about a rung; dimension: what is eased, to: the dB over the own talk, cm or mm it is eased to
+    where that is not the rung; reasons: the numbers it rests on; against: what speaks against it, or, where
     they stay, what is missing; by_clock: it rests on the stopwatch alone and waits to be heard.
     """
 
@@ -46,3 +56,5 @@ class Proposal:
     reasons: tuple[Reason, ...] = ()
     against: tuple[Reason, ...] = ()
     by_clock: bool = False
+    dimension: Dimension = Dimension.RUNG
+    to: float | None = None

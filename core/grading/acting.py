@@ -6,10 +6,13 @@ from datetime import date, timedelta
 
 from core.dose.calendar import stage_on
 from core.errors import PlanError
-from core.grading.act import Act, Proposal
+from core.grading.act import Act, Dimension, Proposal
+from core.grading.lighter import lightened
 from core.plans.climbing import on_rung
+from core.plans.dosing import SUSTAINED_TAPER
 from core.plans.program import Program
 from core.plans.routine import Routine
+from core.plans.step import Step
 
 CHANGES = frozenset({Act.CLIMB, Act.EASE, Act.RUNG_DOWN, Act.PROBE, Act.TAPER, Act.STAGE_BACK})
 """The acts that make another version of the program; the others are tasks or notes."""
@@ -18,7 +21,7 @@ CHANGES = frozenset({Act.CLIMB, Act.EASE, Act.RUNG_DOWN, Act.PROBE, Act.TAPER, A
 def changes(proposal: Proposal) -> bool:
     """Whether accepting it changes the program: a rung that cannot go lower changes nothing."""
     if proposal.act in (Act.CLIMB, Act.EASE):
-        return proposal.rung is not None
+        return proposal.rung is not None or proposal.to is not None
     return proposal.act in CHANGES
 
 
@@ -33,6 +36,8 @@ def accepted(
     if not changes(proposal):
         raise PlanError("nothing_to_change", act=proposal.act.value)
     match proposal.act:
+        case Act.EASE if proposal.to is not None and rung is None:
+            return _lightened(program, proposal, proposal.to)
         case Act.CLIMB | Act.EASE:
             wanted = proposal.rung if rung is None else rung
             return on_rung(program, proposal.steps[0], wanted or 0)
@@ -45,6 +50,17 @@ def accepted(
     return program.with_routine(_stage_back(routine, today) if back else _tapered(routine, today))
 
 
+def _lightened(program: Program, proposal: Proposal, to: float) -> Program:
+    """Every step it is about with less level, depth or resistance, each where it has that."""
+    about = set(proposal.steps)
+
+    def changed(step: Step) -> Step:
+        has = step.level is not None if proposal.dimension is Dimension.LEVEL else step.tube
+        return lightened(step, proposal.dimension, to) if step.step_id in about and has else step
+
+    return program.each_step(changed)
+
+
 def _every_rung(program: Program, moved: Callable[[int], int]) -> Program:
     """Every ladder on another rung, those of one key together."""
     for routine in program.routines:
@@ -55,9 +71,10 @@ def _every_rung(program: Program, moved: Callable[[int], int]) -> Program:
 
 
 def _tapered(routine: Routine, today: date) -> Routine:
-    """Its weeks end today, so that the taper begins."""
+    """Its weeks end today, so that the taper begins; the usual one where it had none."""
     start = today - timedelta(weeks=routine.dose.weeks)
-    return replace(routine, dose=replace(routine.dose, starts_on=start))
+    stages = routine.dose.taper or SUSTAINED_TAPER
+    return replace(routine, dose=replace(routine.dose, starts_on=start, taper=stages))
 
 
 def _stage_back(routine: Routine, today: date) -> Routine:

@@ -6,7 +6,7 @@ from datetime import date
 from core.grading.act import Act, Proposal
 from core.grading.history import History
 from core.grading.of_course import fallen, of_course, stage_back, strain_of
-from core.grading.of_step import Group, eased, groups_of, of_group, pitch_review
+from core.grading.of_step import NO_RULE, Group, eased, groups_of, of_group, pitch_review
 from core.grading.rule import Rules, rules
 from core.grading.strain import StrainView
 from core.reason import says
@@ -39,8 +39,15 @@ def decisions(history: History, today: date, numbers: Rules | None = None) -> li
     found = of_course(history, own, strain, today)
     for group in groups_of(history, own):
         found += _of_group(group, history, own, strain, today)
+    found += _without_a_ladder(history)
     found = _taught_together(_one_each(_held(found)))
     return sorted(found, key=lambda one: one.act.place)
+
+
+def _without_a_ladder(history: History) -> list[Proposal]:
+    """The steps that no rule can move, said once for all of them."""
+    steps = tuple(one.step_id for one in history.program.steps if one.grade is None)
+    return [Proposal(act=Act.STAY, steps=steps, reasons=(NO_RULE(),))] if steps else []
 
 
 def _of_group(

@@ -6,6 +6,7 @@ from core.grading.history import StepDone, Trial
 from core.grading.in_session import in_session
 from core.kinds.in_session import Tried
 from core.plans.step import Step
+from core.plans.targets import Speech
 
 UNITS: Mapping[str, str] = {
     "best_s": "s",
@@ -57,6 +58,8 @@ UNITS: Mapping[str, str] = {
     "done": "% of what was asked for",
     "done_s": "s",
     "strain": "0–10",
+    "effort": "0–10",
+    "spoken": "% of the time asked for",
     "gasped": "0 or 1",
 }
 """Every figure by its code."""
@@ -80,6 +83,11 @@ def step_done(
     broken = [found for trial in heard if (found := _broken(trial)) is not None]
     if broken:
         figures["broken_keys"] = 100.0 * sum(broken) / len(broken)
+    asked_s = sum(tried.target_s for tried in tries)
+    if isinstance(step.target, Speech) and asked_s:
+        seconds = [tried.seconds for tried in tries]
+        known = [one for one in seconds if one is not None]
+        figures["spoken"] = 100.0 * sum(known) / asked_s if len(known) == len(seconds) else None
     return StepDone(
         step_id=step.step_id,
         rung=step.rung,

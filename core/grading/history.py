@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import date, time, timedelta
 from functools import cached_property
 from typing import Annotated
 
@@ -13,6 +13,7 @@ from core.grading.act import Act
 from core.plans.program import Program
 from core.plans.step import Step
 from core.safety.condition import Condition
+from core.safety.screening import RedFlag
 from core.safety.stop import OpenSign, StopSign
 
 CLOSED = ConfigDict(extra="forbid", allow_inf_nan=False)
@@ -71,13 +72,15 @@ class Sitting:
     key: tells it from every other; number: its place among those of its day; short: the version for a
     bad day, which counts as kept and for nothing else; sign: the stop sign that ended it, sign_step:
     the step it came with; hoarser, soft_high_lost: what was said of the time before, None = not
-    asked; discomfort 0–10.
+    asked; discomfort 0–10. begun: local time of its start; flags: what was answered before it of red
+    flags, None = asked and not answered.
     """
 
     __pydantic_config__ = CLOSED
 
     key: str = ""
     day: date
+    begun: time | None = None
     number: int = 0
     routine: str
     short: bool = False
@@ -86,6 +89,7 @@ class Sitting:
     hoarser: bool | None = None
     soft_high_lost: bool | None = None
     discomfort: Rating | None = None
+    flags: Mapping[RedFlag, bool | None] = field(default_factory=dict)
     steps: tuple[StepDone, ...] = ()
 
     @property
@@ -148,7 +152,10 @@ class History:
     nobody cleared; signs_cleared_on: the day the last was cleared; changed_on: the day the program
     was last changed; strain, measured_on: throat strain and day of the latest baseline; own_sd:
     the client's own pitch SD in soft holds, semitones, where a tremor is known; gain_real: whether
-    the change between baselines is more than the spread of their tries, fell: whether it is a loss.
+    the change between baselines is more than the spread of their tries, fell: whether it is a loss;
+    open_flags: red flags that were said and nobody has answered; events: days the voice is needed for;
+    injections: days of botulinum toxin, across which nothing is compared; well_again_on: the day an acute
+    laryngitis was over.
     """
 
     program: Program
@@ -169,6 +176,11 @@ class History:
     own_sd: float | None = None
     gain_real: bool | None = None
     fell: bool = False
+    open_flags: frozenset[RedFlag] = frozenset()
+    events: tuple[date, ...] = ()
+    injections: tuple[date, ...] = ()
+    hearing_loss: bool = False
+    well_again_on: date | None = None
 
     @cached_property
     def _ordered(self) -> list[Sitting]:

@@ -19,9 +19,13 @@ from core.plans.program import Program
 from core.plans.targets import Strict
 from core.plans.words import why_words
 from core.safety.condition import Condition
+from core.safety.screening import RedFlag
 from core.safety.stop import OpenSign
 
-SCHEMA_ID = "still-reed/history/1"
+SCHEMA_ID = "still-reed/history/2"
+_FORMATS = ("still-reed-history/1", "still-reed-history/2")
+_OF_TWO = ("open_flags", "events", "injections", "hearing_loss", "well_again_on")
+_OF_TWO_SITTINGS = ("begun", "flags")
 _MOST = 5000
 Strain = Annotated[float, Field(ge=0, le=10)]
 
@@ -35,7 +39,7 @@ class HistoryFile(Strict):
     clinic or client has otherwise, by their path; the rest as `core.grading.history.History` says.
     """
 
-    format: Literal["still-reed-history/1"]
+    format: Literal["still-reed-history/1", "still-reed-history/2"]
     today: date
     program: dict[str, Any]
     active_since: date
@@ -52,6 +56,11 @@ class HistoryFile(Strict):
     own_sd: Annotated[float, Field(gt=0, le=12)] | None = None
     gain_real: bool | None = None
     fell: bool = False
+    open_flags: frozenset[RedFlag] = frozenset()
+    events: tuple[date, ...] = ()
+    injections: tuple[date, ...] = ()
+    hearing_loss: bool = False
+    well_again_on: date | None = None
     numbers: Mapping[str, float] = field(default_factory=dict)
 
 
@@ -64,6 +73,8 @@ def read_history(text: str) -> tuple[History, date, Rules]:
     data = json_of(text)
     if not isinstance(data, dict):
         raise FileRefused([Problem(1, "", "a history is an object in braces")])
+    if data.get("format") == _FORMATS[0] and (odd := _of_format_two(data)):
+        raise FileRefused([Problem(1, odd, "belongs to format 2")])
     came = read_as(_FILE, text, data)
     if unknown := sorted(_unknown_figures(came.sittings)):
         words = f"no figure is called {', '.join(unknown)}: {', '.join(sorted(UNITS))}"
@@ -77,6 +88,19 @@ def read_history(text: str) -> tuple[History, date, Rules]:
     except CoreError as error:
         raise FileRefused([Problem(1, "numbers", why_words(error))]) from error
     return _history(came, program), came.today, own
+
+
+def _of_format_two(data: Mapping[str, Any]) -> str:
+    """The first thing of a history that only format 2 has; "" for none."""
+    for name in _OF_TWO:
+        if name in data:
+            return name
+    sittings = data.get("sittings", ())
+    for place, one in enumerate(sittings if isinstance(sittings, list) else ()):
+        for name in _OF_TWO_SITTINGS:
+            if isinstance(one, dict) and name in one:
+                return f"sittings[{place}].{name}"
+    return ""
 
 
 def _unknown_figures(sittings: Iterable[Sitting]) -> set[str]:
@@ -117,7 +141,7 @@ def _history(came: HistoryFile, program: Program) -> History:
 
 
 def history_schema() -> dict[str, Any]:
-    """The JSON Schema (2020-12) of format 1."""
+    """The JSON Schema (2020-12) of format 2; format 1 lacks the fields that came with it."""
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "$id": SCHEMA_ID,

@@ -141,11 +141,16 @@ def holds(
 
 
 def most_allowed(bound: Bound, own: Own) -> float:
-    """The upper bound, with a tremor the larger of it and the client's own by the rule's share."""
-    usual = own.get(bound.figure)
-    if bound.own is None or usual is None:
-        return bound.most or 0.0
-    return max(bound.most or 0.0, bound.own * usual)
+    """The upper bound; the larger of it and the client's own by the rule's share (with a tremor), or of it
+    and so much over the baseline's, where the rule says so."""
+    usual, most = own.get(bound.figure), bound.most or 0.0
+    if usual is None:
+        return most
+    if bound.own is not None:
+        most = max(most, bound.own * usual)
+    if bound.over_baseline is not None:
+        most = max(most, usual + bound.over_baseline)
+    return most
 
 
 def every(found: Iterable[bool | None]) -> bool | None:

@@ -102,7 +102,8 @@ def _needs(facts: ClientFacts, proposals: Sequence[Proposal], today: date) -> li
     if facts.active_since is None:
         found.append(Needed(Need.PROGRAM if facts.has_baseline else Need.BASELINE))
         return found
-    if (today - (facts.last_session or facts.active_since)).days >= LAPSED_AFTER.number:
+    last = facts.last_session or facts.active_since - timedelta(days=1)
+    if (today - last).days - 1 >= LAPSED_AFTER.number:  # whole days without a session between
         found.append(Needed(Need.LAPSED))
     done = facts.kept_14_days + facts.added_14_days
     if facts.prescribed_14_days and done >= OVER_KEEN.number * facts.prescribed_14_days:

@@ -12,12 +12,14 @@ from core.grading.history import History
 from core.grading.of_step import Group
 from core.grading.rule import Rules
 from core.grading.strain import StrainSaid, StrainView, strain_view
-from core.plans.routine import Routine
+from core.plans.routine import Routine, RoutineKind
 from core.plans.routine_words import routine_name
 from core.reason import says
-from core.safety.condition import Condition
+from core.reference.values import EVENING_BEGINS, MORNING_ENDS
+from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import reminders
-from core.safety.stop import SIGNS, StopSign
+from core.safety.screening import in_words
+from core.safety.stop import EMERGENCY_FLAGS, EMERGENCY_SIGNS, SIGNS, StopSign
 
 _STOP_OPEN = says("stop_sign_open", "a stop sign is not cleared: {sign}")
 _CALL = says("call_for_strain", "throat strain {strain:g} and more: call the client")
@@ -49,7 +51,28 @@ _DISCOMFORT = says(
     "discomfort_up",
     "discomfort is {points:g} and more over the usual in two of the last five home sessions",
 )
-_EMERGENCY_SIGNS = frozenset({StopSign.BREATHING})
+_FLAG_OPEN = says("red_flag_said", "{flag} was said at home and has not been answered")
+_FLAG_UNANSWERED = says(
+    "red_flag_unanswered",
+    "a health question of {day:day} was not answered: ask before anything advances",
+)
+_NEVER_ADVANCES = says(
+    "never_advances", "{condition}: nothing advances, practice stops at tiredness"
+)
+_TOO_MUCH = says(
+    "practiced_too_much",
+    "{done} home sessions in 7 days where {asked} are prescribed: ask why; nothing advances",
+)
+_EVENINGS = says(
+    "evening_strain",
+    "on {days} of 7 days throat strain after 17:00 was {points:g} and more over the same morning's: ask about "
+    "voice use at work and reduce it before anything advances",
+)
+_WELL_AGAIN = says(
+    "well_again",
+    "the usual voice is back since {day:day} after acute laryngitis: every step begins at its first target",
+)
+_NEVER_CLIMBS = frozenset({Condition.MOTOR_NEURONE, Condition.MYASTHENIA})
 _LOOKED_AT = 5
 
 
@@ -65,10 +88,11 @@ def strain_of(history: History, rules: Rules, today: date) -> StrainView:
         )
         for one in history.said_of_strain(until=today)
     ]
-    since = history.changed_on
+    contacted = history.last_decided([Act.CONTACT], until=today)
+    since = max((day for day in (history.changed_on, contacted) if day), default=None)
     means: list[float | None] = []
     for one in sittings:
-        if since is None or one.day >= since:
+        if since is None or one.day > since or (one.day == since and contacted is None):
             values = [done.said["strain"] for done in one.steps if "strain" in done.said]
             means.append(sum(values) / len(values) if values else None)
     return strain_view(
@@ -76,6 +100,7 @@ def strain_of(history: History, rules: Rules, today: date) -> StrainView:
         today=today,
         baseline=history.strain,
         answered_on=since,
+        contacted_on=contacted,
         sessions_since=means,
         common=rules.common,
     )
@@ -85,6 +110,11 @@ def of_course(history: History, rules: Rules, strain: StrainView, today: date) -
     """Everything that is not about one ladder, in no order."""
     return [
         *_signs(history, rules, today),
+        *_flags(history, today),
+        *_never(history),
+        *_too_much(history, rules, today),
+        *_evenings(history, rules, today),
+        *_well_again(history, today),
         *_strain(strain, rules),
         *_mornings(history, rules, today),
         *_discomfort(history, rules, today),
@@ -98,14 +128,15 @@ def of_course(history: History, rules: Rules, strain: StrainView, today: date) -
 
 def _signs(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
     for one in history.open_signs:
-        act = Act.EMERGENCY if one.sign in _EMERGENCY_SIGNS else Act.CONTACT
+        act = Act.EMERGENCY if one.sign in EMERGENCY_SIGNS else Act.CONTACT
         with_step = (one.step_id,) if one.step_id else ()
         yield Proposal(act=act, steps=with_step, reasons=(_STOP_OPEN(sign=SIGNS[one.sign]),))
     days = rules.common.twice_days
+    since = _after_contact(history, today - timedelta(days=days), today)
     lately = [
         one
         for one in history.in_order(until=today)
-        if one.sign is StopSign.LIGHT_HEADED and one.day > today - timedelta(days=days)
+        if one.sign is StopSign.LIGHT_HEADED and one.day > since
     ]
     if len(lately) >= 2:
         why = _LIGHT_HEADED(times=len(lately), days=days)
@@ -114,15 +145,89 @@ def _signs(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
         yield Proposal(act=Act.SWAP, steps=steps, reasons=(why,))
 
 
+def _after_contact(history: History, since: date, today: date) -> date:
+    """A day, or the day a contact was closed, whichever is later: what came until then is answered."""
+    closed = history.last_decided([Act.CONTACT], until=today)
+    return max(since, closed) if closed else since
+
+
+def _flags(history: History, today: date) -> Iterator[Proposal]:
+    """Red flags that were said and nobody has answered, and health questions left open."""
+    closed = history.last_decided([Act.CONTACT, Act.EXAMINE, Act.EMERGENCY], until=today)
+    sittings = history.in_order(until=today)
+    said = set(history.open_flags)
+    for one in sittings:
+        if closed is None or one.day > closed:
+            said |= {flag for flag, answer in one.flags.items() if answer}
+    for flag in sorted(said):
+        act = Act.EMERGENCY if flag in EMERGENCY_FLAGS else Act.CONTACT
+        yield Proposal(act=act, reasons=(_FLAG_OPEN(flag=in_words(flag)),))
+    if sittings and None in sittings[-1].flags.values():
+        day = sittings[-1].day.isoformat()
+        yield Proposal(act=Act.STAY, reasons=(_FLAG_UNANSWERED(day=day),))
+
+
+def _never(history: History) -> Iterator[Proposal]:
+    having = sorted(history.conditions & _NEVER_CLIMBS)
+    if having:
+        name = in_plain_words(having[0])
+        yield Proposal(act=Act.STAY, reasons=(_NEVER_ADVANCES(condition=name),))
+
+
+def _too_much(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
+    """Far more practice than was prescribed in the seven days before today; resets are not counted."""
+    common, done, asked = rules.common, 0, 0
+    for routine in history.program.routines:
+        if routine.kind is RoutineKind.RESET:
+            continue
+        first, last = today - timedelta(days=7), today - timedelta(days=1)
+        kept = kept_of(history.days(routine.key, first=first, last=last, today=today))
+        done += kept.kept + kept.added
+        asked += kept.prescribed
+    extra = done - asked
+    if asked and done > common.too_much_share * asked and extra >= common.too_much_extra:
+        yield Proposal(act=Act.STAY, reasons=(_TOO_MUCH(done=done, asked=asked),))
+
+
+def _evenings(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
+    """Strain of the evening well over that of the same morning, on several of the last seven days."""
+    early: dict[date, float] = {}
+    late: dict[date, float] = {}
+    for one in history.in_order(until=today):
+        values = [done.said["strain"] for done in one.steps if "strain" in done.said]
+        if one.begun is None or not values or one.day <= today - timedelta(days=7):
+            continue
+        if one.begun.hour < MORNING_ENDS.number:
+            early[one.day] = max(*values, early.get(one.day, 0.0), 0.0)
+        elif one.begun.hour >= EVENING_BEGINS.number:
+            late[one.day] = max(*values, late.get(one.day, 0.0), 0.0)
+    rise = rules.common.evening_rise
+    days = [day for day in early if day in late and late[day] - early[day] >= rise]
+    if len(days) >= rules.common.evening_days:
+        yield Proposal(act=Act.STAY, reasons=(_EVENINGS(days=len(days), points=rise),))
+
+
+def _well_again(history: History, today: date) -> Iterator[Proposal]:
+    """After an acute laryngitis every step begins at its first rung."""
+    day = history.well_again_on
+    if day is None or day > today:
+        return
+    begun = history.last_decided([Act.PROBE, Act.RUNG_DOWN], until=today)
+    if begun is not None and begun >= day:
+        return
+    if any(step.grade and step.grade.rung for step in history.program.all_steps):
+        yield Proposal(act=Act.PROBE, reasons=(_WELL_AGAIN(day=day.isoformat()),))
+
+
 def _strain(strain: StrainView, rules: Rules) -> Iterator[Proposal]:
     if strain.contact:
-        why = _CALL(strain=rules.common.strain_contact)
+        why = _CALL(strain=strain.contact_from)
         yield Proposal(act=Act.CONTACT, reasons=(why,))
 
 
 def _mornings(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
     """Hoarser the next morning: once asks and stays, twice stops and calls."""
-    since = today - timedelta(days=rules.common.twice_days)
+    since = _after_contact(history, today - timedelta(days=rules.common.twice_days), today)
     recent = [one for one in history.in_order(until=today) if one.day > since]
     days = {one.day for one in recent if one.hoarser}
     if len(days) >= 2:
@@ -153,7 +258,7 @@ def _away(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
     done = [one.day for one in history.sittings if one.day <= today]
     done += [one.day for one in history.kept_too if one.day <= today]
     last = max(done, default=history.active_since - timedelta(days=1))
-    days = (today - last).days
+    days = (today - last).days - 1  # whole days without a session between two
     if days < rules.common.away_days:
         return
     first = last + timedelta(days=1)
@@ -191,7 +296,8 @@ def _due_again(history: History, today: date) -> Iterator[Proposal]:
 
 def _unchanged(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
     common = rules.common
-    if history.fell:
+    across = any(history.active_since <= day <= today for day in history.injections)
+    if history.fell and not across:
         yield Proposal(act=Act.EXAMINE, reasons=(_FELL_AT_VISIT(),))
     climbed = [one.day for one in history.climbs if one.rung > one.from_rung and one.day <= today]
     examined = history.last_decided([Act.EXAMINE], until=today)
@@ -221,10 +327,13 @@ def shift_at_rung(group: Group, history: History, today: date) -> Shift:
     """The last five session bests of the leading step at its present rung against the five before;
     seconds."""
     found = history.at_rung(group.lead, until=today)
+    # nothing is compared across an injection, nor with what a contact was closed about
+    since = max((day for day in history.injections if day <= today), default=date.min)
+    since = _after_contact(history, since, today)
     bests = [
         SessionBest(day=sitting.day, value=best, rung=done.rung)
         for sitting, done in found
-        if (best := _best_s(done.trials)) is not None
+        if (best := _best_s(done.trials)) is not None and sitting.day >= since
     ]
     return shift_of(bests)
 

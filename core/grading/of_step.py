@@ -1,45 +1,44 @@
 """What the rules propose for the steps that climb together, from their home sessions."""
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import pairwise
 
 from core.catalogue.words import Growth
 from core.dose.calendar import stage_on
 from core.grading.act import Act, Proposal
 from core.grading.history import History, Sitting, StepDone
-from core.grading.meets import Matched, Own, failing, matched, matched_by_clock
-from core.grading.rule import Part, Rules, StepRule
+from core.grading.lighter import dimension_of
+from core.grading.meets import Own, matched, matched_by_clock
+from core.grading.missing import held_back, missing
+from core.grading.rule import Rules, StepRule
 from core.grading.strain import StrainView
+from core.plans.dosing import Dose
 from core.plans.routine import Routine
-from core.plans.step import Grade, Step
+from core.plans.step import Grade, Phase, Step
 from core.plans.targets import Pattern
 from core.reason import Reason, says
+from core.reference.values import EFFORT_LOW
 from core.safety.condition import Condition
 
-_FEW_SESSIONS = says("few_sessions", "{sessions} of {of} measurable home sessions at this rung")
-_FEW_DAYS = says("few_days", "they lie on {days} of {needed} different days")
 _CLIMBED_LATELY = says(
     "climbed_lately", "the last climb was {days} days ago, {needed:g} lie between two"
 )
 _LITTLE_KEPT = says("little_kept", "under {needed:.0f} % of the practice kept in 7 days")
-_STRAIN_UNANSWERED = says("strain_unanswered", "strain was not answered in {sessions} of them: ask")
 _MEETS_GOAL = says("meets_goal", "{sessions} of the last {looked} home sessions meet the goal")
-_TOO_FEW = says(
-    "too_few_met",
-    "{met} of the last {sessions} home sessions meet the goal, {needed} are needed",
-)
-_UNKNOWN_IN = says(
-    "too_few_known",
-    "{met} of the last {sessions} home sessions meet the goal, {needed} are needed; of {unknown} it "
-    "is not known",
-)
 _FALLS_SHORT = says("falls_short", "{sessions} of the last {looked} home sessions fall short")
 _FIRST_RUNG = says("first_rung", "it stands on the first rung: lighten it by hand")
-_HELD_BACK = says("held_back", "what holds it back: {figures:list}")
 _PRESSED = says(
     "pressed",
     "louder than the soft reference in {sessions} of the last {looked} home sessions",
+)
+_EFFORT_TEN = says(
+    "effort_ten", "effort was 10 of 10 in {sessions} of the last {looked} home sessions"
+)
+_EFFORT_LOW = says(
+    "effort_low",
+    "effort was {effort:g} of 10, under 7: give the cue again; nothing is held back by it",
 )
 _FLAT = says("flat", "{days} days on this rung")
 _TAUGHT = says("taught_before", "it was taught again {days} days ago")
@@ -51,29 +50,20 @@ _REVIEW_PITCH = says(
 )
 _BY_CLOCK = says("ready_by_clock", "ready by the clock; it climbs once it is heard")
 _STRAIN_STEP = says("strain_of_step", "throat strain {strain:g}: call the client")
-_NO_RULE = says("no_rule", "nothing of it is measured, the clinician decides")
+NO_RULE = says("no_rule", "this step does not change by rule: the clinician decides")
+_EVENT_NEAR = says(
+    "event_near", "an event on {day:day}: nothing advances in the {days:g} days before it"
+)
+_OWN_EAR = says(
+    "own_ear", "self-rated counts do not decide with a hearing loss: listen in the visit"
+)
+_TAPER_DONE = says(
+    "taper_done",
+    "the taper is over and the goal is held: discharge once it was held at two visits two weeks apart",
+)
+_MAINTENANCE = says("maintenance", "the goal is held: go on with 10–15 minutes a day for good")
 
-_FIGURE_WORDS: Mapping[str, str] = {
-    "share": "length",
-    "pitch_sd": "steadiness",
-    "trail_off": "it fades",
-    "over_db": "louder than the soft reference",
-    "over_aim": "strength",
-    "over_target": "strength",
-    "strain": "throat strain",
-    "ends": "the ends of the glide",
-    "gaps": "the voice cuts out",
-    "stops": "the bubbles stop",
-    "from_end": "the end of the breath",
-    "level_sd": "evenness",
-    "joined": "one of the two sounds",
-    "gap": "a silence between",
-    "in_tune": "notes in tune",
-    "broken_keys": "broken keys",
-    "off_note": "distance from the note",
-    "near": "phrases near the note",
-    "done": "how much was right",
-}
+_GENTLE_PHASES = frozenset({Phase.SEMI_OCCLUDED, Phase.RESONANCE})
 _MEASURED_AGAIN = (Growth.DECIBELS, Growth.SEMITONES)
 """Ladders that end at what the latest visit showed: holding the last rung asks to measure again."""
 
@@ -126,8 +116,9 @@ def groups_of(history: History, rules: Rules) -> Iterator[Group]:
 
 
 def own_of(history: History) -> Own:
-    """What is usual for this client, where a tremor is known."""
-    return {} if history.own_sd is None else {"pitch_sd": history.own_sd}
+    """What is usual for this client: the pitch SD where a tremor is known, strain at the baseline."""
+    own = {} if history.own_sd is None else {"pitch_sd": history.own_sd}
+    return own if history.strain is None else {**own, "strain": history.strain}
 
 
 def of_group(
@@ -136,26 +127,36 @@ def of_group(
     """Everything the rules propose for steps that climb together; nothing but to stay where no rule
     judges one of them."""
     if None in group.rules:
-        return [Proposal(act=Act.STAY, steps=group.ids, reasons=(_NO_RULE(),))]
+        return [Proposal(act=Act.STAY, steps=group.ids, reasons=(NO_RULE(),))]
     judged = [(step, rule, history.at_rung(step, until=today)) for step, rule in group.judged]
     found = [
-        *_contacts(judged),
+        *_contacts(judged, history, today),
         *_eased(group, judged, history),
         *_taught(judged, history),
     ]
     climb = _climb(group, judged, history, rules, strain, today)
     found.append(climb)
-    if climb.act is Act.STAY:
+    if climb.act is Act.STAY and not _goal_is_held(group, judged, history):
         found += _flat(group, judged, history, rules, today)
     return found
+
+
+def _goal_is_held(group: Group, judged: "Judged", history: History) -> bool:
+    """Whether the last rung meets its goal: what is held is neither taught again nor swapped."""
+    if group.grade.rung + 1 < len(group.grade.rungs):
+        return False
+    own = own_of(history)
+    return all(matched(rule.climb, sessions, own).holds for _step, rule, sessions in judged)
 
 
 Judged = Sequence[tuple[Step, StepRule, list[tuple[Sitting, StepDone]]]]
 
 
-def _contacts(judged: Judged) -> Iterator[Proposal]:
+def _contacts(judged: Judged, history: History, today: date) -> Iterator[Proposal]:
     """Families whose client is called at less strain than the others."""
-    for step, rule, sessions in judged:
+    closed = history.last_decided([Act.CONTACT], until=today)
+    for step, rule, every in judged:
+        sessions = [one for one in every if closed is None or one[0].day > closed]
         if rule.contact_strain is None or not sessions:
             continue
         latest = sessions[-1][1].of_session("strain")
@@ -174,8 +175,15 @@ def _eased(group: Group, judged: Judged, history: History) -> Iterator[Proposal]
         if not found.holds:
             continue
         why = [_FALLS_SHORT(sessions=found.met, looked=found.looked)]
-        why += _held_back(rule.climb, sessions, own)
-        yield eased(group, why, sessions)
+        why += held_back(rule.climb, sessions, own)
+        other = dimension_of(_step, rule, sessions, own)
+        if other is None:
+            yield eased(group, why, sessions)
+            return
+        dimension, to = other
+        yield Proposal(
+            act=Act.EASE, steps=group.ids, reasons=tuple(why), dimension=dimension, to=to
+        )
         return
 
 
@@ -223,7 +231,8 @@ def _taught(judged: Judged, history: History) -> Iterator[Proposal]:
     for step, rule, sessions in judged:
         found = matched(rule.teach, sessions, own_of(history)) if rule.teach else None
         if found is not None and found.holds:
-            why = _PRESSED(sessions=found.met, looked=found.looked)
+            said = _EFFORT_TEN if rule.for_.by_effort else _PRESSED
+            why = said(sessions=found.met, looked=found.looked)
             yield Proposal(act=Act.TEACH, steps=(step.step_id,), reasons=(why,))
 
 
@@ -238,7 +247,12 @@ def _climb(
     """One rung up, or to stay and what is missing."""
     against = list[Reason]()
     if any(step.voiced for step in group.steps):
-        against += strain.against
+        gentle = all(step.phase in _GENTLE_PHASES for step in group.steps)
+        against += strain.against_gentle if gentle else strain.against
+    against += _event(history, rules, today)
+    self_rated = any(step.kind == "counted" for step in group.steps)
+    if history.hearing_loss and self_rated:
+        against.append(_OWN_EAR())
     last = max(
         (day for step in group.steps if (day := history.last_climb(step.step_id, until=today))),
         default=None,
@@ -255,19 +269,46 @@ def _climb(
         found = matched(rule.climb, sessions, own)
         ready = matched_by_clock(rule.climb, sessions, own)
         by_clock = by_clock or ready
-        missing = _missing(step, rule.climb, found, sessions)
-        if missing and not found.holds:
-            missing += _held_back(rule.climb, sessions, own)
-        against += missing
+        lacking = missing(step, rule.climb, found, sessions)
+        if lacking and not found.holds:
+            lacking += held_back(rule.climb, sessions, own)
+        against += lacking
         if ready and not found.holds:
             against.append(_BY_CLOCK())
-        if not missing:
+        if not lacking:
             reasons.append(_MEETS_GOAL(sessions=found.met, looked=found.looked))
+    cue = tuple(_low_effort(judged))
     if against:
         return Proposal(
-            act=Act.STAY, steps=group.ids, against=tuple(dict.fromkeys(against)), by_clock=by_clock
+            act=Act.STAY,
+            steps=group.ids,
+            reasons=cue,
+            against=tuple(dict.fromkeys(against)),
+            by_clock=by_clock,
         )
-    return _up(group, history, reasons, today)
+    return _up(group, history, [*reasons, *cue], today)
+
+
+def _low_effort(judged: Judged) -> Iterator[Reason]:
+    """Effort under 7 in strong voice by effort prompts the cue."""
+    for _step, rule, sessions in judged:
+        effort = sessions[-1][1].of_session("effort") if rule.for_.by_effort and sessions else None
+        if effort is not None and effort < EFFORT_LOW.number:
+            yield _EFFORT_LOW(effort=effort)
+
+
+def _event(history: History, rules: Rules, today: date) -> Iterator[Reason]:
+    """In the days before an event nothing climbs; in fewer where events come more often than fortnightly."""
+    common = rules.common
+    ahead = sorted(day for day in set(history.events) if day >= today)
+    days = sorted(set(history.events))
+    if not ahead:
+        return
+    apart = [(after - before).days for before, after in pairwise(days)]
+    often = bool(apart) and min(apart) < common.event_often_days
+    limit = common.event_days_often if often else common.event_days
+    if (ahead[0] - today).days <= limit:
+        yield _EVENT_NEAR(day=ahead[0].isoformat(), days=limit)
 
 
 def _up(group: Group, history: History, reasons: Sequence[Reason], today: date) -> Proposal:
@@ -280,49 +321,18 @@ def _up(group: Group, history: History, reasons: Sequence[Reason], today: date) 
     why = (_LAST_RUNG(), *reasons)
     if grade.growth in _MEASURED_AGAIN:
         return Proposal(act=Act.REMEASURE, steps=group.ids, reasons=why)
-    if not dose.taper or Condition.PROGRESSIVE in history.conditions:
-        return Proposal(act=Act.REVIEW, steps=group.ids, reasons=why)
+    if Condition.PROGRESSIVE in history.conditions:
+        return Proposal(act=Act.REVIEW, steps=group.ids, reasons=(_MAINTENANCE(), *why))
     start = dose.starts_on or history.active_since
-    if stage_on(dose, start, today) is not None:
+    if dose.taper and today >= _taper_ends(dose, start):
+        return Proposal(act=Act.STAY, steps=group.ids, reasons=(_TAPER_DONE(), *why))
+    if dose.taper and stage_on(dose, start, today) is not None:
         return Proposal(act=Act.STAY, steps=group.ids, reasons=(_TAPERS(), *why))
     return Proposal(act=Act.TAPER, steps=group.ids, reasons=why)
 
 
-def _missing(
-    step: Step, part: Part, found: Matched, sessions: Sequence[tuple[Sitting, StepDone]]
-) -> list[Reason]:
-    """Why the rule of a step does not say to climb; of too few home sessions only how many."""
-    if found.looked < part.of:
-        return [_FEW_SESSIONS(sessions=found.looked, of=part.of)]
-    why = list[Reason]()
-    if found.days < part.days:
-        why.append(_FEW_DAYS(days=found.days, needed=part.days))
-    if step.voiced:
-        looked = sessions[-part.of :]
-        unanswered = sum(done.of_session("strain") is None for _sitting, done in looked)
-        if unanswered:
-            why.append(_STRAIN_UNANSWERED(sessions=unanswered))
-    if found.met < part.need:
-        values = {"met": found.met, "sessions": found.looked, "needed": part.need}
-        if found.unknown:
-            why.append(_UNKNOWN_IN(**values, unknown=found.unknown))
-        else:
-            why.append(_TOO_FEW(**values))
-    elif not found.holds and not why:
-        why.append(_FEW_DAYS(days=found.days, needed=part.on_days))
-    return why
-
-
-def _held_back(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], own: Own) -> list[Reason]:
-    """The figures that most often keep the last home sessions from meeting the goal."""
-    often: dict[str, int] = {}
-    for _sitting, done in sessions[-part.of :]:
-        for figure in failing(part, done, own):
-            often[figure] = often.get(figure, 0) + 1
-    named = sorted(often, key=lambda figure: -often[figure])[:3]
-    if not named:
-        return []
-    return [_HELD_BACK(figures=tuple(_FIGURE_WORDS.get(figure, figure) for figure in named))]
+def _taper_ends(dose: Dose, start: date) -> date:
+    return start + timedelta(weeks=dose.weeks + sum(one.weeks for one in dose.taper))
 
 
 def _flat(
@@ -330,7 +340,9 @@ def _flat(
 ) -> Iterator[Proposal]:
     """No climb for three weeks of practice: teach again; after that, swap."""
     common, step = rules.common, group.lead
-    sessions = judged[0][2]
+    dose, sessions = group.routine.dose, judged[0][2]
+    if dose.taper and stage_on(dose, dose.starts_on or history.active_since, today) is not None:
+        return
     since = history.last_climb(step.step_id, until=today) or history.active_since
     taught = history.last_decided([Act.TEACH], step.step_id, until=today)
     swapped = history.last_decided([Act.SWAP], step.step_id, until=today)
@@ -340,7 +352,7 @@ def _flat(
     if days < common.flat_days or len(practised) < common.flat_sessions:
         return
     why = [_FLAT(days=(today - since).days)]
-    why += _held_back(judged[0][1].climb, sessions, own_of(history))
+    why += held_back(judged[0][1].climb, sessions, own_of(history))
     if taught is not None and taught >= since:
         why.append(_TAUGHT(days=(today - taught).days))
         yield Proposal(act=Act.SWAP, steps=group.ids, reasons=tuple(why))

@@ -41,7 +41,8 @@ class Checked(BaseModel):
 
 class Bound(Checked):
     """A figure with one bound. own: with a tremor the bound is at least so many times the client's
-    own; only_where: asked for only of a task that has the figure."""
+    own; over_baseline: it is at least so much over the baseline's;
+    only_where: asked for only of a task that has the figure."""
 
     figure: str
     least: Number | None = None
@@ -49,6 +50,7 @@ class Bound(Checked):
     under: Number | None = None
     over: Number | None = None
     own: Number | None = None
+    over_baseline: Number | None = None
     only_where: bool = False
 
     @model_validator(mode="after")
@@ -96,6 +98,7 @@ class For(Checked):
     kinds: frozenset[str] = Field(min_length=1)
     growths: frozenset[Growth] = Field(min_length=1)
     strong: bool | None = None
+    by_effort: bool | None = None
 
     @model_validator(mode="after")
     def _known(self) -> Self:
@@ -114,6 +117,7 @@ class For(Checked):
             and step.kind in self.kinds
             and grade.growth in self.growths
             and self.strong in (None, step.level is not None)
+            and self.by_effort in (None, step.level is not None and step.level.over_db is None)
         )
 
 
@@ -146,6 +150,17 @@ class Common(Checked):
     strain_over_baseline: Annotated[Number, Field(ge=0, le=10)]
     strain_contact: Annotated[Number, Field(ge=1, le=10)]
     strain_sessions_since: Annotated[Number, Field(ge=1, le=40)]
+    strain_floor: Annotated[Number, Field(ge=0, le=10)]
+    strain_contact_over: Annotated[Number, Field(ge=0, le=10)]
+    strain_contact_most: Annotated[Number, Field(ge=1, le=10)]
+    strain_nothing_from: Annotated[Number, Field(ge=1, le=10)]
+    event_days: Annotated[Number, Field(ge=0, le=60)]
+    event_days_often: Annotated[Number, Field(ge=0, le=60)]
+    event_often_days: Annotated[Number, Field(ge=1, le=60)]
+    too_much_share: Annotated[Number, Field(ge=1, le=10)]
+    too_much_extra: Annotated[Number, Field(ge=1, le=60)]
+    evening_rise: Annotated[Number, Field(ge=1, le=10)]
+    evening_days: Annotated[Number, Field(ge=1, le=7)]
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:
@@ -153,6 +168,8 @@ class Common(Checked):
             raise ValueError("probing again comes after going one rung down")
         if self.unchanged_days < self.flat_days:
             raise ValueError("examining again comes after teaching again")
+        if self.event_days_often > self.event_days:
+            raise ValueError("frequent events hold back longer than rare ones")
         if self.strain_contact < self.strain_high:
             raise ValueError("the strain at which nothing climbs is not over the one to call at")
         return self
@@ -275,7 +292,7 @@ def numbers(of: Rules) -> dict[str, float]:
                     found[f"{rule.code}.{name}.{number}"] = getattr(part, number)
             for listed in ("when", "besides"):
                 for bound in getattr(part, listed):
-                    for side in (*_BOUNDS, "own"):
+                    for side in (*_BOUNDS, "own", "over_baseline"):
                         if getattr(bound, side) is not None:
                             path = f"{rule.code}.{name}.{listed}.{bound.figure}.{side}"
                             found[path] = getattr(bound, side)

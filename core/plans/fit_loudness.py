@@ -65,7 +65,11 @@ _UP_TO_STRONG = says(
     "up to the strong “ah” of the latest visit, {shown_db:g} dB over the own conversation",
 )
 
+_LONGER_TEXT = says("longer_text", "the next longer text at the same effort")
+
 FIXED_HOLD_S = 10.0
+LONGEST_SPEECH_S = 90.0
+_LONGER = (1.5, 2.0)
 EFFORT = (7, 9)
 
 
@@ -130,11 +134,11 @@ def strong_speech(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """Speech over the own level; + 2 dB a rung where decibels are aimed at. param `words`: of a
     passage that is read, at the client's own rate."""
     aim = speech_aim(fitting)
-    return Fitted(
-        target=_spoken(fitting, task, spec),
-        level=aim,
-        grade=_decibel_grade(aim, spec.task, fitting),
-    )
+    target = _spoken(fitting, task, spec)
+    grade = _decibel_grade(aim, spec.task, fitting)
+    if aim.over_db is None:
+        grade = _longer_text_grade(target, spec.task)
+    return Fitted(target=target, level=aim, grade=grade)
 
 
 def plain_speech(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
@@ -184,6 +188,23 @@ def _aim(fitting: Fitting, level: Callable[[float], float], over_why: Saying) ->
         fitting.assume(_EFFORT_STANDS_IN())
     return LevelAim(
         effort_low=EFFORT[0], effort_high=EFFORT[1], because=_EFFORT(low=EFFORT[0], high=EFFORT[1])
+    )
+
+
+def _longer_text_grade(target: Speech, task: str) -> Grade | None:
+    """By effort a rung is the next longer text: half as long again, then twice as long; of what is longer
+    than the longest piece already there is none."""
+    if target.seconds > LONGEST_SPEECH_S:
+        return None
+    rungs = [float(round(target.seconds * times)) for times in _LONGER]
+    rungs = [target.seconds, *(s for s in rungs if target.seconds < s <= LONGEST_SPEECH_S)]
+    return Grade(
+        key=f"text {task}",
+        growth=Growth.SECONDS,
+        rungs=tuple(rungs),
+        words=tuple(number_words(Growth.SECONDS, seconds) for seconds in rungs),
+        goal=rungs[-1],
+        because=_LONGER_TEXT(),
     )
 
 

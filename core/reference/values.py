@@ -113,6 +113,7 @@ HOLD_LEVEL_OVER_PROBE = Reference(2.0, "dB", CLINICAL_DEFAULT)
 STRAIN_RISE = Reference(2.0, "points of 10 over the usual", CLINICAL_DEFAULT)
 STRAIN_DAYS = Reference(14, "days looked back over", CLINICAL_DEFAULT)
 STRAIN_ANSWERS = Reference(5, "answers that tell the usual", CLINICAL_DEFAULT, "else the baseline")
+EFFORT_LOW = Reference(7, "of 10", CLINICAL_DEFAULT, "strong voice under it: give the cue again")
 STRAIN_HIGH = Reference(4, "of 10", CLINICAL_DEFAULT, "no voiced step climbs from here on")
 PAIN_STOPS = Reference(
     3, "of 10", CLINICAL_DEFAULT, "a stop sign; less that goes on letting go: not today"

@@ -25,6 +25,10 @@ _TRACHEOSTOMY_OPEN = says(
 _TRACHEOSTOMY_REASON = says(
     "tracheostomy_reason", "Tracheostomy: write why voice practice may go ahead."
 )
+_NO_TELEPHONE = says(
+    "clinic_no_telephone",
+    "The clinic has no telephone number for clients to call: the lead adds it on the Clinic page.",
+)
 _NOT_SCREENED = says("not_screened", "No screening is recorded yet.")
 _VOICE_REST = says("voice_rest", "Voice rest is ordered until {until:day}.")
 _CONSENT_MISSING = says("consent_missing", "The guardian's consent is not recorded.")
@@ -77,13 +81,15 @@ class Occasion:
     later an old examination only reminds. hoarse_weeks: beyond, the missing examination is urgent;
     examination_days: an older one is not fresh; taken_in: the program was activated in another installation and
     not yet here; always_examined: the clinic wants an examination also where there is no complaint;
-    strong_runs: the version that runs has strong voice already.
+    strong_runs: the version that runs has strong voice already; reachable: the clinic has a number that
+    clients can call.
     """
 
     first: bool = True
     taken_in: bool = False
     always_examined: bool = False
     strong_runs: bool = False
+    reachable: bool = True
     hoarse_weeks: float = EXAMINE_HOARSE_AFTER.number
     examination_days: float = EXAMINATION_FRESH.number
 
@@ -105,6 +111,8 @@ def activation_gate(
     when = occasion or Occasion()
     stale = _stale(screening, today, when)
     elsewhere = (_TAKEN_IN(),) if when.taken_in else ()
+    if when.first and not when.reachable:
+        elsewhere = (*elsewhere, _NO_TELEPHONE())
     return Gate(
         (*(_unasked(screening) if when.first else ()), *_blocks(screening, today), *elsewhere),
         (*_needs_reason(screening, today, when), *(stale if when.first else ())),

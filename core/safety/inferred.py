@@ -4,6 +4,7 @@ Nobody ticks them. What cannot be told to be harmless is suspended until the ans
 """
 
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import date, timedelta
 
 from core.reason import Reason, says
@@ -107,6 +108,23 @@ def inferred_reasons(screening: Screening, today: date) -> tuple[Reason, ...]:
         if days >= LARYNGITIS_EXAMINE_AFTER.number:
             lines.append(_LARYNGITIS_LONG(days=days))
     return tuple(lines)
+
+
+def well_again_on(screening: Screening, today: date) -> date | None:
+    """The day an acute laryngitis that followed from the answers was over: by an examination, or the
+    second day of the usual voice; None where there was none, or it lasts."""
+    before = replace(screening, larynx_examined_on=None, usual_voice_since=None)
+    if _laryngitis(before, today) is None or _laryngitis(screening, today) is not None:
+        return None
+    since, examined, usual = (
+        _since(screening),
+        screening.larynx_examined_on,
+        screening.usual_voice_since,
+    )
+    days = [examined] if examined is not None and since <= examined <= today else []
+    if usual is not None and since <= usual < today:
+        days.append(usual + timedelta(days=1))
+    return min(days, default=None)
 
 
 def newly_hoarse(screening: Screening) -> bool:

@@ -10,6 +10,7 @@ from core.catalogue.touches import Touch
 from core.plans.step import Phase, Step
 from core.reason import says
 from core.reference.values import PAIN_STOPS
+from core.safety.screening import RedFlag
 
 
 class StopSign(StrEnum):
@@ -18,6 +19,8 @@ class StopSign(StrEnum):
     CHOKING = "choking"
     VOICE_WORSE = "voice_worse"
     BREATHING = "breathing"
+    CHEST_PAIN = "chest_pain"
+    FAINTING = "fainting"
     ANOTHER = "another"
 
 
@@ -27,6 +30,8 @@ _SIGN_WORDS = {
     StopSign.CHOKING: "choking or coughing",
     StopSign.VOICE_WORSE: "voice suddenly worse",
     StopSign.BREATHING: "breathing trouble",
+    StopSign.CHEST_PAIN: "chest pain",
+    StopSign.FAINTING: "fainting",
     StopSign.ANOTHER: "something new since last time",
 }
 SIGNS = {sign: says(f"sign_{sign.value}", words)() for sign, words in _SIGN_WORDS.items()}
@@ -53,7 +58,12 @@ def pain_stops(pain: int) -> bool:
     return pain >= PAIN_STOPS.number
 
 
+EMERGENCY_SIGNS = frozenset({StopSign.BREATHING, StopSign.CHEST_PAIN, StopSign.FAINTING})
+"""Stop signs of which the emergency number comes first."""
+EMERGENCY_FLAGS = frozenset({RedFlag.FACE_OR_SPEECH_SUDDEN, RedFlag.BLOOD, RedFlag.NOISY_BREATHING})
+"""Red flags of which the emergency number comes first."""
 _VOICED = frozenset({StopSign.VOICE_WORSE, StopSign.BREATHING})
+_EVERYTHING = frozenset({StopSign.CHEST_PAIN, StopSign.FAINTING})
 _WATER = frozenset({Touch.WATER, Touch.DEEP_WATER, Touch.SIP})
 
 
@@ -61,11 +71,12 @@ def rests(
     step: Step, signs: Iterable[OpenSign], touches_of: Callable[[Step], frozenset[Touch]]
 ) -> bool:
     """Whether a step rests: the one a sign came with, all water after choking, everything voiced
-    after a worse voice or trouble breathing, and everything where the step is not known. A step of
+    after a worse voice or trouble breathing, everything after chest pain or fainting and where the step
+    is not known. A step of
     which nobody said what it touches counts as water and as voiced."""
     touches = touches_of(step)
     for one in signs:
-        if one.step_id == step.step_id:
+        if one.step_id == step.step_id or one.sign in _EVERYTHING:
             return True
         if one.sign is StopSign.CHOKING:
             if touches & _WATER or Touch.UNKNOWN in touches:

@@ -13,7 +13,7 @@ def read(path):
     """The manifest and the tables of an archive, proved by their digests."""
     with zipfile.ZipFile(path) as archive:
         manifest = json.loads(archive.read("manifest.json"))
-        if manifest["format"] != "still-reed/record/2":
+        if manifest["format"] != "still-reed/record/3":
             sys.exit(f"not a record of a format that is known here: {manifest['format']}")
         tables = {}
         for name, told in manifest["tables"].items():

@@ -208,6 +208,8 @@ def go_on(page):
     """Through the strain question and the rest to the next attempt."""
     if page.is_visible("#strain"):
         page.click("#strain button >> nth=2")
+        if page.is_visible("[data-asked=effort]"):
+            page.click("#strain button >> nth=8")
         if page.is_visible("#pain-gone"):
             tap(page, "#pain-gone")
         page.wait_for_selector("#skip-rest:visible, #finish:visible")

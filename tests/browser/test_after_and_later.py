@@ -22,8 +22,11 @@ from web.clients.usecases.link import make_link
 from web.practice.models import Attempt, Entry, HomeSession
 
 
+UP = {"gender_affirming": {"direction": "up"}}
+
+
 def access_for(person, clinician, *schools, **measured):
-    chosen = tuple(Chosen(school=key) for key in schools)
+    chosen = tuple(Chosen(school=key, options=UP.get(key, {})) for key in schools)
     version = activate_program(person, clinician, schools=chosen, **measured)
     return make_link(person, by=clinician, now=NOW, pin=PIN)[0], version
 

@@ -103,7 +103,7 @@ def test_an_unknown_level_is_not_a_met_note(cook):
     unknown = [held()] * 3 + [held(over=None)] * 2
     sittings = [sitting(program, ago(d), done(power, unknown, over_db=1.0)) for d in DAYS]
     stay = proposal(history(program, sittings), "stay")
-    assert "too_few_known" in codes(stay.against)
+    assert {"too_few_met", "unknown_reference"} <= codes(stay.against)
 
 
 def test_with_a_tremor_the_own_spread_and_ten_percent_count(cook):
@@ -275,12 +275,14 @@ def test_the_last_rung_held_tapers_or_is_reviewed(cook):
     assert proposal(history(program, sittings), "taper")
     routine = program.routines[0]
     plain = program.with_routine(replace(routine, dose=replace(routine.dose, taper=())))
-    assert proposal(history(plain, sittings), "review")
+    # a goal that is held leads to the taper, also where the dose had none
+    assert proposal(history(plain, sittings), "taper")
     # a progressive condition is never tapered
     found = decisions(
         history(program, sittings, conditions=frozenset({Condition.PROGRESSIVE})), TODAY
     )
     assert "taper" not in acts(found)
+    assert "maintenance" in codes(next(o for o in found if o.act.value == "review").reasons)
 
 
 def test_changed_numbers_are_used_and_contradictions_refused(cook):
@@ -305,7 +307,7 @@ def test_flat_for_three_weeks_is_taught_then_swapped(cook):
     assert {"teach", "swap"}.isdisjoint(acts(decisions(again, TODAY)))
     taught = Decided(act=Act.TEACH, day=ago(21), step_id=power.step_id)
     long = [sitting(program, ago(d), soft(power, 3)) for d in range(1, 40)]
-    after = history(program, long, active_since=ago(45), decided=(taught,))
+    after = history(program, long, active_since=ago(41), decided=(taught,))
     assert proposal(after, "swap")
     young = history(program, short[:19], active_since=ago(20))
     assert proposal(young, "teach") is None

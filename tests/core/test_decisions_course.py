@@ -126,7 +126,8 @@ def test_discomfort_rising_twice_eases_release():
 )
 def test_days_away(cook, days, act):
     program, _power = cook
-    record = history(program, fine(cook, days + 1, days), active_since=ago(60))
+    # whole days between: the last session on the 1st, nothing on the 2nd to 8th are 7 on the 9th
+    record = history(program, fine(cook, days + 2, days + 1), active_since=ago(60))
     found = set(acts(decisions(record, TODAY))) & {"rung_down", "probe"}
     assert found == ({act} if act else set())
 

@@ -188,6 +188,6 @@ def test_each_problem_is_told_with_its_place():
 
 def test_the_figures_a_file_may_hold_stand_in_its_schema():
     schema = history_schema()
-    assert schema["$id"] == "still-reed/history/1"
+    assert schema["$id"] == "still-reed/history/2"
     assert schema["title"] == "Still Reed history"
     assert schema["$schema"].endswith("2020-12/schema")

@@ -23,7 +23,7 @@ def view(answers, **more):
 
 
 def test_strain_two_over_its_usual_on_two_days_eases_the_step_it_came_with_once():
-    calm = said(1, 1, 1, 1, 1, 1)
+    calm = said(1, 1, 1, 1, 1, 1, 1, 1)
     rise = said(3, 3, step="glide")
     found = view([*calm, *rise])
     assert found.usual == 1.0
@@ -44,7 +44,9 @@ def test_strain_two_over_its_usual_on_two_days_eases_the_step_it_came_with_once(
 def test_under_five_answers_the_usual_is_the_baselines():
     assert view(said(4, 4, 4, 4)).usual == 2.0
     assert view(said(4, 4, 4, 4)).eased == ("power",)
-    assert view(said(4, 4, 4, 4, 4)).usual == 4.0
+    # a rise that lasts does not become its own usual
+    assert view(said(*[4] * 30)).usual == 2.0
+    assert view(said(*[2] * 9, *[4] * 30)).eased == ("power",)
     # an answer of fifteen days ago does not count
     assert view(said(0, 4, 4, 4, 4, every=4)).usual == 2.0
 

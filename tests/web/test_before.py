@@ -7,7 +7,7 @@ from django.core import mail
 from django.urls import reverse
 
 from core.plans.program import Chosen
-from tests.conftest import NOW, PIN, activate_program
+from tests.conftest import CLOSED, NOW, PIN, activate_program
 from tests.web.test_going_on import opened, say, ticket_of
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
@@ -81,7 +81,7 @@ def test_a_red_flag_said_at_home_is_not_cleared_but_screened_for(inside, access,
     say(inside, ticket, "before", {"flags": ["blood"]})
     inside.force_login(clinician)
     clear = reverse("review:clear_stop", args=[person.pk])
-    refused = inside.post(clear, follow=True).content.decode()
+    refused = inside.post(clear, CLOSED).content.decode()
     assert "Screen again first" in refused
     assert HomeSession.objects.get().stop_cleared_at is None
     said_at = Entry.objects.get(kind="before").at
@@ -95,7 +95,7 @@ def test_a_red_flag_said_at_home_is_not_cleared_but_screened_for(inside, access,
         larynx_examined_on=said_at.date() - timedelta(days=20),
         red_flags=["blood"],
     )
-    inside.post(clear)
+    inside.post(clear, CLOSED)
     assert HomeSession.objects.get().stop_cleared_at is not None
     # cleared, and the gate stays shut: blood asks for the examiner's clearance
     assert not running_gate(person, active_version(person.pk), said_at.date()).opens("")

@@ -7,7 +7,7 @@ from django.urls import reverse
 
 from core.grading.need import Need
 from core.plans.editing import with_repetitions
-from tests.conftest import NOW, enrol, member
+from tests.conftest import CLOSED, NOW, enrol, member
 from tests.web.test_practice import practise, ready, session_on
 from web.practice.models import HomeSession
 from web.programs.models import Draft, ProgramVersion
@@ -188,10 +188,12 @@ def test_a_call_becomes_a_task_with_a_date_until_it_is_done(signed_in, person, v
     assert (task.act, task.due_on, task.version) == ("contact", date(2026, 6, 17), None)
     page = page_of(signed_in, person)
     assert "due 17 June" in page
-    done = reverse("review:done", args=[person.pk, task.pk])
-    for _ in range(2):
-        assert signed_in.post(done).status_code == 302
-    assert DecisionDone.objects.get().by == clinician
+    # a contact is not ticked off: what was said and decided closes it
+    signed_in.post(reverse("review:done", args=[person.pk, task.pk]))
+    assert not DecisionDone.objects.exists()
+    signed_in.post(reverse("review:clear_stop", args=[person.pk]), CLOSED)
+    done = DecisionDone.objects.get()
+    assert (done.by, done.said, done.then) == (clinician, CLOSED["said"], "reopen")
     assert "due 17 June" not in page_of(signed_in, person)
 
 

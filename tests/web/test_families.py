@@ -32,10 +32,15 @@ def bench(signed_in, person, **posted):
     return signed_in.post(reverse("programs:propose", args=[person.pk]), posted)
 
 
+def choices_of(school):
+    return {one.key for one in schools()[school].choices}
+
+
 @pytest.mark.parametrize("school", schools())
 def test_every_school_lies_on_the_bench_and_can_be_activated(signed_in, person, clinician, school):
-    baseline_of(person, clinician)
-    assert bench(signed_in, person, school=[school]).status_code == 302
+    baseline_of(person, clinician, speaking="B3")
+    asked = {f"{school}.direction": "up"} if "direction" in choices_of(school) else {}
+    assert bench(signed_in, person, school=[school], **asked).status_code == 302
     page = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()
     for step in Draft.objects.get().program.steps:
         assert step.name.replace("'", "&#x27;") in page
@@ -326,14 +331,14 @@ def test_what_is_due_by_the_calendar_is_said(signed_in, person, clinician, versi
     assert "the soft holds are probed first" in page
 
 
-def test_a_minor_gets_ten_minutes_and_over_it_nothing_opens(signed_in, clinic, clinician):
+def test_a_child_gets_ten_minutes_and_over_it_nothing_opens(signed_in, clinic, clinician):
     from datetime import date
 
     from tests.conftest import enrol
     from web.clients.models import Client
 
     young = enrol(clinic, clinician, name="Corin Ashdown", guardian_consent=True)
-    Client.objects.filter(pk=young.pk).update(born_on=date(2012, 1, 1))
+    Client.objects.filter(pk=young.pk).update(born_on=date(2015, 1, 1))
     young.refresh_from_db()
     baseline_of(young, clinician)
     bench(signed_in, young, school=["sustained", "carry_over"])

@@ -59,7 +59,9 @@ def said_in(bundle):
 
 @pytest.mark.parametrize("school", schools())
 def test_today_and_the_player_speak_the_clients_language(client, speaking, clinician, school):
-    version = activate_program(speaking, clinician, schools=(Chosen(school=school),))
+    up = any(one.key == "direction" for one in schools()[school].choices)
+    chosen = Chosen(school=school, options={"direction": "up"} if up else {})
+    version = activate_program(speaking, clinician, schools=(chosen,), speaking="B3")
     access = entered(client, speaking, clinician)
     for page in ("practice:today", "practice:practice", "practice:hearing", "review:own_reeds"):
         answer = client.get(reverse(page, args=[access.pk]))

@@ -13,7 +13,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
-from tests.conftest import NOW, PIN, activate_program, baseline_of, enrol
+from tests.conftest import CLOSED, NOW, PIN, activate_program, baseline_of, enrol
 from tests.web.test_practice import ready, session_on
 from web.clients.models import Baseline, BaselineAttempt
 from web.clinic import clock
@@ -311,7 +311,7 @@ def test_rounds_puts_the_stop_sign_first_and_clears_it(signed_in, home, person, 
     shown = signed_in.get(url("review:rounds")).content.decode()
     assert shown.index("Maren Tidewell") < shown.index("Ana On Course")
     assert "light-headed" in shown
-    signed_in.post(url("review:clear_stop", person.pk))
+    signed_in.post(url("review:clear_stop", person.pk), CLOSED)
     assert "light-headed" not in signed_in.get(url("review:rounds")).content.decode()
 
 

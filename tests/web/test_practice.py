@@ -391,7 +391,9 @@ def test_a_refused_activation_leaves_the_draft_as_it_was(person, version, clinic
         airway="larynx",
         asked_on=NOW.date(),
         larynx_examined_on=None,
-        trouble_began_on=NOW.date(),
+        trouble_began_on=NOW.date() - timedelta(days=10),
+        cold=False,
+        usual_voice_since=NOW.date() - timedelta(days=3),
     )
     with pytest.raises(UsecaseRefused, match="before the present trouble began"):
         activate(

@@ -138,7 +138,7 @@ def test_export_holds_the_record_and_is_noted(client, home, person, clinic):
             for name in ("client", "baseline_attempts", "program_versions")
         }
         everything = b"".join(map(archive.read, archive.namelist()))
-    assert manifest["format"] == "still-reed/record/2"
+    assert manifest["format"] == "still-reed/record/3"
     assert tables["client"][0]["name"] == "Maren Tidewell"
     assert len(tables["baseline_attempts"]) == 11
     (program,) = tables["program_versions"]

@@ -10,7 +10,7 @@ from django.urls import reverse
 
 from core.sheets.rows import SheetColumn, rows_of
 from core.sheets.sitting import cell_name
-from tests.conftest import NOW, activate_program, enrol
+from tests.conftest import CLOSED, NOW, activate_program, enrol
 from web.clinic.models import OutboxMessage
 from web.papers.models import SheetDraft
 from web.practice.models import Attempt, Entry, HomeSession, PaperLog
@@ -125,7 +125,7 @@ def test_a_stop_sign_of_no_day_is_refused_in_words(signed_in, person, version, s
 def test_a_sign_after_an_earlier_one_was_cleared_is_open_again(signed_in, person, version):
     stop = reverse("papers:sheet_stop", args=[person.pk])
     signed_in.post(stop, {"column": key(), "sign": "pain"})
-    signed_in.post(reverse("review:clear_stop", args=[person.pk]))
+    signed_in.post(reverse("review:clear_stop", args=[person.pk]), CLOSED)
     assert HomeSession.objects.get(client=person).stop_cleared_at
     signed_in.post(stop, {"column": key(), "sign": "breathing"})
     session = HomeSession.objects.get(client=person)

@@ -7,7 +7,7 @@ import pytest
 from django.test import Client as Browser
 from django.urls import reverse
 
-from tests.conftest import NOW, member
+from tests.conftest import CLOSED, NOW, member
 from web.clinic import clock, outbox
 from web.clinic.models import Membership, OutboxMessage
 from web.practice.models import HomeSession
@@ -72,7 +72,7 @@ def test_the_cover_after_a_working_day_and_not_once_it_is_cleared(
     assert waiting.not_before == datetime(2026, 6, 16, 8, 0, tzinfo=UTC)
     outbox.deliver()
     assert OutboxMessage.objects.get(pk=waiting.pk).sent_at is None
-    signed_in.post(reverse("review:clear_stop", args=[person.pk]))
+    signed_in.post(reverse("review:clear_stop", args=[person.pk]), CLOSED)
     monkeypatch.setattr(clock, "now", lambda: LATE)
     outbox.deliver()
     waiting.refresh_from_db()

@@ -10,7 +10,7 @@ from django.test import Client as Browser
 from django.urls import reverse
 
 from core.simulate.voice import Voice, sing
-from tests.conftest import NOW, PIN, enrol
+from tests.conftest import CLOSED, NOW, PIN, enrol
 from web.clients.models import StoredScreening
 from web.clinic.models import OutboxMessage
 from web.library.models import ClinicTask
@@ -93,8 +93,8 @@ def test_a_stop_sign_comes_through_all_the_same(signed_in, clinician, person, ho
     page = signed_in.get(reverse("review:rounds")).content.decode()
     assert "Stop sign on" in page
     page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
-    assert "Clear stop sign" in page
-    cleared = signed_in.post(reverse("review:clear_stop", args=[person.pk]))
+    assert "Save contact" in page
+    cleared = signed_in.post(reverse("review:clear_stop", args=[person.pk]), CLOSED)
     assert cleared.status_code == 302
     assert CaseloadRow.objects.get(client=person).stop_sign == ""
 

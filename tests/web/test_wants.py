@@ -13,6 +13,10 @@ pytestmark = pytest.mark.django_db
 def test_what_the_client_wants_chooses_the_schools_and_what_was_left_out_is_shown(
     signed_in, person, clinician
 ):
+    from tests.web.test_conditions import screen
+
+    # strong voice comes by itself only where slowed movement is noted
+    screen(person, clinician, conditions=["slowed_movement"])
     baseline_of(person, clinician)
     posted = {"by_wants": "1", "want": ["louder", "carries"], "school": ["release"]}
     assert bench(signed_in, person, **posted).status_code == 302

@@ -60,6 +60,7 @@ WHERE: Mapping[str, Promise] = {
     "clients:revoke": gettext_lazy("private link, revoked"),
     "clients:archive": gettext_lazy("record, archived"),
     "clients:for_home": gettext_lazy("note and phrases for home"),
+    "clients:telephone": gettext_lazy("client's telephone"),
     "papers:papers": gettext_lazy("Papers"),
     "papers:handout": gettext_lazy("handout"),
     "papers:sheet": gettext_lazy("practice sheet"),

@@ -32,6 +32,7 @@ class ClientForm(forms.ModelForm):
             "language",
             "occupation",
             "referral",
+            "telephone",
         ]
         widgets = {"born_on": DateInput()}
 

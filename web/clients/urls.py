@@ -8,6 +8,7 @@ urlpatterns = [
     path("clients/<uuid:client_id>/why/", access_views.why, name="why"),
     path("clients/new/", views.enrol, name="enrol"),
     path("clients/<uuid:client_id>/screening/", views.screening, name="screening"),
+    path("clients/<uuid:client_id>/telephone/", views.telephone, name="telephone"),
     path("clients/<uuid:client_id>/for-home/", views.for_home, name="for_home"),
     path("clients/<uuid:client_id>/link/", views.link, name="link"),
     path("clients/<uuid:client_id>/renew/", views.renew, name="renew"),

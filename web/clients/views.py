@@ -38,7 +38,7 @@ def enrol(request):
     form = ClientForm(request.POST or None, today=today, initial=start)
     if request.method == "POST" and form.is_valid():
         client = enrolment.enrol_client(request.clinic, clinician=request.user, **form.cleaned_data)
-        messages.success(request, _("Client added. Screen first."))
+        messages.success(request, _("Client added. Next: screening."))
         return redirect("clients:screening", client.pk)
     return render(request, "clients/enrol.html", {"form": form}, status=422 if form.errors else 200)
 
@@ -59,11 +59,21 @@ def screening(request, client_id):
     apart = kept and not revisions.met(form, request.POST.get("shown", ""), stands)
     if kept and not apart:
         enrolment.record_screening(client, by=request.user, now=now, **form.answers())
-        messages.success(request, _("Screening recorded."))
+        messages.success(request, _("Screening saved."))
         return redirect("review:client", client.pk)
     context = {"client": client, "form": form, "here": "client", "shown": revisions.shown(stands)}
     status = 409 if apart else 422 if form.errors else 200
     return render(request, "clients/screening.html", context, status=status)
+
+
+@require_POST
+def telephone(request, client_id):
+    """The number to call a client at, for the clinician only."""
+    client = client_of(request, client_id)
+    number = " ".join(request.POST.get("telephone", "").split())[:40]
+    enrolment.set_telephone(client, number)
+    messages.success(request, _("Telephone saved."))
+    return redirect("review:client", client.pk)
 
 
 @require_http_methods(["GET", "POST"])

@@ -8,19 +8,17 @@ from django.db.models import QuerySet
 from core.dose.minutes import length_of
 from core.plans.step import Step
 from core.safety.screening import RedFlag
-from core.safety.stop import StopSign
+from core.safety.stop import EMERGENCY_FLAGS, EMERGENCY_SIGNS
 from web.clients.models import Client, StoredScreening
 from web.practice.models import Entry, HomeSession
 
 ASKS_FROM_MINUTES = 2.0
 """A reset of half a minute asks nothing."""
-EMERGENCIES = frozenset({RedFlag.FACE_OR_SPEECH_SUDDEN, RedFlag.BLOOD, RedFlag.NOISY_BREATHING})
-"""Of these the emergency number comes first."""
 
 
-def asks(steps: Sequence[Step]) -> bool:
-    """Whether a home session of these steps begins with the questions."""
-    return length_of(steps).minutes >= ASKS_FROM_MINUTES
+def asks(steps: Sequence[Step], *, stop_sign: bool = False) -> bool:
+    """Whether a home session of these steps begins with the questions: always while a stop sign stands."""
+    return stop_sign or length_of(steps).minutes >= ASKS_FROM_MINUTES
 
 
 def asked_on(client: Client, day: date) -> bool:
@@ -58,4 +56,6 @@ def flags_unanswered(client: Client, sessions: Iterable[HomeSession]) -> list[Re
 
 def is_emergency(session: HomeSession) -> bool:
     """Whether a stopped home session shows the emergency number first."""
-    return session.stop_sign == StopSign.BREATHING or bool(EMERGENCIES & set(flags_said([session])))
+    if session.stop_sign in EMERGENCY_SIGNS:
+        return True
+    return bool(EMERGENCY_FLAGS & set(flags_said([session])))

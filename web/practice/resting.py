@@ -1,8 +1,11 @@
 """What a client is told when the program rests."""
 
+from collections.abc import Iterable
+
 from django.utils.translation import gettext as _
 
 from core.safety.gate import Gate
+from core.safety.stop import StopSign
 from web.clinic import clock
 from web.clinic.models import Clinic
 from web.clinic.records import Unreadable
@@ -18,6 +21,23 @@ def resting_words(gate: Gate, clinic: Clinic) -> str | None:
         values = {"number": clinic.emergency_number}
         return _("A drooping face or slurred speech is an emergency: call %(number)s now.") % values
     return _("Your program rests for now. Please call the clinic.")
+
+
+def stop_words(sessions: Iterable[HomeSession]) -> str:
+    """What the client said when they stopped, in their words; "" where no stop sign stands."""
+    newest = max(sessions, key=lambda one: one.started_at, default=None)
+    if newest is None:
+        return ""
+    return {
+        StopSign.PAIN: _("You told us that it hurt."),
+        StopSign.LIGHT_HEADED: _("You told us that you felt light-headed."),
+        StopSign.CHOKING: _("You told us that you choked or had a long cough."),
+        StopSign.VOICE_WORSE: _("You told us that your voice was suddenly worse."),
+        StopSign.BREATHING: _("You told us that it was hard to breathe."),
+        StopSign.CHEST_PAIN: _("You told us that your chest hurt."),
+        StopSign.FAINTING: _("You told us that you fainted or nearly did."),
+        StopSign.ANOTHER: _("You told us that something new has come."),
+    }[StopSign(newest.stop_sign)]
 
 
 def rests_now(session: HomeSession) -> str | None:

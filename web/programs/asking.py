@@ -16,7 +16,7 @@ from core.plans.program import Chosen, Program
 from core.plans.schools import Choice, School, schools
 from core.plans.step import Phase
 from core.proposing.aims import Want
-from core.proposing.request import PlanRequest, Wishes
+from core.proposing.request import PitchDirection, PlanRequest, Wishes
 from web.clients.measured import MeasuredView
 from web.clients.models import Client, Measure, StoredScreening
 from web.clients.queries import (
@@ -43,6 +43,7 @@ def request_for(
     breath_hold: bool = False,
     minutes: float | None = None,
     wants: tuple[Want, ...] = (),
+    direction: PitchDirection | None = None,
     rows: list[StoredScreening] | None = None,
     tried: Mapping[str, TriedTask] | None = None,
 ) -> PlanRequest:
@@ -58,6 +59,7 @@ def request_for(
         living=living_of(row),
         schools=chosen,
         wants=wants,
+        direction=direction,
         equipment=frozenset(Equipment(one) for one in (row.equipment if row else ())),
         cannot=frozenset(Skill(one) for one in (row.cannot if row else ())),
         tried={key: Tried(row.went) for key, row in tried.items()},
@@ -103,6 +105,7 @@ def known_baseline(view: BaselineView) -> KnownBaseline:
         height_cm=row.height_cm,
         lung_sex=LungSex(row.lung_sex) if row.lung_sex else None,
         throat_strain=row.throat_strain,
+        pitch_sd_semitones=view.probe_sd_semitones,
     )
 
 
@@ -122,6 +125,11 @@ def read_wants(posted: Mapping) -> tuple[Want, ...]:
     if not posted.get("by_wants"):
         return ()
     return tuple(want for want in Want if want in posted.getlist("want"))  # type: ignore[attr-defined]
+
+
+def read_direction(posted: Mapping) -> PitchDirection | None:
+    """Where the speaking pitch should go, where that was asked; what is none counts as not asked."""
+    return next((one for one in PitchDirection if posted.get("direction") == one.value), None)
 
 
 def read_chosen(posted: Mapping) -> tuple[Chosen, ...]:

@@ -101,6 +101,7 @@ def occasion_with(
     return Occasion(
         first=first,
         strong_runs=strong_runs,
+        reachable=bool(clinic.telephone.strip()),
         taken_in=taken_in,
         always_examined=clinic.always_examined,
         hoarse_weeks=clinic.hoarse_weeks,

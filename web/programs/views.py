@@ -17,6 +17,7 @@ from core.formats.program_file import read_program
 from core.formats.reading import MOST_BYTES, FileRefused, Problem
 from core.proposing.adding import added, shelf
 from core.proposing.aims import table
+from core.proposing.request import PitchDirection
 from core.safety.circumstances import lines_for_clinician
 from web.clients.queries import (
     BaselineView,
@@ -31,7 +32,14 @@ from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.library.queries import by_family, catalogue_of
 from web.programs import usecases
-from web.programs.asking import offers, read_chosen, read_minutes, read_wants, request_for
+from web.programs.asking import (
+    offers,
+    read_chosen,
+    read_direction,
+    read_minutes,
+    read_wants,
+    request_for,
+)
 from web.programs.bench import began_as, draft_context
 from web.programs.edits import Hands, read_edit
 from web.programs.gates import gate_with
@@ -85,6 +93,11 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     context["tasks"] = [t for t in catalogue.values() if t.kind != ADVICE]
     context["went"] = Went.choices
     context["wants"] = [(want.value, leads.words) for want, leads in table().wants.items()]
+    context["directions"] = [
+        (PitchDirection.UP.value, _("higher")),
+        (PitchDirection.DOWN.value, _("lower")),
+        (PitchDirection.COMFORTABLE.value, _("find the comfortable one")),
+    ]
     context["tried"] = [
         (catalogue[key].name if key in catalogue else key, row) for key, row in tried.items()
     ]
@@ -116,6 +129,7 @@ def propose(request, client_id):
             breath_hold=request.POST.get("breath_hold") == "on",
             minutes=read_minutes(request.POST),
             wants=read_wants(request.POST),
+            direction=read_direction(request.POST),
         )
         usecases.propose(client, wanted, by=request.user, now=clock.now())
     except CoreError as error:

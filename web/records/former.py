@@ -23,6 +23,8 @@ def as_today(format_name: str, table: str, row: Any) -> Any:
         return row
     if table == "client":
         return {**row, "telephone": ""}
+    if table == "decisions_done":
+        return {**row, "day": None, "said": "", "then": ""}
     if table == "screenings":
         release = "full" if row.get("released_on") else ""
         new = {"unasked": [], "voice": "", "airway": "", "release": release}

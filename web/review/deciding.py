@@ -140,6 +140,8 @@ def mark_done(client: Client, decision_id, *, by: User, now) -> None:
     decision = Decision.objects.filter(client=client, pk=decision_id).first()
     if decision is None or decision.due_on is None:
         raise UsecaseRefused(_("There is no such task."))
+    if decision.act == Act.CONTACT and not hasattr(decision, "done"):
+        raise UsecaseRefused(_("Write what the client said and what was decided."))
     DecisionDone.objects.get_or_create(
         decision=decision,
         defaults={"clinic_id": client.clinic_id, "client": client, "by": by, "at": now},

@@ -122,6 +122,8 @@ class Record:
             visits=self.visits,
             decided=self.decided,
             said=strain_said(self.client.pk, self.since or self.today),
+            living=living_of(self.asked),
+            flags=flags_said(stopped(self.client)) if self.stop else (),
             since=self.since,
         )
 

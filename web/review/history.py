@@ -3,15 +3,18 @@
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, timedelta
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from core.dose.tide import Done
 from core.grading.act import Act
 from core.grading.between import Compared, between
 from core.grading.history import Answer, Decided, History, Sitting, VisitHeld
 from core.grading.rule import Rules
+from core.safety.circumstances import Circumstance, Living
 from core.safety.condition import Condition
 from core.safety.conditions import known_conditions
-from core.safety.screening import Screening
+from core.safety.inferred import well_again_on
+from core.safety.screening import RedFlag, Screening
 from core.safety.stop import OpenSign, StopSign
 from web.clients.measured import MeasuredView
 from web.clients.models import Client, Visit
@@ -41,11 +44,15 @@ def history_of(
     visits: Sequence[Sequence[Any]],
     decided: Iterable[Decision],
     said: Iterable[Entry],
+    living: Living | None = None,
+    flags: Iterable[str] = (),
     since: date | None = None,
 ) -> History | None:
     """The history of a client with a program; None without one. recent: the home sessions of the last
     60 days as strokes; measured: the first and the latest baseline; signs: stop signs not cleared; families,
-    visits: as `families_of` and `visits_of` tell them; said: the answers about strain of late; since: how far back home
+    visits: as `families_of` and `visits_of` tell them; said: the answers about strain of
+    late; living: how the client lives; flags: red flags that were said at home with stop signs nobody has
+    cleared; since: how far back home
     sessions are read, where it is not as far as the rules look."""
     if not versions:
         return None
@@ -62,14 +69,7 @@ def history_of(
         program=program,
         active_since=versions[0].active_from,
         sittings=tuple(sittings),
-        answers=tuple(
-            Answer(
-                day=one.home_session.practice_day,
-                step_id=str(one.step_id),
-                strain=float(one.value),
-            )
-            for one in said
-        ),
+        answers=_answers(sittings, said),
         stretches=tuple(prescribed_stretches(versions)),
         kept_too=tuple(one for one in recent if (one.day, one.routine) not in strokes),
         families=families,
@@ -85,9 +85,40 @@ def history_of(
         strain=None if strain is None else float(strain),
         measured_on=recorded.date() if recorded else None,
         own_sd=latest.probe_sd_semitones if latest and tremor else None,
+        open_flags=frozenset(RedFlag(flag) for flag in flags),
+        events=tuple(one.on for one in living.events) if living else (),
+        injections=(screening.botulinum_on,) if screening and screening.botulinum_on else (),
+        hearing_loss=living is not None and Circumstance.HARD_OF_HEARING in living.circumstances,
+        well_again_on=_well_again(screening, versions, today),
         gain_real=compared.real if compared else None,
         fell=bool(compared and compared.real and compared.by < 0),
     )
+
+
+def _answers(sittings: Sequence[Sitting], said: Iterable[Entry]) -> tuple[Answer, ...]:
+    """What was said of throat strain: of late as it came, also where a home session is open; before that
+    as the home sessions keep it."""
+    late = [
+        Answer(day=one.home_session.practice_day, step_id=str(one.step_id), strain=float(one.value))
+        for one in said
+    ]
+    first = min((one.day for one in late), default=date.max)
+    early = [
+        Answer(day=one.day, step_id=done.step_id, strain=done.said["strain"])
+        for one in sittings
+        if one.day < first
+        for done in one.steps
+        if "strain" in done.said
+    ]
+    return (*early, *late)
+
+
+def _well_again(
+    screening: Screening | None, versions: Sequence[ProgramVersion], today: date
+) -> date | None:
+    """The day an acute laryngitis was over, where the program began before."""
+    day = well_again_on(screening, today) if screening else None
+    return day if day is not None and day > versions[0].active_from else None
 
 
 def _compared(measured: Sequence[MeasuredView]) -> Compared | None:
@@ -103,7 +134,7 @@ def sittings_of(client: Client, *, since: date) -> list[Sitting]:
     first."""
     rows = HomeSession.objects.filter(client=client, practice_day__gte=since)
     rows = rows.select_related("result").order_by("started_at")
-    found = []
+    found, zone = [], ZoneInfo(client.time_zone)
     for number, row in enumerate(rows):
         result = getattr(row, "result", None)
         steps = STEPS.validate_python(result.steps) if result else ()
@@ -113,6 +144,7 @@ def sittings_of(client: Client, *, since: date) -> list[Sitting]:
             Sitting(
                 key=str(row.pk),
                 day=row.practice_day,
+                begun=row.started_at.astimezone(zone).time().replace(microsecond=0),
                 number=number,
                 routine=row.routine,
                 short=row.outcome == Outcome.SHORT or not (result and result.whole),
@@ -133,16 +165,23 @@ def decisions_of(client: Client) -> list[Decision]:
 
 
 def decided_of(rows: Iterable[Decision]) -> list[Decided]:
-    """What was decided, once for each step; what was refused counts as decided to stay."""
+    """What was decided, once for each step; what was refused counts as decided to stay. A contact counts
+    from the day it was closed: what was said and decided."""
     return [
-        Decided(
-            act=Act.STAY if row.verdict == Verdict.REFUSED else Act(row.act),
-            day=row.day,
-            step_id=step,
-        )
+        Decided(act=act, day=day, step_id=step)
         for row in rows
+        for act, day in (_as_decided(row),)
         for step in (*row.steps, "")
     ]
+
+
+def _as_decided(row: Decision) -> tuple[Act, date]:
+    if row.verdict == Verdict.REFUSED:
+        return Act.STAY, row.day
+    if row.act == Act.CONTACT and row.to_do:
+        return Act.STAY, row.day
+    closed = row.done.day if row.act == Act.CONTACT and hasattr(row, "done") else None
+    return Act(row.act), closed or row.day
 
 
 def visits_of(client: Client) -> list[list[Any]]:

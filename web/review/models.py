@@ -178,12 +178,24 @@ class Decision(ClientRecord):
         return self.due_on is not None and not hasattr(self, "done")
 
 
+class After(models.TextChoices):
+    """What is decided when a contact is closed."""
+
+    REOPEN = "reopen", _("Reopen the held steps one target lower")
+    HOLD = "hold", _("Keep them on hold")
+    EXAMINE = "examine", _("Examine first")
+
+
 class DecisionDone(ClientRecord):
-    """That the task of a decision is done, and by whom."""
+    """That the task of a decision is done, and by whom; of a contact the day, what the client said and what
+    was decided then."""
 
     insert_only = True
 
     decision = models.OneToOneField(Decision, on_delete=models.PROTECT, related_name="done")
+    day = models.DateField(null=True)
+    said = models.CharField(max_length=500, blank=True)
+    then = models.CharField(max_length=8, blank=True, choices=After)
     by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
 

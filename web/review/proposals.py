@@ -9,7 +9,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from core.errors import PlanError
-from core.grading.act import Act, Proposal
+from core.grading.act import Act, Dimension, Proposal
 from core.grading.acting import changes
 from core.plans.program import Program
 from core.plans.step import Grade
@@ -74,6 +74,19 @@ class ToDo:
     about: str
     due_on: date
     late: bool
+    contact: bool
+
+
+def _other_dimension(one: Proposal) -> str:
+    """What is eased where it is not the target: level, depth or width; "" for none."""
+    if one.to is None:
+        return ""
+    words = {
+        Dimension.LEVEL: _("level: %(to)s dB over conversation"),
+        Dimension.DEPTH: _("depth: %(to)s cm"),
+        Dimension.BORE: _("a wider tube: %(to)s mm"),
+    }
+    return words[one.dimension] % {"to": f"{one.to:g}"}
 
 
 def key_of(proposal: Proposal) -> str:
@@ -117,7 +130,9 @@ def _shown(one: Proposal, program: Program, today: date) -> Shown:
         act=one.act.value,
         title=str(TITLES[one.act]),
         about=_names(one, program),
-        to=grade.words[one.rung] if about_rungs and grade and one.rung is not None else "",
+        to=grade.words[one.rung]
+        if about_rungs and grade and one.rung is not None
+        else _other_dimension(one),
         reasons=[str(why) for why in one.reasons],
         against=[str(why) for why in one.against],
         rung=one.rung,
@@ -148,6 +163,7 @@ def to_do(decided: Iterable[Decision], today: date) -> list[ToDo]:
             about=row.evidence.get("about", ""),
             due_on=row.due_on,
             late=row.due_on < today,
+            contact=row.act == Act.CONTACT,
         )
         for row in decided
         if row.to_do and row.due_on is not None

@@ -21,7 +21,7 @@ from web.review.in_session import References, tried_of
 from web.review.models import SessionResult
 
 STEPS = TypeAdapter(tuple[StepDone, ...])
-SAID = ("strain", "gasped")
+SAID = ("strain", "effort", "gasped")
 
 
 def keep_results(client: Client, *, sessions: Iterable[Any] = (), every: bool = False) -> None:

@@ -131,6 +131,8 @@ def history_from(
         visits=row.visits,
         decided=decided,
         said=said,
+        living=living_from(row),
+        flags=row.flags_said,
         since=since,
     )
 

@@ -19,12 +19,13 @@ from web.clinic.usecases import UsecaseRefused
 from web.practice.hearing import days_left, heard_sounds, may_listen
 from web.practice.models import Attempt, SetAside
 from web.practice.remarks import counts, remarks_on
-from web.practice.usecases.clear import clear_stop_signs, look_at_set_aside
+from web.practice.usecases.clear import look_at_set_aside
 from web.practice.usecases.correct import correct_attempt
 from web.practice.usecases.reset_level import reset_level
 from web.review import queries
 from web.review.attempt import attempt_page
 from web.review.care import care_of
+from web.review.closing import close_contact
 from web.review.deciding import decide, mark_done
 from web.review.forms import DecisionForm, RoundsForm
 from web.review.models import CaseloadRow
@@ -52,6 +53,7 @@ def rounds(request):
     past = Client.objects.past_retention(request.clinic, clock.now())
     context = {
         "past_retention": past.order_by("name")[:WINDOW] if request.membership.is_lead else (),
+        "lacks_telephone": request.membership.is_lead and not request.clinic.telephone.strip(),
         "rounds": found,
         "asked": asked,
         "mine": not asked.whole,
@@ -67,8 +69,11 @@ def client(request, client_id):
     return client_page(request, client_id)
 
 
-def client_page(request, client_id, *, typed=None, wrong="", care_wrong="", status=200):
-    """The Client page; typed: what was sent and could not be kept, wrong and care_wrong say why."""
+def client_page(
+    request, client_id, *, typed=None, contact_typed=None, wrong="", care_wrong="", status=200
+):
+    """The Client page; typed, contact_typed: what was sent and could not be kept, wrong and care_wrong say
+    why."""
     row = get_object_or_404(
         CaseloadRow.objects.for_clinic(request.clinic).select_related(
             "client__clinician", "client__clinic"
@@ -82,11 +87,12 @@ def client_page(request, client_id, *, typed=None, wrong="", care_wrong="", stat
     view = views[-1] if views else None
     measured = [MeasuredView(one, request.clinic.a4_hz) for one in views]
     set_aside = SetAside.objects.filter(client=person, looked_at=None) if row.set_aside else ()
+    page = queries.client_page(person, row, today, screening=screening, measured=measured)
     context = {
         "client": person,
         "row": row,
         "link_ends": link_ends(row.link_made_at, request.clinic) if row.link_made_at else None,
-        "page": queries.client_page(person, row, today, screening=screening, measured=measured),
+        "page": page,
         "age": person.age_on(today),
         "screening": screening,
         **_screened(row, screening, today),
@@ -103,6 +109,8 @@ def client_page(request, client_id, *, typed=None, wrong="", care_wrong="", stat
         "new_link": request.session.pop("new_link", None),
         "typed": typed or {},
         "wrong": wrong,
+        "contact_typed": contact_typed or {},
+        "contact_due": any(one.contact for one in page.to_do),
         **care_of(person, row, today, user=request.user),
         "care_wrong": care_wrong,
         "here": "client",
@@ -178,12 +186,15 @@ def done(request, client_id, decision_id):
 @require_POST
 def clear_stop(request, client_id):
     person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
+    said, then = request.POST.get("said", ""), request.POST.get("then", "")
     try:
-        clear_stop_signs(person, by=request.user, now=clock.now())
+        close_contact(person, said=said, then=then, by=request.user, now=clock.now())
     except UsecaseRefused as refused:
-        messages.error(request, refused.words)
-    else:
-        messages.success(request, _("Stop sign cleared. Nothing had climbed since."))
+        contact = {"said": said, "then": then}
+        return client_page(
+            request, person.pk, wrong=refused.words, contact_typed=contact, status=422
+        )
+    messages.success(request, _("Contact saved."))
     return redirect("review:client", person.pk)
 
 

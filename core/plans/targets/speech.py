@@ -6,9 +6,10 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
+from core.catalogue.words import Growth
 from core.plans.settable import Settable, a_number
 from core.plans.targets.common import Asked, Asks, checked
-from core.reason import Because
+from core.reason import Because, Reason
 
 LONGEST_PIECE_S = 90.0
 """Longest piece of speech recorded in one attempt; a recording ends at 120 s."""
@@ -38,6 +39,9 @@ class Speech(Asks):
 
     def said(self, sound: str) -> str:
         return f"“{sound}” {self.seconds:g} s"
+
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
+        return replace(self, seconds=value, because=because) if growth is Growth.SECONDS else None
 
     def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
         seconds = float(int(self.seconds - less_s))

@@ -28,6 +28,13 @@ def enrol_client(clinic: Clinic, *, clinician: User, **fields) -> Client:
 
 
 @transaction.atomic
+def set_telephone(client: Client, number: str) -> None:
+    """The number a clinician calls the client at; "" for none."""
+    client.telephone = number
+    client.save(update_fields=["telephone"])
+
+
+@transaction.atomic
 def record_screening(
     client: Client,
     *,

@@ -1,6 +1,10 @@
 """Filters every template may use."""
 
+import re
+
 from django import template
+from django.utils.html import format_html
+from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
 register = template.Library()
@@ -43,6 +47,17 @@ def fine(value, unit: str = "") -> str:
 def compact(value) -> str:
     """A number without needless zeros: 6.5, 7."""
     return "–" if _missing(value) else f"{float(value):g}".replace("-", "−")
+
+
+@register.filter
+def tel(number: str) -> SafeString:
+    """A telephone number as a link that calls it; empty for none."""
+    if not number:
+        return SafeString("")
+    dialed = re.sub(r"[^\d+*#]", "", number)
+    return format_html(
+        '<a class="tel whitespace-nowrap" href="tel:{}"><strong>{}</strong></a>', dialed, number
+    )
 
 
 @register.inclusion_tag("design/field.html")

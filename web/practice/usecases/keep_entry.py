@@ -40,7 +40,8 @@ LONGEST_SINCE_MIN = 24 * 60
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Said:
-    """One entry: kind "before" (how it is today), "strain" (value 0–10), "pain" (0–10, of letting go), "stop"
+    """One entry: kind "before" (how it is today), "strain", "effort" (0–10, after a step), "pain" (0–10, of
+    letting go), "stop"
     (a stop sign) or "finish" (ratings)."""
 
     entry_id: str
@@ -66,7 +67,7 @@ def read_said(data: Any, entry_id) -> Said:
 
 
 def _sound(said: Said) -> bool:
-    if said.kind in ("strain", "pain"):
+    if said.kind in ("strain", "effort", "pain"):
         return _rating(said.value) and said.value is not None and said.step_id is not None
     if said.kind == "stop":
         return isinstance(said.value, str) and said.value in set(StopSign)

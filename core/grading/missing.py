@@ -1,0 +1,126 @@
+"""What is missing until a step may climb, with the cause of what is unknown and the way out."""
+
+from collections.abc import Iterator, Mapping, Sequence
+
+from core.grading.figures import OVER_A_REFERENCE
+from core.grading.history import Sitting, StepDone
+from core.grading.meets import Matched, Own, failing
+from core.grading.rule import Part
+from core.plans.step import Step
+from core.reason import Reason, says
+
+_FEW_SESSIONS = says("few_sessions", "{sessions} of {of} measurable home sessions at this rung")
+_FEW_DAYS = says("few_days", "they lie on {days} of {needed} different days")
+_STRAIN_UNANSWERED = says("strain_unanswered", "strain was not answered in {sessions} of them: ask")
+_TOO_FEW = says(
+    "too_few_met",
+    "{met} of the last {sessions} home sessions meet the goal, {needed} are needed",
+)
+_HELD_BACK = says("held_back", "what holds it back: {figures:list}")
+_NO_REFERENCE = says(
+    "unknown_reference",
+    "{sessions} home sessions could not be scored: no loudness reference for {device}; ask for ten seconds of "
+    "usual talk",
+)
+_NOT_RATED = says(
+    "unknown_rating", "{sessions} home sessions could not be scored: {what} was not rated; ask"
+)
+_NOT_MEASURED = says(
+    "unknown_figure",
+    "{sessions} home sessions could not be scored: {what} could not be measured; try the "
+    "microphone in the visit",
+)
+
+_FIGURE_WORDS: Mapping[str, str] = {
+    "share": "length",
+    "pitch_sd": "steadiness",
+    "trail_off": "it fades",
+    "over_db": "louder than the soft reference",
+    "over_aim": "strength",
+    "over_target": "strength",
+    "strain": "throat strain",
+    "effort": "effort",
+    "spoken": "time spoken",
+    "ends": "the ends of the glide",
+    "gaps": "the voice cuts out",
+    "stops": "the bubbles stop",
+    "from_end": "the end of the breath",
+    "level_sd": "evenness",
+    "joined": "one of the two sounds",
+    "gap": "a silence between",
+    "in_tune": "notes in tune",
+    "broken_keys": "broken keys",
+    "off_note": "distance from the note",
+    "near": "phrases near the note",
+    "done": "how much was right",
+}
+
+
+def missing(
+    step: Step, part: Part, found: Matched, sessions: Sequence[tuple[Sitting, StepDone]]
+) -> list[Reason]:
+    """Why the rule of a step does not say to climb; of too few home sessions only how many."""
+    if found.looked < part.of:
+        return [_FEW_SESSIONS(sessions=found.looked, of=part.of)]
+    why = list[Reason]()
+    if found.days < part.days:
+        why.append(_FEW_DAYS(days=found.days, needed=part.days))
+    if step.voiced:
+        looked = sessions[-part.of :]
+        unanswered = sum(done.of_session("strain") is None for _sitting, done in looked)
+        if unanswered:
+            why.append(_STRAIN_UNANSWERED(sessions=unanswered))
+    if found.met < part.need:
+        values = {"met": found.met, "sessions": found.looked, "needed": part.need}
+        why.append(_TOO_FEW(**values))
+        if found.unknown:
+            why += _unknown_because(part, sessions)
+    elif not found.holds and not why:
+        why.append(_FEW_DAYS(days=found.days, needed=part.on_days))
+    return why
+
+
+def _unknown_because(part: Part, sessions: Sequence[tuple[Sitting, StepDone]]) -> Iterator[Reason]:
+    """Why home sessions could not be scored, and the way out; each cause once."""
+    causes: dict[tuple[str, str], int] = {}
+    for _sitting, done in sessions[-part.of :]:
+        for cause in {cause for cause in _unknown_in(part, done) if cause}:
+            causes[cause] = causes.get(cause, 0) + 1
+    for (kind, what), count in causes.items():
+        if kind == "reference":
+            yield _NO_REFERENCE(sessions=count, device=what or "this microphone")
+        elif kind == "rating":
+            yield _NOT_RATED(sessions=count, what=what)
+        else:
+            yield _NOT_MEASURED(sessions=count, what=what)
+
+
+def _unknown_in(part: Part, done: StepDone) -> Iterator[tuple[str, str]]:
+    for bound in part.besides:
+        if not bound.only_where and done.of_session(bound.figure) is None:
+            yield "rating", _FIGURE_WORDS.get(bound.figure, bound.figure)
+    for bound in part.when:
+        if bound.only_where:
+            continue
+        looked = [trial.figures.get(bound.figure) for trial in done.trials]
+        looked = looked if part.each != "session" else [done.of_session(bound.figure)]
+        if None not in looked:
+            continue
+        if not done.heard:
+            continue
+        if bound.figure in OVER_A_REFERENCE | {"over_target"}:
+            yield "reference", done.device
+        else:
+            yield "figure", _FIGURE_WORDS.get(bound.figure, bound.figure)
+
+
+def held_back(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], own: Own) -> list[Reason]:
+    """The figures that most often keep the last home sessions from meeting the goal."""
+    often: dict[str, int] = {}
+    for _sitting, done in sessions[-part.of :]:
+        for figure in failing(part, done, own):
+            often[figure] = often.get(figure, 0) + 1
+    named = sorted(often, key=lambda figure: -often[figure])[:3]
+    if not named:
+        return []
+    return [_HELD_BACK(figures=tuple(_FIGURE_WORDS.get(figure, figure) for figure in named))]
