@@ -21,7 +21,6 @@ from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.link import make_link
 from web.practice.models import Attempt, Entry, HomeSession
 
-
 UP = {"gender_affirming": {"direction": "up"}}
 
 

@@ -62,7 +62,7 @@ def test_the_whole_loop(browsers, site, person, clinician, tmp_path):
     begin_practice(home)
     home.click("#hold")
     home.wait_for_selector("#skip-rest:visible")
-    assert "That is this week's hold" in home.inner_text("[data-last-words]:visible")
+    assert "Target reached" in home.inner_text("[data-last-words]:visible")
     attempt = wait_until(lambda: Attempt.objects.first())
     assert attempt.seconds == pytest.approx(sung.hold_s, abs=0.1)
 

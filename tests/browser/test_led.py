@@ -117,7 +117,7 @@ def test_what_waits_is_told_and_sent_from_today_too(browsers, site, version, acc
     do_by_stopwatch(page)
     page.goto(f"{site.url}/c/{access.pk}/today/")
     page.wait_for_selector("#unsent:visible")
-    assert "1 kept on this page" in page.inner_text("#unsent")
+    assert "1 saved on this page" in page.inner_text("#unsent")
     page.unroute("**/attempts/**")
     wait_until(lambda: Attempt.objects.count() == 1)
     page.wait_for_selector("#unsent", state="hidden")

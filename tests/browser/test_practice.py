@@ -196,7 +196,7 @@ def test_a_server_that_was_away_gets_the_hold_afterwards(
         _hear_all(page, sung)
         tap(page, "#hold")
         page.wait_for_selector("#unsent:visible")
-        assert "1 kept on this page" in page.inner_text("#unsent")
+        assert "1 saved on this page" in page.inner_text("#unsent")
         assert not Attempt.objects.exists()
     finally:
         site.start()

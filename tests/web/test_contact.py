@@ -101,9 +101,7 @@ def test_the_client_has_a_number_for_the_clinician_only(signed_in, person, acces
     assert "0142" not in today_page(client, access)
 
 
-def test_a_clinic_without_a_number_activates_no_first_program(
-    clinic, clinician, version, client
-):
+def test_a_clinic_without_a_number_activates_no_first_program(clinic, clinician, version, client):
     clinic.telephone = ""
     clinic.save()
     fresh = enrol(clinic, clinician, name="Bo Lark")

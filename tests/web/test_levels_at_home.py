@@ -189,7 +189,7 @@ def test_strong_sound_is_never_told_to_be_softer():
     words = attempt_words(found, shouted)
     assert re.match(r"\d\.\d s\. That was shouted", words)
     assert "Strong enough" not in words
-    assert "this week's hold" not in words
+    assert "Target reached" not in words
     unknown = Permit(task="hold", target=None, a4_hz=440.0, strong=True)
     assert "trong" not in attempt_words(found, unknown)
 

@@ -51,13 +51,13 @@ def today(client, access):
 def test_today_lists_each_routine_with_what_is_left_of_it(client, access):
     page = today(client, access)
     assert "Start: Held notes" in page
-    assert "1 of 2, about 7 minutes" in page
+    assert "1 of 2, about 9 minutes" in page
     assert "every few hours while you work" in page
     assert "after you have used your voice a lot" in page
     finish(access, "reset")
     page = today(client, access)
-    assert "1 of 2, about 7 minutes" in page  # the ladder is as it was
-    assert "2 of 4, under a minute" in page
+    assert "1 of 2, about 9 minutes" in page  # the ladder is as it was
+    assert "2 of 4, about 1 minute" in page
     for _time in range(2):
         finish(access, "ladder")
     page = today(client, access)

@@ -95,7 +95,7 @@ def test_shouting_is_said_and_never_praised():
     words = said("level", own)
     assert "shouted" in words
     assert "Strong enough" not in words
-    assert "this week's hold" not in words
+    assert "Target reached" not in words
 
 
 def test_a_rate_of_reading_is_for_the_clinician_only():

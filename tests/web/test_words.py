@@ -40,7 +40,7 @@ def said(permit=CLIENT, **changes):
 
 
 def test_a_good_hold_is_said_kindly_and_shortly():
-    assert said() == "7.0 s. That is this week's hold. Steady."
+    assert said() == "7.0 s. Target reached. Steady."
     assert said(hold_s=5.0) == "5.0 s. Steady."
 
 
@@ -55,7 +55,7 @@ def test_a_client_hears_at_most_two_things():
         trail_off_db=-9.0,
         onset="hard",
     )
-    assert words.startswith("7.0 s. That is this week's hold. A little below the note.")
+    assert words.startswith("7.0 s. Target reached. A half step below the note.")
     assert words.endswith("The voice cut out a few times.")
 
 
@@ -66,7 +66,40 @@ def test_what_could_not_be_measured_gives_no_number():
     for_clinician = said(CLINICIAN, hold_s=None, quality=lost)
     assert for_clinician == "This could not be measured. It was loud."
     assert said(hold_s=0.0, quality=Quality(Verdict.USABLE)).startswith("Nothing was measured.")
-    assert attempt_words(None, CLIENT) == "Kept, timed by the stopwatch."
+    assert attempt_words(None, CLIENT) == "Saved. (Time only: the microphone was off.)"
+
+
+@pytest.mark.parametrize(
+    ("cents", "words"),
+    [
+        (60.0, "A little above the note."),
+        (-60.0, "A little below the note."),
+        (-80.0, "A half step below the note. Listen to the tone again."),
+        (149.0, "A half step above the note. Listen to the tone again."),
+        (200.0, "Well above the note. Listen to the tone again."),
+        (-200.0, "Well below the note. Listen to the tone again."),
+    ],
+)
+def test_how_far_from_the_note_is_said_as_far_as_it_was(cents, words):
+    assert words in said(pitch_error_cents=cents)
+
+
+def test_a_try_that_broke_off_is_not_praised():
+    assert said(hold_s=1.5) == "1.5 s. Take a breath and try again: aim for 6.5 s."
+
+
+def test_a_slide_is_not_praised_before_both_ends():
+    asked = dataclasses.replace(CLIENT, task="glide", target_s=3.0, slides=(57, 69))
+    short = Glide(220.0, 300.0, 5.4, "up", 0.3)
+    words = said(asked, task="glide", hold_s=3.0, glide=short, pitch_error_cents=None)
+    assert words == "3.0 s. Your voice moved, but not yet to both ends. Slide a little further."
+    whole = Glide(220.0, 440.0, 12.0, "up", 0.3)
+    words = said(asked, task="glide", hold_s=3.0, glide=whole, pitch_error_cents=None)
+    assert "ends" not in words
+    # A=415: the same notes lie a semitone lower.
+    low = dataclasses.replace(asked, a4_hz=415.3)
+    sung = Glide(207.7, 415.3, 12.0, "up", 0.3)
+    assert "ends" not in said(low, task="glide", hold_s=3.0, glide=sung, pitch_error_cents=None)
 
 
 EVERYTHING = [

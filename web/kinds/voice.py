@@ -10,8 +10,7 @@ def voice_to_client(finding: Finding) -> str | None:
     """Of the note, breaks, onset, steadiness."""
     values = finding.values
     if finding.code == "off_note":
-        higher = values["cents"] > 0
-        return _("A little above the note.") if higher else _("A little below the note.")
+        return _off_note(values["cents"])
     if finding.code == "other_octave":
         higher = values["octaves"] > 0
         return _("Higher than the note.") if higher else _("Lower than the note.")
@@ -27,6 +26,24 @@ def voice_to_client(finding: Finding) -> str | None:
         "breathy_onset": _("Some breath came first."),
         "steady": _("Steady."),
     }.get(finding.code)
+
+
+_A_LITTLE_CENTS = 75.0
+_A_HALF_STEP_CENTS = 150.0
+
+
+def _off_note(cents: float) -> str:
+    """How far from the note, in three sizes; a half step is 100 cents."""
+    higher = cents > 0
+    if abs(cents) <= _A_LITTLE_CENTS:
+        return _("A little above the note.") if higher else _("A little below the note.")
+    if abs(cents) <= _A_HALF_STEP_CENTS:
+        if higher:
+            return _("A half step above the note. Listen to the tone again.")
+        return _("A half step below the note. Listen to the tone again.")
+    if higher:
+        return _("Well above the note. Listen to the tone again.")
+    return _("Well below the note. Listen to the tone again.")
 
 
 def voice_to_clinician(finding: Finding) -> str | None:

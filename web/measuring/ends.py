@@ -38,12 +38,14 @@ class Permit:
     `set_aside`: a reason to quarantine it; `rests`: words why nothing new is to be begun, where that
     was found out meanwhile (what was done before is kept all the same). strong: strength is asked
     for, so nothing is said of softness; level: what it is compared with on this device.
+    slides: the semitone numbers a slide goes from and to.
     heard: its sound may be kept to be judged by ear, so it is held until the attempt is."""
 
     task: str | None
     target: Target | None
     a4_hz: float
     target_s: float | None = None
+    slides: tuple[int, ...] = ()
     for_client: bool = True
     set_aside: str | None = None
     rests: str | None = None

@@ -6,6 +6,7 @@ from django.utils.translation import gettext_lazy
 
 from core.errors import CoreError
 from core.kinds.finding import Finding
+from core.kinds.glide.in_session import reaches_ends
 from core.kinds.registry import findings
 from core.kinds.strength import strength_of
 from core.reason import Reason
@@ -15,6 +16,8 @@ from web.kinds.strength import of_a_strong_voice, strength_to_client
 from web.measuring.ends import Permit
 
 MOST_FOR_CLIENT = 2
+_MUCH_TOO_SHORT = 0.5
+"""Of the seconds asked for: less is a try that broke off, of which nothing is praised."""
 
 
 def sound_words(error: CoreError) -> str:
@@ -60,7 +63,7 @@ def _to_client(reason: Reason) -> str:
 def attempt_words(figures: Figures | None, permit: Permit) -> str:
     """One line about an attempt, in the client's or the clinician's words."""
     if figures is None:
-        return _("Kept, timed by the stopwatch.") if permit.task else _("Kept.")
+        return _("Saved. (Time only: the microphone was off.)") if permit.task else _("Saved.")
     reasons = " ".join(map(_to_client if permit.for_client else str, figures.quality.reasons))
     if figures.hold_s is None:
         return _("This could not be measured. %(why)s") % {"why": reasons}
@@ -76,12 +79,20 @@ def _for_client(figures: Figures, permit: Permit) -> str:
     shouted = any(one.code == "shouted" for one in (*found, strength) if one)
     if strength:
         found = [strength, *found] if shouted else [*found, strength]
-    said = [_("%(seconds).1f s.") % {"seconds": figures.hold_s}]
+    held_s, target_s = figures.hold_s or 0.0, permit.target_s
+    if target_s and held_s < _MUCH_TOO_SHORT * target_s and _for_seconds(figures) and not shouted:
+        values = {"seconds": held_s, "target": target_s}
+        return _("%(seconds).1f s. Take a breath and try again: aim for %(target)g s.") % values
+    said = [_("%(seconds).1f s.") % {"seconds": held_s}]
     if shouted:
         # What was shouted is never praised.
         found = [finding for finding in found if finding.code != "over_target"]
-    elif permit.target_s and (figures.hold_s or 0) >= permit.target_s and _for_seconds(figures):
-        said.append(_("That is this week's hold."))
+    elif target_s and held_s >= target_s and _for_seconds(figures):
+        said.append(_("Target reached."))
+    glide = figures.glide
+    if glide and reaches_ends(glide, permit.slides, permit.a4_hz) is False:
+        found = [finding for finding in found if finding.code != "glide"]
+        said.append(_("Your voice moved, but not yet to both ends. Slide a little further."))
     said += [client_words(figures.task, one, strong=permit.strong) for one in found]
     return " ".join(filter(None, said))
 

@@ -13,7 +13,7 @@ from core.kinds.in_session import (
     share_that,
 )
 from core.notes.note import nearest_note, semitone_of
-from core.reference.values import GLIDE_END_REACHED
+from core.reference.values import CONCERT_A4, GLIDE_END_REACHED
 from core.sound.figures import Glide
 
 
@@ -50,16 +50,21 @@ def _semitone(hz: float | None) -> float | None:
 
 def _reaches_both_ends(tried: Tried) -> bool | None:
     glide = _glide(tried)
-    if glide is None or not tried.ends:
+    return None if glide is None else reaches_ends(glide, tried.ends)
+
+
+def reaches_ends(
+    glide: Glide, ends: Sequence[int], a4_hz: float = CONCERT_A4.number
+) -> bool | None:
+    """Whether a slide comes to both prescribed ends (semitone numbers, in either order);
+    None where none are prescribed."""
+    if not ends:
         return None
-    low, high = sorted(tried.ends)
+    low, high = sorted(ends)
     near = GLIDE_END_REACHED.number
-    lowest, highest = _semitone(glide.low_hz), _semitone(glide.high_hz)
     return (
-        lowest is not None
-        and highest is not None
-        and lowest <= low + near
-        and highest >= high - near
+        semitone_of(glide.low_hz, a4_hz) <= low + near
+        and semitone_of(glide.high_hz, a4_hz) >= high - near
     )
 
 

@@ -1,4 +1,5 @@
-"""A client's own reeds: this week's head only, never taller than 10 % above it."""
+"""A client's own reeds: this week's head only, drawn never taller than 10 % above it; the number beneath is
+what was held."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -48,6 +49,6 @@ def own_reeds(reeds: Sequence[OwnReed], *, label: str) -> SafeString:
         if reed.best_s is not None and reed.best_s >= reed.target_s:
             svg.add("circle", cx=x, cy=head - 14, r=6, fill=STRAW, stroke=INK, stroke_width=1.5)
         svg.text(x, ground + 26, reed.name, text_anchor="middle", font_size=22)
-        best = "–" if reed.best_s is None else f"{min(reed.best_s, reed.target_s * _TALLEST):.1f} s"
+        best = "–" if reed.best_s is None else f"{reed.best_s:.1f} s"
         svg.text(x, ground + 52, best, text_anchor="middle", font_size=21, font_weight=600)
     return svg.done()

@@ -222,6 +222,7 @@ function heardSome(now, message) {
 function noMicrophone() {
   running = null;
   at("input").value = "stopwatch";
+  at("by-hand").checked = true; // nothing starts by itself while this is read
   move("not-begun");
   at("words").textContent = gettext("No microphone is open. The stopwatch does the same job: start it, hold, stop it.");
 }
@@ -256,7 +257,7 @@ function ended(now, mine, message, watched) {
   state = { ...state, lastId: mine.id, watched: nothing ? watched : null };
   lookBack(now, { drawn: !byStopwatch(now) && !at("no-picture").checked });
   at("last-seconds").textContent = seconds ? `${seconds.toFixed(1)} s` : "";
-  move("held", { words: message?.words ?? gettext("Kept on this page; it is being sent."), nothing });
+  move("held", { words: message?.words ?? gettext("Your try is saved on this page."), nothing });
   if (!message) session.flush();
 }
 

@@ -12,7 +12,8 @@ export const renewer = (url, csrf) => async (ticket) => {
 // What waits, in words; "" where everything is with the clinic.
 export function waitingWords(kept) {
   const turnedDown = kept.find((one) => one.refused);
-  if (turnedDown) return interpolate(gettext("Kept on this page, not accepted: %s"), [turnedDown.refused]);
+  if (turnedDown) return interpolate(gettext("Saved on this page, not accepted: %s"), [turnedDown.refused]);
   if (!kept.length) return "";
-  return interpolate(gettext("%s kept on this page, sent when the connection is back."), [kept.length]);
+  if (navigator.onLine === false) return interpolate(gettext("No internet. %s saved here, to be sent later."), [kept.length]);
+  return interpolate(gettext("%s saved on this page, not sent yet."), [kept.length]);
 }
