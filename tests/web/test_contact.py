@@ -1,5 +1,6 @@
 """After a stop sign: what Today shows, what closing it asks, whom anybody can call."""
 
+import json
 import uuid
 
 import pytest
@@ -14,6 +15,7 @@ from web.practice.models import HomeSession
 from web.programs.models import ProgramVersion
 from web.review.facts import Record
 from web.review.models import Decision, DecisionDone
+from web.review.results import keep_results
 
 pytestmark = pytest.mark.django_db
 
@@ -121,8 +123,6 @@ def test_effort_is_kept_for_the_step_it_was_said_of(home, client, version):
     _session, ticket = home
     said = offer(version, seconds=5.0)
     put_json(client, ticket, said)
-    import json
-
     answer = client.put(
         f"/entries/{uuid.uuid4()}/",
         json.dumps({"kind": "effort", "value": 8, "step_id": said["step_id"]}),
@@ -130,5 +130,6 @@ def test_effort_is_kept_for_the_step_it_was_said_of(home, client, version):
         headers={"X-Ticket": ticket.signed()},
     )
     assert answer.status_code == 201
+    keep_results(version.client)
     (sitting,) = Record(version.client, NOW.date()).history.sittings
     assert {done.said.get("effort") for done in sitting.steps} == {8.0}

@@ -244,7 +244,7 @@ def test_the_step_a_stop_sign_came_with_rests_at_home_until_it_is_cleared(
     assert practised(access) == everything - {power.step_id}
     client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
     today = client.get(reverse("practice:today", args=[access.pk])).content.decode()
-    assert "rest until your clinic has spoken with you" in today
+    assert "Paused until the clinic has spoken with you" in today
     clear_stop_signs(person, by=clinician, now=NOW)
     assert practised(access, 60) == everything
 

@@ -183,3 +183,11 @@ def test_taking_a_clients_own_back_is_tried_against_the_clinics(signed_in, lead,
     ask(signed_in, climbing, path="common.kept_to_climb", value="0.5", reason="Busy weeks.")
     tried = ask(signed_in, climbing, act="try", path="common.kept_to_climb", value="")
     assert "not proposed on" in tried.content.decode()
+
+
+def test_every_number_of_the_rules_has_words():
+    from web.review.numbers import Otherwise, number_lines
+
+    words = [line.words for _rule, lines in number_lines(Otherwise()) for line in lines]
+    assert "days before an event without an advance" in words
+    assert all(words)

@@ -55,9 +55,9 @@ def climbing(person, version):
 
 def test_the_day_alone_turns_a_need_without_any_run(clinic, climbing):
     assert needs(clinic) == [(climbing.name, Need.READY_TO_CLIMB)]
-    # the last home session is of 14 June: seven days later they are away
-    assert needs(clinic, day(5)) == [(climbing.name, Need.ON_COURSE)]
-    assert needs(clinic, day(6)) == [(climbing.name, Need.LAPSED)]
+    # the last home session is of 14 June: seven whole days without one lie before the 22nd
+    assert needs(clinic, day(6)) == [(climbing.name, Need.ON_COURSE)]
+    assert needs(clinic, day(7)) == [(climbing.name, Need.LAPSED)]
     assert needs(clinic, day(300)) == [(climbing.name, Need.LAPSED)]
     # where the clinic is it may be yesterday still
     assert needs(clinic, day(-1)) == [(climbing.name, Need.READY_TO_CLIMB)]
@@ -152,8 +152,8 @@ def test_put_off_until_its_day_unless_something_more_urgent_comes(signed_in, cli
 
 def test_being_away_is_more_urgent_than_what_was_put_off(signed_in, clinic, climbing):
     put_off(signed_in, climbing, day(30))
-    assert needs(clinic, day(5)) == []
-    assert needs(clinic, day(6)) == [(climbing.name, Need.LAPSED)]
+    assert needs(clinic, day(6)) == []
+    assert needs(clinic, day(7)) == [(climbing.name, Need.LAPSED)]
 
 
 def test_in_rounds_again(signed_in, clinic, climbing):

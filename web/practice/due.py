@@ -46,9 +46,9 @@ _READ_S, _LEAD_IN_S = 15, 3
 
 
 def open_signs(client_id, *, but: HomeSession | None = None) -> list[OpenSign]:
-    """The stop signs nobody has cleared, each with the step it came with."""
+    """The stop signs nobody has cleared, each with the step it came with, the newest last."""
     rows = HomeSession.objects.filter(client_id=client_id, stop_cleared_at=None)
-    rows = rows.exclude(stop_sign="").prefetch_related("entries")
+    rows = rows.exclude(stop_sign="").order_by("started_at").prefetch_related("entries")
     found = []
     for row in rows:
         if but is not None and row.pk == but.pk:
@@ -81,12 +81,13 @@ class PracticableRoutine:
 @dataclass(frozen=True)
 class Practicable:
     """What a client may do now: every routine in the order of a day, what rests after a stop sign, what hurt a little
-    today and is left out until tomorrow, what no line and no prompt may ask for."""
+    today and is left out until tomorrow, what no line and no prompt may ask for, the stop signs nobody has cleared."""
 
     routines: tuple[PracticableRoutine, ...]
     resting: tuple[Step, ...]
     not_today: tuple[Step, ...]
     withheld: frozenset[Touch]
+    signs: tuple[OpenSign, ...]
 
     def lasting(self) -> tuple[PracticableRoutine, ...]:
         """The routines as they are for longer than today: less what rests, with what only hurt a little today; for
@@ -141,6 +142,7 @@ def practicable(
         resting=resting,
         not_today=not_today,
         withheld=withheld(signs),
+        signs=tuple(signs),
     )
 
 

@@ -1,11 +1,11 @@
 """What a client is told when the program rests."""
 
-from collections.abc import Iterable
+from collections.abc import Sequence
 
 from django.utils.translation import gettext as _
 
 from core.safety.gate import Gate
-from core.safety.stop import StopSign
+from core.safety.stop import OpenSign, StopSign
 from web.clinic import clock
 from web.clinic.models import Clinic
 from web.clinic.records import Unreadable
@@ -23,10 +23,9 @@ def resting_words(gate: Gate, clinic: Clinic) -> str | None:
     return _("Your program rests for now. Please call the clinic.")
 
 
-def stop_words(sessions: Iterable[HomeSession]) -> str:
-    """What the client said when they stopped, in their words; "" where no stop sign stands."""
-    newest = max(sessions, key=lambda one: one.started_at, default=None)
-    if newest is None:
+def stop_words(signs: Sequence[OpenSign]) -> str:
+    """What the client said when they stopped last; "" where no stop sign stands. signs: the newest last."""
+    if not signs:
         return ""
     return {
         StopSign.PAIN: _("You told us that it hurt."),
@@ -37,7 +36,7 @@ def stop_words(sessions: Iterable[HomeSession]) -> str:
         StopSign.CHEST_PAIN: _("You told us that your chest hurt."),
         StopSign.FAINTING: _("You told us that you fainted or nearly did."),
         StopSign.ANOTHER: _("You told us that something new has come."),
-    }[StopSign(newest.stop_sign)]
+    }[signs[-1].sign]
 
 
 def rests_now(session: HomeSession) -> str | None:

@@ -32,7 +32,7 @@ from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import MOST_COUNTED, STATUS, refusal
 from web.practice import due, queries
-from web.practice.before import asked_on, asks, asks_medication, is_emergency, stopped
+from web.practice.before import asked_on, asks, asks_medication, is_emergency
 from web.practice.changed import what_changed
 from web.practice.door import close_door, for_client, open_door, page_context
 from web.practice.last_reeds import last_reeds
@@ -137,7 +137,7 @@ def _today_page(request, access: ClientAccess, wrong: str = ""):
             "asked": sum(one.asked for one in routines),
             "left": sum(one.left for one in routines),
             "resting_steps": [in_their_words(step.name) for step in can.resting],
-            "stop_words": stop_words(stopped(client)),
+            "stop_words": stop_words(can.signs),
             "not_today": [in_their_words(step.name) for step in can.not_today],
             "note": note_home(client.pk),
             "later": open_assignments(client, day, tasks, program=program),
@@ -174,7 +174,7 @@ def practice(request, access: ClientAccess):
         )
         context |= {
             "may_sip": Touch.SIP in allowed,
-            "asks": asks(wanted.steps, stop_sign=stopped(client).exists()),
+            "asks": asks(wanted.steps, stop_sign=bool(can.signs)),
             "of_ten": range(11),
             "pain_stops": round(PAIN_STOPS.number),
             "tired_short": round(TIRED_SHORT.number),

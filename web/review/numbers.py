@@ -42,6 +42,8 @@ _FIGURES: Mapping[str, Promise] = {
     "done": gettext_lazy("how much was right, %"),
     "strain": gettext_lazy("throat strain, 0–10"),
     "gasped": gettext_lazy("gasped back (1 = yes)"),
+    "effort": gettext_lazy("effort of the voice, 0–10"),
+    "spoken": gettext_lazy("speech of the time asked for, %"),
 }
 _WORDS: Mapping[str, Promise] = {
     "climb": gettext_lazy("climb"),
@@ -58,6 +60,7 @@ _WORDS: Mapping[str, Promise] = {
     "most": gettext_lazy("at most"),
     "under": gettext_lazy("under"),
     "over": gettext_lazy("over"),
+    "over_baseline": gettext_lazy("over the baseline by at most"),
     "own": gettext_lazy("with a tremor, times the own"),
     "contact_strain": gettext_lazy("call at throat strain, 0–10"),
     "days_between_climbs": gettext_lazy("days between two climbs"),
@@ -82,6 +85,17 @@ _WORDS: Mapping[str, Promise] = {
     "strain_over_baseline": gettext_lazy("nor over the baseline by more than"),
     "strain_contact": gettext_lazy("call from throat strain"),
     "strain_sessions_since": gettext_lazy("home sessions at the usual after a rise"),
+    "strain_floor": gettext_lazy("this strain never stops an advance"),
+    "strain_contact_over": gettext_lazy("high baseline strain: call from so much above it"),
+    "strain_contact_most": gettext_lazy("high baseline strain: always call from"),
+    "strain_nothing_from": gettext_lazy("no advance at all from a baseline strain of"),
+    "event_days": gettext_lazy("days before an event without an advance"),
+    "event_days_often": gettext_lazy("the same where events are often"),
+    "event_often_days": gettext_lazy("events are often when fewer days lie between them"),
+    "too_much_share": gettext_lazy("too much practice: share of what was prescribed"),
+    "too_much_extra": gettext_lazy("too much practice: at least so many sessions more"),
+    "evening_rise": gettext_lazy("evening strain: points above the same morning"),
+    "evening_days": gettext_lazy("evening strain: on so many of 7 days"),
 }
 
 
