@@ -20,6 +20,15 @@ from ops.standby import begin_watching
 MOST_PROCESSES = 16
 
 
+_READY = """
+Still Reed is running at {address}
+
+The clinic and everyone in it are made up. Sign in as a clinician, or open the client's link:
+
+{sign_ins}
+Press Ctrl-C to stop."""
+
+
 def run(arguments: list[str]) -> int:
     """Set up, serve until Ctrl-C, stop what was started."""
     parser = argparse.ArgumentParser(prog="./reed start")
@@ -73,7 +82,7 @@ def run(arguments: list[str]) -> int:
         try:
             sign_ins = _serve_with_demo(servers, fresh=given.fresh)
             remember(servers.ids)
-            print(f"\nStill Reed is on {site.address}\n\n{sign_ins}\nCtrl-C stops it.", flush=True)
+            print(_READY.format(address=site.address, sign_ins=sign_ins), flush=True)
             servers.keep_up(remember)
         finally:
             servers.stop()

@@ -316,7 +316,7 @@ def test_rounds_puts_the_stop_sign_first_and_clears_it(signed_in, home, person, 
 
 
 def test_an_empty_caseload_says_what_to_do_first(signed_in):
-    assert "Add the first client" in signed_in.get(url("review:rounds")).content.decode()
+    assert "You have no clients yet" in signed_in.get(url("review:rounds")).content.decode()
 
 
 @pytest.mark.parametrize("born", ["2026-01-01", "1890-01-01", "yesterday"])
