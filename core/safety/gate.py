@@ -101,22 +101,22 @@ def activation_gate(
 
     Every red flag blocks until what opens it has come after it was noted; voice rest, a missing
     guardian's consent, a lost voice that was not examined and an open question about a tracheostomy
-    block. At a first activation so does whatever has not been asked: a red flag, the state of the
-    voice, the airway. A larynx not examined since the trouble began, an examination that is not fresh
-    and an old screening need a written reason; without any complaint and red flag no examination is
-    asked for, and none without a larynx.
+    block. At a first activation so does whatever has not been asked (a red flag, the state of the
+    voice, the airway); later it is a reminder for the next visit. A larynx not examined since the
+    trouble began, an examination that is not fresh and an old screening need a written reason; without
+    any complaint and red flag no examination is asked for, and none without a larynx.
     """
     if screening is None:
         return Gate(blocks=(_NOT_SCREENED(),))
     when = occasion or Occasion()
-    stale = _stale(screening, today, when)
+    stale, unasked = _stale(screening, today, when), _unasked(screening)
     elsewhere = (_TAKEN_IN(),) if when.taken_in else ()
     if when.first and not when.reachable:
         elsewhere = (*elsewhere, _NO_TELEPHONE())
     return Gate(
-        (*(_unasked(screening) if when.first else ()), *_blocks(screening, today), *elsewhere),
+        (*(unasked if when.first else ()), *_blocks(screening, today), *elsewhere),
         (*_needs_reason(screening, today, when), *(stale if when.first else ())),
-        (*(() if when.first else stale), *inferred_reasons(screening, today)),
+        (*(() if when.first else (*unasked, *stale)), *inferred_reasons(screening, today)),
     )
 
 

@@ -51,7 +51,9 @@ def test_a_red_flag_that_nobody_asked_about_shuts_the_gate_for_a_new_program_onl
     assert not gate.opens("a reason")
     (found,) = gate.blocks
     assert found.params["flags"] == ("Coughing or spitting blood", "Ear pain")
-    assert activation_gate(unasked, TODAY, Occasion(first=False)).opens("")
+    running = activation_gate(unasked, TODAY, Occasion(first=False))
+    assert running.opens("")
+    assert "red_flags_unasked" in codes(running.reminds)  # asked at the next visit
     everything = replace(unasked, unasked=frozenset())
     assert activation_gate(everything, TODAY).opens("")
 
