@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from core.plans.routine import Routine
 from core.plans.step import Step
-from core.reference.values import TONE_AND_BREATH_SECONDS
+from core.reference.values import LEAD_IN_SECONDS, STEP_READING_SECONDS, TONE_AND_BREATH_SECONDS
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,6 +25,13 @@ class SessionLength:
     @property
     def minutes(self) -> float:
         return self.total_s / 60
+
+
+def minutes_at_home(steps: Sequence[Step]) -> float:
+    """Minutes a client needs for some steps: doing them, reading each one, and the lead-in of each attempt."""
+    length = length_of(steps)
+    besides_s = STEP_READING_SECONDS.number * len(steps) + LEAD_IN_SECONDS.number * length.attempts
+    return (length.total_s + besides_s) / 60
 
 
 def session_length(routine: Routine) -> SessionLength:

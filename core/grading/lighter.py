@@ -1,7 +1,7 @@
-"""In which dimension a step is eased, where it is not its rung: level, depth of the water, bore of the tube.
+"""Eases the dimension that failed where that is not the rung: the level, the depth of the water, the bore of the tube.
 
-The dimension that fails is eased. A level that falls short is asked for 2 dB lower; a tube in water stands
-1 cm less deep, then is a wider one, before its form goes back.
+A level that falls short is set 2 dB lower. A tube in water is set 1 cm less deep, then replaced by a wider one; only
+after that does its form go back a rung.
 """
 
 from collections.abc import Sequence
@@ -12,51 +12,51 @@ from core.grading.history import Sitting, StepDone
 from core.grading.meets import Own, failing
 from core.grading.rule import StepRule
 from core.plans.by_hand import with_setting
-from core.plans.step import Step
-from core.reference.values import LEVEL_CLIMB
+from core.plans.step import Step, Tube
+from core.reference.values import (
+    LEVEL_CLIMB,
+    TUBE_BORE_EASED,
+    TUBE_DEPTH_EASED,
+    TUBE_SHALLOWEST,
+)
 
-_OF_LEVEL = frozenset({"over_aim"})
-_SHALLOWEST_CM = 1.0
-_DEPTH_STEP_CM = 1.0
-_BORE_STEP_MM = 2.0
+_SETTINGS = {
+    Dimension.LEVEL: "level.over_db",
+    Dimension.DEPTH: "tube.depth_cm",
+    Dimension.BORE: "tube.bore_mm",
+}
 
 
 def dimension_of(
     step: Step, rule: StepRule, sessions: Sequence[tuple[Sitting, StepDone]], own: Own
 ) -> tuple[Dimension, float] | None:
-    """What is eased instead of the rung, and to what (dB over the own talk, cm, mm); None = the rung."""
+    """The dimension to ease and its new value (dB over the client's conversation, cm or mm); None = ease the rung."""
     if step.tube is not None and step.tube.depth_cm > 0:
-        return _of_tube(step)
+        return _of_tube(step.task, step.tube)
     level = step.level
     if level is None or level.over_db is None or level.over_db <= 0 or rule.ease is None:
         return None
     if step.grade is not None and step.grade.growth == "decibels":
         return None
-    failed = {"level": 0, "other": 0}
-    for _sitting, done in sessions[-rule.ease.of :]:
-        for figure in failing(rule.ease, done, own)[:1]:
-            failed["level" if figure in _OF_LEVEL else "other"] += 1
-    if failed["level"] <= failed["other"]:
+    looked = sessions[-rule.ease.of :]
+    first_failing = [
+        failed[0] for _sitting, done in looked if (failed := failing(rule.ease, done, own))
+    ]
+    if 2 * first_failing.count("over_aim") <= len(first_failing):
         return None
     return Dimension.LEVEL, max(level.over_db - LEVEL_CLIMB.number, 0.0)
 
 
-def _of_tube(step: Step) -> tuple[Dimension, float] | None:
-    tube = step.tube
-    if tube is None:
-        return None
-    if tube.depth_cm > _SHALLOWEST_CM:
-        return Dimension.DEPTH, max(tube.depth_cm - _DEPTH_STEP_CM, _SHALLOWEST_CM)
-    task = shipped_tasks().get(step.task)
+def _of_tube(task_key: str, tube: Tube) -> tuple[Dimension, float] | None:
+    shallowest_cm = TUBE_SHALLOWEST.number
+    if tube.depth_cm > shallowest_cm:
+        return Dimension.DEPTH, max(tube.depth_cm - TUBE_DEPTH_EASED.number, shallowest_cm)
+    task = shipped_tasks().get(task_key)
     widest = next((one.high for one in task.settings if one.name == "bore"), 0.0) if task else 0.0
-    wider = min(tube.bore_mm + _BORE_STEP_MM, widest)
+    wider = min(tube.bore_mm + TUBE_BORE_EASED.number, widest)
     return (Dimension.BORE, wider) if wider > tube.bore_mm else None
 
 
 def lightened(step: Step, dimension: Dimension, to: float) -> Step:
-    """The step with that dimension eased; PlanError where it has none."""
-    if dimension is Dimension.LEVEL:
-        return with_setting(step, "level.over_db", f"{to:g}")
-    if dimension is Dimension.DEPTH:
-        return with_setting(step, "tube.depth_cm", f"{to:g}")
-    return with_setting(step, "tube.bore_mm", f"{to:g}")
+    """Set that dimension of a step to a new value; PlanError where the step does not have it."""
+    return with_setting(step, _SETTINGS[dimension], f"{to:g}")

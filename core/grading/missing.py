@@ -104,9 +104,7 @@ def _unknown_in(part: Part, done: StepDone) -> Iterator[tuple[str, str]]:
             continue
         looked = [trial.figures.get(bound.figure) for trial in done.trials]
         looked = looked if part.each != "session" else [done.of_session(bound.figure)]
-        if None not in looked:
-            continue
-        if not done.heard:
+        if None not in looked or not done.heard:
             continue
         if bound.figure in OVER_A_REFERENCE | {"over_target"}:
             yield "reference", done.device

@@ -168,7 +168,7 @@ def _contacts(judged: Judged, history: History, today: date) -> Iterator[Proposa
 def _eased(group: Group, judged: Judged, history: History) -> Iterator[Proposal]:
     """One rung down where one of the steps falls short often enough."""
     own = own_of(history)
-    for _step, rule, sessions in judged:
+    for step, rule, sessions in judged:
         if rule.ease is None:
             continue
         found = matched(rule.ease, sessions, own)
@@ -176,7 +176,7 @@ def _eased(group: Group, judged: Judged, history: History) -> Iterator[Proposal]
             continue
         why = [_FALLS_SHORT(sessions=found.met, looked=found.looked)]
         why += held_back(rule.climb, sessions, own)
-        other = dimension_of(_step, rule, sessions, own)
+        other = dimension_of(step, rule, sessions, own)
         if other is None:
             yield eased(group, why, sessions)
             return

@@ -100,6 +100,10 @@ SHEET_ODD = Reference(
 )
 GLIDE_SECONDS = Reference(8.0, "s", CLINICAL_DEFAULT)
 TONE_AND_BREATH_SECONDS = Reference(6.0, "s", CLINICAL_DEFAULT)
+STEP_READING_SECONDS = Reference(
+    15.0, "s", CLINICAL_DEFAULT, "a client reads a step before doing it"
+)
+LEAD_IN_SECONDS = Reference(3.0, "s", CLINICAL_DEFAULT, "from pressing start to the attempt")
 
 SESSIONS_LOOKED_AT = Reference(5, "home sessions", CLINICAL_DEFAULT)
 SESSIONS_TO_CLIMB = Reference(4, "home sessions", CLINICAL_DEFAULT)
@@ -166,6 +170,9 @@ AIRFLOW_ASSUMED = Reference(
     "middle of the typical phonation quotient, Clinical Examination of Voice, Springer 1981",
 )
 LEVEL_CLIMB = Reference(2.0, "dB", CLINICAL_DEFAULT)
+TUBE_SHALLOWEST = Reference(1.0, "cm", CLINICAL_DEFAULT, "a tube in water is eased no further")
+TUBE_DEPTH_EASED = Reference(1.0, "cm", CLINICAL_DEFAULT)
+TUBE_BORE_EASED = Reference(2.0, "mm", CLINICAL_DEFAULT)
 LEVEL_FIRST = Reference(3.0, "dB over the client's own conversation", CLINICAL_DEFAULT)
 STRONG_UNDER_SHOWN = Reference(2.0, "dB under the strong “ah” of the baseline", CLINICAL_DEFAULT)
 READING_RATE_ASSUMED = Reference(150.0, "words a minute", CLINICAL_DEFAULT, "until it was measured")
@@ -190,6 +197,13 @@ STRONG_ENOUGH = Reference(0.5, "dB under the target of a strong hold", CLINICAL_
 FASTEST_READING = Reference(300.0, "words a minute", MEASURING, "faster: the reading stopped")
 HISS_LEVEL_SD = Reference(2.0, "dB", CLINICAL_DEFAULT)
 SWELL_LEAST = Reference(4.0, "dB up and down", CLINICAL_DEFAULT)
+BROKEN_OFF_UNDER = Reference(
+    0.5, "share of the target time", CLINICAL_DEFAULT, "nothing is praised"
+)
+A_LITTLE_OFF = Reference(75.0, "cents from the note", CLINICAL_DEFAULT, "said as a little off")
+A_HALF_STEP_OFF = Reference(
+    150.0, "cents from the note", CLINICAL_DEFAULT, "said as a half step off"
+)
 GLIDE_END_REACHED = Reference(1.0, "semitone from the prescribed end", CLINICAL_DEFAULT)
 BREATH_WITHIN_BEATS = Reference(1.0, "beat from the end of a breath out", CLINICAL_DEFAULT)
 PATTERN_NOTE_OFF = Reference(50.0, "cents", CLINICAL_DEFAULT)

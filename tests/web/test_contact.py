@@ -2,6 +2,7 @@
 
 import json
 import uuid
+from datetime import timedelta
 
 import pytest
 from django.urls import reverse
@@ -10,6 +11,7 @@ from core.grading.act import Act
 from tests.conftest import CLOSED, NOW, PIN, activate_program, baseline_of, enrol
 from tests.web.test_access import clinic_lead
 from tests.web.test_uploads import offer, put_json
+from web.clients.usecases.enrol import record_screening
 from web.clinic.usecases import UsecaseRefused
 from web.practice.models import HomeSession
 from web.programs.models import ProgramVersion
@@ -101,6 +103,22 @@ def test_the_client_has_a_number_for_the_clinician_only(signed_in, person, acces
     page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
     assert 'href="tel:0005550142"' in page
     assert "0142" not in today_page(client, access)
+
+
+def test_during_voice_rest_today_offers_no_practice(client, access, person, version, clinician):
+    record_screening(
+        person,
+        by=clinician,
+        now=NOW + timedelta(minutes=1),
+        red_flags=["blood"],
+        voice="troubled",
+        airway="larynx",
+        asked_on=NOW.date(),
+        larynx_examined_on=None,
+    )
+    shown = today_page(client, access)
+    assert "rests for now" in shown
+    assert "Start practice" not in shown
 
 
 def test_a_clinic_without_a_number_activates_no_first_program(clinic, clinician, version, client):

@@ -317,22 +317,6 @@ def test_when_all_is_done_nobody_is_asked_for_more(at_home, access, person, vers
     assert "Do not do double" in shown
 
 
-def test_during_voice_rest_today_offers_no_practice(at_home, access, person, clinician):
-    record_screening(
-        person,
-        by=clinician,
-        now=NOW + timedelta(minutes=1),
-        red_flags=["blood"],
-        voice="troubled",
-        airway="larynx",
-        asked_on=NOW.date(),
-        larynx_examined_on=None,
-    )
-    shown = page(at_home, "today", access)
-    assert "rests for now" in shown
-    assert "Start practice" not in shown
-
-
 def test_a_session_broken_off_does_not_hide_the_reeds_before_it(at_home, access, person, version):
     session_on(person, version, 12)
     warm_up = version.program.steps[0]

@@ -5,7 +5,6 @@ import io
 import json
 import zipfile
 from datetime import timedelta
-from pathlib import Path
 
 import jsonschema
 import pytest
@@ -13,7 +12,7 @@ from django.apps import apps
 from django.urls import reverse
 
 from tests.conftest import NOW, PIN, record_of
-from web.clients.models import Client, StoredScreening
+from web.clients.models import Client
 from web.clients.note_home import keep_note
 from web.clients.usecases.link import make_link
 from web.clinic.models import AccessEvent, User
@@ -392,20 +391,3 @@ def test_a_spreadsheet_gets_no_formula(whole, clinician):
     text = members(packed(whole))["csv/notes_home.csv"].decode()
     assert "'=HYPERLINK(1)" in text
     assert HomeSession.objects.filter(client=whole).exists()
-
-
-def test_a_record_of_the_former_format_is_taken_in(clinic, clinician, now):
-    """Written before the state of the voice was asked about: nothing is made up for what was not."""
-    lead = User.objects.get(membership__clinic=clinic, membership__role="lead")
-    former = (Path(__file__).parent / "former" / "record-2.zip").read_bytes()
-    assert json.loads(members(former)["manifest.json"])["format"] == "still-reed/record/2"
-    taken = take_in(read(former), clinic, by=lead, now=now)
-    client = taken.client
-    assert (client.name, client.telephone) == ("Jonah Tresk", "")
-    assert HomeSession.objects.filter(client=client).count() == len(
-        json.loads(members(former)["record/home_sessions.json"])
-    )
-    screening = StoredScreening.objects.get(client=client)
-    assert (screening.voice, screening.airway, screening.red_flags) == ("", "", [])
-    again = packed(client)
-    assert json.loads(members(again)["manifest.json"])["format"] == "still-reed/record/3"

@@ -4,6 +4,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from core.kinds.finding import Finding
+from core.reference.values import A_HALF_STEP_OFF, A_LITTLE_OFF
 
 
 def voice_to_client(finding: Finding) -> str | None:
@@ -28,16 +29,12 @@ def voice_to_client(finding: Finding) -> str | None:
     }.get(finding.code)
 
 
-_A_LITTLE_CENTS = 75.0
-_A_HALF_STEP_CENTS = 150.0
-
-
 def _off_note(cents: float) -> str:
-    """How far from the note, in three sizes; a half step is 100 cents."""
+    """Say how far a note is off (cents, positive: above): a little, a half step, or well off."""
     higher = cents > 0
-    if abs(cents) <= _A_LITTLE_CENTS:
+    if abs(cents) <= A_LITTLE_OFF.number:
         return _("A little above the note.") if higher else _("A little below the note.")
-    if abs(cents) <= _A_HALF_STEP_CENTS:
+    if abs(cents) <= A_HALF_STEP_OFF.number:
         if higher:
             return _("A half step above the note. Listen to the tone again.")
         return _("A half step below the note. Listen to the tone again.")

@@ -10,14 +10,13 @@ from core.kinds.glide.in_session import reaches_ends
 from core.kinds.registry import findings
 from core.kinds.strength import strength_of
 from core.reason import Reason
+from core.reference.values import BROKEN_OFF_UNDER
 from core.sound.figures import Figures
 from web.kinds.registry import face_of
 from web.kinds.strength import of_a_strong_voice, strength_to_client
 from web.measuring.ends import Permit
 
 MOST_FOR_CLIENT = 2
-_MUCH_TOO_SHORT = 0.5
-"""Of the seconds asked for: less is a try that broke off, of which nothing is praised."""
 
 
 def sound_words(error: CoreError) -> str:
@@ -79,8 +78,8 @@ def _for_client(figures: Figures, permit: Permit) -> str:
     shouted = any(one.code == "shouted" for one in (*found, strength) if one)
     if strength:
         found = [strength, *found] if shouted else [*found, strength]
-    held_s, target_s = figures.hold_s or 0.0, permit.target_s
-    if target_s and held_s < _MUCH_TOO_SHORT * target_s and _for_seconds(figures) and not shouted:
+    held_s, target_s = figures.hold_s or 0.0, permit.target_s or 0.0
+    if held_s < BROKEN_OFF_UNDER.number * target_s and _for_seconds(figures) and not shouted:
         values = {"seconds": held_s, "target": target_s}
         return _("%(seconds).1f s. Take a breath and try again: aim for %(target)g s.") % values
     said = [_("%(seconds).1f s.") % {"seconds": held_s}]

@@ -1,7 +1,7 @@
 """What a client may do now, what is due today, and what the player needs for it."""
 
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import partial
@@ -15,7 +15,7 @@ from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
 from core.catalogue.words import EQUIPMENT_WORDS
 from core.dose.calendar import times_of_day
-from core.dose.minutes import length_of
+from core.dose.minutes import minutes_at_home
 from core.dose.taper import on_day
 from core.errors import PlanError
 from core.plans.program import Program
@@ -40,9 +40,6 @@ from web.programs.models import ProgramVersion
 
 BUNDLE_FORMAT = 3
 """Of what the page keeps to go on without the server: one of another format is not read (session.js)."""
-
-
-_READ_S, _LEAD_IN_S = 15, 3
 
 
 def open_signs(client_id, *, but: HomeSession | None = None) -> list[OpenSign]:
@@ -236,13 +233,6 @@ def things_at_hand(steps: Iterable[Step], tasks: Mapping[str, Task]) -> str:
     return ", ".join(in_their_words(EQUIPMENT_WORDS[thing]) for thing in sorted(needed))
 
 
-def _minutes(steps: Sequence[Step]) -> float:
-    """How long a client sits over it: the doing, and what each step and each try takes besides, the
-    reading of the step and the lead-in before the try."""
-    length = length_of(steps)
-    return length.minutes + (_READ_S * len(steps) + _LEAD_IN_S * length.attempts) / 60
-
-
 def due_today(
     can: Practicable,
     asked: Mapping[str, int],
@@ -257,7 +247,7 @@ def due_today(
             when=when_words(one.routine),
             asked=asked.get(one.routine.key, 0),
             done=done.get(one.routine.key, 0),
-            minutes=_minutes(one.steps),
+            minutes=minutes_at_home(one.steps),
             steps=[StepToday.of(step) for step in one.steps],
             short_day=StepToday.of(one.short_day) if one.short_day else None,
             times=times_words(one.routine, asked.get(one.routine.key, 0)),

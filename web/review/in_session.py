@@ -190,7 +190,7 @@ def tried_of(row: Attempt, step: Step, references: References) -> Tried:
         over_db=None if level is None or reference is None else level - reference,
         aimed_db=step.level.over_db if step.level else None,
         beat_s=step.target.beat_s,
-        ends=(asked.note.number, asked.end.number) if asked.note and asked.end else (),
+        ends=asked.ends,
         interrupted=row.state == State.INTERRUPTED,
         count=row.count,
         count_asked=row.count_asked,

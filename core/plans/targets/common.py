@@ -44,6 +44,11 @@ class Asked:
     aim: str = ""
     count: int | None = None
 
+    @property
+    def ends(self) -> tuple[int, ...]:
+        """The semitone numbers a glide goes from and to; () for what is no glide."""
+        return (self.note.number, self.end.number) if self.note and self.end else ()
+
 
 class Doing(StrEnum):
     """What is done in one stretch of an attempt."""

@@ -57,7 +57,7 @@ class PracticeEnd:
             task=task,
             target=own,
             target_s=asked.seconds,
-            slides=(asked.note.number, asked.end.number) if asked.note and asked.end else (),
+            slides=asked.ends,
             strong=step.level is not None,
             level=aim,
             heard=not revoked and may_be_heard(session.client, offer.step_id, now, now),
