@@ -47,16 +47,7 @@ class Adder:
     @classmethod
     def of(cls, request: PlanRequest, tasks: Mapping[str, Task]) -> "Adder":
         chooser = Chooser(request, tasks, conditions_of(request))
-        shared = Fitting(
-            forbidden=chooser.forbidden,
-            breathless=chooser.breathless,
-            hurt_folds=chooser.hurt_folds,
-            baseline=request.baseline,
-            limits=request.limits,
-            tried=request.tried,
-            a4_hz=request.a4_hz,
-        )
-        return cls(chooser, shared)
+        return cls(chooser, chooser.fitting())
 
     def fitted(
         self, school: School | None, spec: StepSpec, chosen: Sequence[Chosen]

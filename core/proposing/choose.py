@@ -65,13 +65,18 @@ class Chooser:
             found.add(Touch.LYING_FLAT)
         return frozenset(found | (set() if self.request.screening else _WATER))
 
-    @property
-    def breathless(self) -> bool:
-        return Condition.BREATHLESS in self.conditions
-
-    @property
-    def hurt_folds(self) -> bool:
-        return Condition.LESIONS_STRAINED in self.conditions
+    def fitting(self, options: Mapping[str, str] | None = None) -> Fitting:
+        """A fresh fitting of this client for a school with these options."""
+        return Fitting(
+            forbidden=self.forbidden,
+            breathless=Condition.BREATHLESS in self.conditions,
+            hurt_folds=Condition.LESIONS_STRAINED in self.conditions,
+            baseline=self.request.baseline,
+            limits=self.request.limits,
+            tried=self.request.tried,
+            options=options or {},
+            a4_hz=self.request.a4_hz,
+        )
 
     def cannot_do(self, key: str) -> Reason | None:
         """Why this client cannot or must not do a task; None where nothing speaks against it."""

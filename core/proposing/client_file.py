@@ -43,6 +43,8 @@ def read_client(text: str) -> PlanRequest:
     data = {key: value for key, value in data.items() if key != "format"}
     came = data.get("screening")
     if isinstance(came, dict):
+        if "unasked" in came:
+            raise FileRefused([Problem(1, "screening.unasked", "is not known here")])
         data["screening"] = _screening_one(came) if number == 1 else _screening_two(came)
     return read_as(_REQUEST, text, data)
 
@@ -52,15 +54,11 @@ def _screening_one(came: Mapping[str, Any]) -> dict[str, Any]:
     if odd := sorted(_OF_TWO & set(came)):
         words = f"{odd[0]} belongs to format 2"
         raise FileRefused([Problem(1, f"screening.{odd[0]}", words)])
-    if "unasked" in came:
-        raise FileRefused([Problem(1, "screening.unasked", "is not known here")])
     return dict(came)
 
 
 def _screening_two(came: Mapping[str, Any]) -> dict[str, Any]:
     """A screening of format 2 with its red flags as the core holds them."""
-    if "unasked" in came:
-        raise FileRefused([Problem(1, "screening.unasked", "is not known here")])
     answers = came.get("red_flags", {})
     if not isinstance(answers, dict) or not all(isinstance(v, bool) for v in answers.values()):
         words = 'red flags are an object such as {"blood": false, "ear_pain": true}'

@@ -95,7 +95,7 @@ def propose(
     """
     screening, conditions = screening_of(request), conditions_of(request)
     chooser = Chooser(request, tasks if tasks is not None else shipped_tasks(), conditions)
-    shared = _fitting(request, {}, chooser)
+    shared = chooser.fitting()
     if conditions & IN_SPASM and request.baseline.pitch_sd_semitones is None:
         shared.ask(_MEASURE_TREMOR())
     kept, left_out = _fit_schools(request, chooser, shared, new_step_id)
@@ -155,7 +155,7 @@ def _planned(
 ) -> Planned:
     steps = with_fewer_voiced(sitting.ordered, chooser.conditions, request.living, shared)
     dose = dose_within(sitting.dose, steps, chooser.conditions, shared)
-    most_min = request.limits.minutes_a_session or _usual_minutes(sitting, request)
+    most_min = request.limits.minutes_a_session or _usual_minutes(sitting, chooser)
     return Planned(
         sitting=sitting,
         steps=tuple(steps),
@@ -213,21 +213,6 @@ def _of_baseline(
     return tuple(found)
 
 
-def _fitting(
-    request: PlanRequest, options: Mapping[str, str], chooser: Chooser | None = None
-) -> Fitting:
-    return Fitting(
-        forbidden=chooser.forbidden if chooser else frozenset(),
-        breathless=chooser is not None and chooser.breathless,
-        hurt_folds=chooser is not None and chooser.hurt_folds,
-        baseline=request.baseline,
-        limits=request.limits,
-        tried=request.tried,
-        options=options,
-        a4_hz=request.a4_hz,
-    )
-
-
 def _fit_schools(
     request: PlanRequest,
     chooser: Chooser,
@@ -245,7 +230,7 @@ def _fit_schools(
             why = why_of(PlanError("rival_school", other=other.name))
             left_out.append(LeftOut(school.key, school.name, why, False))
             continue
-        own = _fitting(request, options, chooser)
+        own = chooser.fitting(options)
         rhythm = rhythm_of(school.dose(options), request.limits.sessions_a_day)
         have = taken.get(rhythm, frozenset())
         steps, missing = _fit_steps(school, options, chooser, own, have, new_step_id)
@@ -341,9 +326,9 @@ def _fit_steps(
     return steps, missing
 
 
-def _usual_minutes(sitting: Sitting, request: PlanRequest) -> float:
+def _usual_minutes(sitting: Sitting, chooser: Chooser) -> float:
     warm_ups = [
-        warm_up_minutes(_fitting(request, one.options))
+        warm_up_minutes(chooser.fitting(one.options))
         for one in sitting.kept
         if one.school.key == WARM_UP
     ]
