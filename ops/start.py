@@ -23,7 +23,7 @@ MOST_PROCESSES = 16
 _READY = """
 Still Reed is running at {address}
 
-The clinic and everyone in it are made up. Sign in as a clinician, or open the client's link:
+The demo clinic and its clients are fictional. Sign in as a clinician, or open a client's link:
 
 {sign_ins}
 Press Ctrl-C to stop."""

@@ -115,7 +115,7 @@ def _swallowing(said: Data, today: date, asked: date) -> set[str]:
 
 
 def of_state(client: Data, proposal: Data) -> Iterator[str]:
-    """Every breach of what the state of voice and airway allows."""
+    """Yield every breach of the rules for the state of the voice and the airway."""
     said = client["screening"]
     if said is None:
         return

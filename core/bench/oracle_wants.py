@@ -28,7 +28,7 @@ def number(name: str) -> int:
 
 
 def of_wants(client: Data, proposal: Data) -> Iterator[str]:
-    """Every breach of what wants and conditions may lead to."""
+    """Yield every breach of the rules for the client's goals, age, strain and conditions."""
     having = _having(client)
     program = proposal["program"]
     steps = [step for one in program["routines"] for step in one["steps"]]

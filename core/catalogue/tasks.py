@@ -16,7 +16,7 @@ from core.errors import PlanError
 
 _FOLDER = Path(__file__).parent
 _SPOKEN = frozenset({"H", "I"})
-"""Families in which the client speaks, in whatever way of speaking they have."""
+"""Task families that use speech, however the client produces it."""
 _ON_THE_BREATH = frozenset({"B", "C"})
 """Families whose tasks send the breath through mouth or nose."""
 _KEY = re.compile(r"[a-z][a-z0-9_]{1,59}")

@@ -51,26 +51,26 @@ _DISCOMFORT = says(
     "discomfort_up",
     "discomfort is {points:g} and more over the usual in two of the last five home sessions",
 )
-_FLAG_OPEN = says("red_flag_said", "{flag} was said at home and has not been answered")
+_FLAG_OPEN = says("red_flag_said", "a red flag reported at home has not been followed up: {flag}")
 _FLAG_UNANSWERED = says(
     "red_flag_unanswered",
     "a health question of {day:day} was not answered: ask before anything advances",
 )
 _NEVER_ADVANCES = says(
-    "never_advances", "{condition}: nothing advances, practice stops at tiredness"
+    "never_advances", "{condition}: nothing advances; the client stops when tired"
 )
 _TOO_MUCH = says(
     "practiced_too_much",
-    "{done} home sessions in 7 days where {asked} are prescribed: ask why; nothing advances",
+    "{done} home sessions in 7 days, {asked} prescribed: ask why; nothing advances",
 )
 _EVENINGS = says(
     "evening_strain",
-    "on {days} of 7 days throat strain after 17:00 was {points:g} and more over the same morning's: ask about "
-    "voice use at work and reduce it before anything advances",
+    "on {days} of 7 days throat strain after 17:00 was at least {points:g} points above the same morning's: ask "
+    "about voice use at work and reduce it before anything advances",
 )
 _WELL_AGAIN = says(
     "well_again",
-    "the usual voice is back since {day:day} after acute laryngitis: every step begins at its first target",
+    "the usual voice came back on {day:day} after acute laryngitis: restart every step at its first target",
 )
 _NEVER_CLIMBS = frozenset({Condition.MOTOR_NEURONE, Condition.MYASTHENIA})
 _LOOKED_AT = 5

@@ -38,7 +38,7 @@ _EFFORT_TEN = says(
 )
 _EFFORT_LOW = says(
     "effort_low",
-    "effort was {effort:g} of 10, under 7: give the cue again; nothing is held back by it",
+    "effort was {effort:g} of 10, under 7: repeat the cue; this does not block an advance",
 )
 _FLAT = says("flat", "{days} days on this rung")
 _TAUGHT = says("taught_before", "it was taught again {days} days ago")
@@ -52,16 +52,18 @@ _BY_CLOCK = says("ready_by_clock", "ready by the clock; it climbs once it is hea
 _STRAIN_STEP = says("strain_of_step", "throat strain {strain:g}: call the client")
 NO_RULE = says("no_rule", "this step does not change by rule: the clinician decides")
 _EVENT_NEAR = says(
-    "event_near", "an event on {day:day}: nothing advances in the {days:g} days before it"
+    "event_near", "event on {day:day}: nothing advances in the {days:g} days before it"
 )
 _OWN_EAR = says(
-    "own_ear", "self-rated counts do not decide with a hearing loss: listen in the visit"
+    "own_ear", "with a hearing loss, self-rated counts do not decide: listen in the visit"
 )
 _TAPER_DONE = says(
     "taper_done",
-    "the taper is over and the goal is held: discharge once it was held at two visits two weeks apart",
+    "the taper is over and the goal is held: discharge after the goal is held at two visits two weeks apart",
 )
-_MAINTENANCE = says("maintenance", "the goal is held: go on with 10–15 minutes a day for good")
+_MAINTENANCE = says(
+    "maintenance", "the goal is held: continue with 10–15 minutes a day as maintenance"
+)
 
 _GENTLE_PHASES = frozenset({Phase.SEMI_OCCLUDED, Phase.RESONANCE})
 _MEASURED_AGAIN = (Growth.DECIBELS, Growth.SEMITONES)

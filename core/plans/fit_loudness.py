@@ -192,8 +192,8 @@ def _aim(fitting: Fitting, level: Callable[[float], float], over_why: Saying) ->
 
 
 def _longer_text_grade(target: Speech, task: str) -> Grade | None:
-    """By effort a rung is the next longer text: half as long again, then twice as long; of what is longer
-    than the longest piece already there is none."""
+    """The ladder of speech by effort: each rung is a longer text, 1.5 and then 2 times the first; None where the
+    first is already longer than the longest text."""
     if target.seconds > LONGEST_SPEECH_S:
         return None
     rungs = [float(round(target.seconds * times)) for times in _LONGER]

@@ -40,8 +40,8 @@ _WHICH_WAY = says(
 )
 _KEYS_CAPPED = says(
     "keys_capped",
-    "{task}: at most {keys} keys in the lower two thirds of the range, because of lesions with throat "
-    "strain.",
+    "{task}: at most {keys} keys, in the lower two thirds of the range, because of vocal fold lesions with "
+    "throat strain.",
 )
 _NOTE_TRANSITION = says("note_transition", "Note where the register changes (transition).")
 _TRANSITION_ASSUMED = says(

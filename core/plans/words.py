@@ -49,7 +49,7 @@ _WORDS = {
     "range_upside_down": "the lowest note {lowest} is not below the highest {highest}",
     "note_outside_range": "the {which} note {note} lies outside {lowest}–{highest}",
     "flag_asked_and_not": "the red flag {flag} cannot be both present and not asked about",
-    "direction_unasked": "it has not been asked which way the speaking pitch should go",
+    "direction_unasked": "nobody has asked which way the speaking pitch should go",
     "range_half_known": "lowest and highest comfortable note go together: one is missing",
     "age_out_of_limits": (
         "programs are proposed for clients of {low}–{high} years, not {came}: write one by hand"

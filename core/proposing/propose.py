@@ -52,7 +52,9 @@ _STRAINED = says(
     "strained_at_baseline",
     "Throat strain {strain} of 10 at the baseline: decide whether length, strength and range should wait.",
 )
-_STOP_TIRED = says("stop_when_tired", "Stop at tiredness: nothing advances with this condition.")
+_STOP_TIRED = says(
+    "stop_when_tired", "With this condition nothing advances, and the client stops when tired."
+)
 _BANK_VOICE = says(
     "offer_voice_recording", "Offer to record the voice for later, while it is clear."
 )

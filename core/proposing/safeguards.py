@@ -21,17 +21,18 @@ from core.safety.condition import Condition
 
 _OCCLUDED_ADDED = says(
     "semi_occluded_added",
-    "Semi-occluded work is added: it belongs into the program of lesions with throat strain.",
+    "Semi-occluded work is added because of vocal fold lesions with throat strain.",
 )
 _FOUR_WEEKS = says(
     "progressive_weeks",
-    "{weeks:g} weeks with a progressive condition; then 10–15 minutes a day for good.",
+    "Progressive condition: {weeks:g} intensive weeks, then 10–15 minutes a day as maintenance.",
 )
 _FEWER_STEPS = says(
-    "voiced_steps_cut", "{step}: left out, at most {most:g} voiced steps a home session ({why})."
+    "voiced_steps_cut", "{step} is left out: at most {most:g} voiced steps a home session ({why})."
 )
 _PATTERNS_ONCE = says(
-    "patterns_once_a_day", "Patterns once a day: lesions of the folds with throat strain."
+    "patterns_once_a_day",
+    "Patterns only once a day, because of vocal fold lesions with throat strain.",
 )
 _PROGRESSIVE = says("because_progressive", "progressive condition")
 _MEMORY = says("because_memory", "weak memory")

@@ -22,11 +22,11 @@ _ASKS_A_REASON = says(
 )
 _STRONG_BY_CHOICE = says(
     "strong_not_by_itself",
-    "strong voice comes by itself only where slowed movement is noted as the cause",
+    "strong voice is proposed without being asked for only with slowed movement (Parkinsonism)",
 )
 _NO_LARYNX = says(
     "no_larynx_by_choice",
-    "without a larynx articulation and carry-over are the clinician's choice, nothing comes by itself",
+    "no larynx: nothing is proposed; the clinician chooses articulation and carry-over",
 )
 _RIVAL = says("rival_chosen", "“{other}” is chosen, and both cannot be: {rival}")
 _OTHERS = says("others_lead_there", "{others} others lead there more directly")

@@ -28,11 +28,11 @@ _AMPLIFIER = says(
     "consider_amplifier",
     "Talks {hours:g} hours a day and wants to be heard: advise on a voice amplifier.",
 )
-_EVENT_IN = says("event_in", "{event} in {days} days: no target goes up before it.")
+_EVENT_IN = says("event_in", "{event} in {days} days: no advances before it.")
 ON_THE_DAY = says(
     "on_the_day", "Today: {event}. Warm up softly and do not practice at full strength."
 )
-_EVENT_TODAY = says("event_today", "{event} today: no target goes up before it.")
+_EVENT_TODAY = says("event_today", "{event} is today: no advances until it is over.")
 _EVENT_CALLED_OFF = says(
     "event_called_off",
     "{event}: its warm-up and cool-down are called off while the laryngitis lasts.",

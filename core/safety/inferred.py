@@ -20,47 +20,47 @@ from core.safety.state import Airway, Release, VoiceState
 
 _LARYNGITIS_COLD = says(
     "found_laryngitis_cold",
-    "A cold, with a voice that has been hoarse since {began:day} and not examined since: this is treated "
-    "as acute laryngitis. Gentle semi-occluded work of up to 5 minutes a day is all that is voiced. "
-    "An examination lifts it, or the usual voice on two days in a row.",
+    "The client has a cold and has been hoarse since {began:day}, with no laryngeal exam since. This is "
+    "treated as acute laryngitis: only gentle semi-occluded work, up to 5 minutes a day, until a laryngeal exam "
+    "or two days in a row with the usual voice.",
 )
 _LARYNGITIS_HOARSER = says(
     "found_laryngitis_hoarser",
-    "A cold, and the voice is worse with it than usual, not examined since {began:day}: this is treated "
-    "as acute laryngitis. Gentle semi-occluded work of up to 5 minutes a day is all that is voiced. "
-    "An examination lifts it, or the usual voice on two days in a row.",
+    "The client has a cold and a voice worse than usual, with no laryngeal exam since {began:day}. This is "
+    "treated as acute laryngitis: only gentle semi-occluded work, up to 5 minutes a day, until a laryngeal exam "
+    "or two days in a row with the usual voice.",
 )
 _LARYNGITIS_NEW = says(
     "found_laryngitis_new",
-    "Newly hoarse since {began:day}, without a cold, and not examined since: this is treated as acute "
-    "laryngitis. Gentle semi-occluded work of up to 5 minutes a day is all that is voiced. "
-    "An examination lifts it, or the usual voice on two days in a row.",
+    "The client has been hoarse since {began:day} without a cold, with no laryngeal exam since. This is "
+    "treated as acute laryngitis: only gentle semi-occluded work, up to 5 minutes a day, until a laryngeal exam "
+    "or two days in a row with the usual voice.",
 )
 _LARYNGITIS_LONG = says(
     "found_laryngitis_long",
-    "{days} days after it began the voice is not back to usual: have the larynx examined.",
+    "The voice is not back to usual after {days} days: have the larynx examined.",
 )
 _COLD_UNASKED = says(
     "found_cold_unasked",
-    "Newly hoarse since {began:day}; whether there is a cold has not been asked. Nothing is voiced "
-    "until it is.",
+    "The client has been hoarse since {began:day} and nobody has asked about a cold. No voicing until the "
+    "question is answered.",
 )
 _UNRELEASED = says(
     "found_folds_unreleased",
-    "Vocal folds operated on{when}: nothing is voiced until the surgeon's release is recorded.",
+    "Vocal fold surgery{when}: no voicing until the surgeon's release is recorded.",
 )
 _UNEXAMINED = says(
     "found_folds_unexamined",
-    "Vocal folds operated on{when}: nothing is voiced until the larynx has been examined after it, or "
-    "the surgeon's release is recorded.",
+    "Vocal fold surgery{when}: no voicing until the larynx has been examined after it or the surgeon's "
+    "release is recorded.",
 )
 _GENTLE = says(
     "found_folds_gentle",
-    "The surgeon has released gentle voicing only: semi-occlusion, hum and resonance at the habitual pitch.",
+    "The surgeon allows gentle voicing only: semi-occlusion, hum and resonance at the habitual pitch.",
 )
 _NO_VOICE = says(
     "found_no_voice",
-    "No voice: only gentle semi-occlusion and an easy cough, laugh or sigh led into a hum are voiced.",
+    "No voice: only gentle semi-occlusion, and a soft cough, laugh or sigh that leads into a hum.",
 )
 _TRACHEOSTOMY = says(
     "found_tracheostomy",
@@ -76,7 +76,7 @@ _BOTULINUM = says(
 )
 _SWALLOWING_UNASKED = says(
     "found_swallowing_unasked",
-    "Swallowing has not been asked about since {since:day} ({what}): no water tasks and no sips until it is.",
+    "Nobody has asked about swallowing since {since:day} ({what}): no water tasks and no sips until then.",
 )
 _SAFE_SWALLOWING = frozenset({RedFlag.TROUBLE_SWALLOWING, RedFlag.PAINFUL_SWALLOWING})
 
@@ -136,8 +136,8 @@ def newly_hoarse(screening: Screening) -> bool:
 
 
 def _since(screening: Screening) -> date:
-    """From when on an examination or the usual voice lifts it: the day the trouble began; worse than
-    usual with a cold, the day of asking."""
+    """Return the day from which an exam or the usual voice ends it: the onset, or the day of the screening
+    where a cold makes the voice worse than usual."""
     began = screening.began_on
     if (screening.cold and screening.hoarser) or began is None:
         return screening.asked_on
@@ -153,9 +153,11 @@ def _lifted(screening: Screening, today: date) -> bool:
 
 
 def _laryngitis(screening: Screening, today: date) -> Reason | None:
-    """Acute laryngitis until cleared: worse than usual with a cold; newly hoarse with or without one,
-    but not hoarse without a cold for a single day. Screenings asked before the state of the voice was
-    a question (voice None) infer it from a cold only."""
+    """Return the reason why acute laryngitis is assumed, or None.
+
+    It is assumed when a cold makes the voice worse than usual, and when the client is newly hoarse, with a
+    cold or for more than a single day. Screenings older than the question about the state of the voice
+    (voice None) assume it only with a cold."""
     if not screening.has_larynx or _lifted(screening, today):
         return None
     since = _since(screening).isoformat()
@@ -179,7 +181,7 @@ def _cold_unasked(screening: Screening, today: date) -> Reason | None:
 
 
 def _folds(screening: Screening, today: date) -> dict[Condition, Reason | None]:
-    """Of folds operated on: nothing voiced, gentle voicing, or nothing to say."""
+    """Return the condition that vocal fold surgery leaves: no voicing, gentle voicing only, or none."""
     if Condition.FOLD_SURGERY not in screening.conditions or not screening.has_larynx:
         return {}
     if screening.released(today):
@@ -200,8 +202,8 @@ def _folds(screening: Screening, today: date) -> dict[Condition, Reason | None]:
 
 
 def _swallowing(screening: Screening, today: date) -> Reason | None:
-    """No water for 14 days after botulinum toxin, nor after it or a new paralysis until swallowing
-    has been asked about since."""
+    """Return why water is withheld, or None: for 14 days after botulinum toxin, and after an injection or a new
+    paralysis until somebody has asked about swallowing again."""
     injected, paralysed = screening.botulinum_on, screening.paralysis_since
     asked = screening.asked_on
     if injected is not None and injected <= today:

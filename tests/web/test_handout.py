@@ -200,7 +200,7 @@ def test_a_sheet_is_whole_on_its_page_and_its_boxes_are_large_enough_to_write_in
     _words, reader = words_of(answer)
     for page in reader.pages:
         on_it = " ".join(page.extract_text().split())
-        assert "After a stop sign, leave that exercise out" in on_it
+        assert "After a stop sign, skip that exercise" in on_it
         assert "Stop sign? write which" in on_it
     boxes = boxes_of(answer)
     assert len(boxes) > 28

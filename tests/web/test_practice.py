@@ -314,7 +314,7 @@ def test_when_all_is_done_nobody_is_asked_for_more(at_home, access, person, vers
         )
     shown = page(at_home, "today", access)
     assert "All done for today" in shown
-    assert "Do not do double" in shown
+    assert "Do not double up" in shown
 
 
 def test_a_session_broken_off_does_not_hide_the_reeds_before_it(at_home, access, person, version):

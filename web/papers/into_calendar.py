@@ -159,7 +159,7 @@ def _event(uid: str, entry: Entry, client: Client) -> CalendarEvent:
     clinic = client.clinic
     description = _(
         "Stop at once if it hurts, you feel light-headed, your voice gets worse or you have trouble breathing. "
-        "A missed day is not made up for by doubling."
+        "If you miss a day, just carry on. Do not double up."
     )
     if clinic.telephone:
         description += " " + _("Telephone: %(telephone)s") % {"telephone": clinic.telephone}

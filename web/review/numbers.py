@@ -85,7 +85,7 @@ _WORDS: Mapping[str, Promise] = {
     "strain_over_baseline": gettext_lazy("nor over the baseline by more than"),
     "strain_contact": gettext_lazy("call from throat strain"),
     "strain_sessions_since": gettext_lazy("home sessions at the usual after a rise"),
-    "strain_floor": gettext_lazy("this strain never stops an advance"),
+    "strain_floor": gettext_lazy("strain up to this never blocks an advance"),
     "strain_contact_over": gettext_lazy("high baseline strain: call from so much above it"),
     "strain_contact_most": gettext_lazy("high baseline strain: always call from"),
     "strain_nothing_from": gettext_lazy("no advance at all from a baseline strain of"),
