@@ -10,6 +10,7 @@ from datetime import date, timedelta
 from statistics import median
 
 from core.bench.oracle_minutes import Data, minutes_of, session_minutes
+from core.bench.oracle_notices import of_notices
 from core.bench.oracle_state import complains, derived, of_state, present
 from core.bench.oracle_wants import of_wants
 from core.bench.oracle_words import (
@@ -47,6 +48,7 @@ def breaches(client: Data, proposal: Data) -> list[str]:
         _gate,
         of_state,
         of_wants,
+        of_notices,
         _conditions,
         _body,
         _minutes,

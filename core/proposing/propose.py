@@ -141,7 +141,7 @@ def propose(
                 today=request.today,
                 steps=max(sum(s.voiced for s in one.steps) for one in program.routines),
                 ill=Condition.ACUTE_LARYNGITIS in conditions,
-                louder=bool({Want.LOUDER, Want.CARRIES} & set(request.wants)),
+                louder=bool({Want.LOUDER, Want.CARRIES, Want.CLEARER} & set(request.wants)),
             ),
             *_of_conditions(conditions),
         ),

@@ -6,7 +6,14 @@ from pathlib import Path
 
 import pytest
 
-from core.bench import oracle, oracle_minutes, oracle_state, oracle_wants, oracle_words
+from core.bench import (
+    oracle,
+    oracle_minutes,
+    oracle_notices,
+    oracle_state,
+    oracle_wants,
+    oracle_words,
+)
 from core.catalogue.words import Equipment
 from core.plans.known import Limits
 from core.proposing.client_file import client_data
@@ -36,13 +43,20 @@ def pair(*schools, **changes):
 
 def test_the_oracle_imports_nothing_of_the_product():
     named = set()
-    for module in (oracle, oracle_minutes, oracle_state, oracle_wants, oracle_words):
+    for module in (
+        oracle,
+        oracle_minutes,
+        oracle_notices,
+        oracle_state,
+        oracle_wants,
+        oracle_words,
+    ):
         tree = ast.parse(Path(module.__file__).read_text(encoding="utf-8"))
         named |= {n.module for n in ast.walk(tree) if isinstance(n, ast.ImportFrom)}
         named |= {a.name for n in ast.walk(tree) if isinstance(n, ast.Import) for a in n.names}
     standard = {"itertools", "math", "collections.abc", "datetime", "statistics", "typing"}
-    own = ("oracle_words", "oracle_minutes", "oracle_state", "oracle_wants")
-    assert named == standard | {f"core.bench.{name}" for name in own}
+    own = ("words", "minutes", "notices", "state", "wants")
+    assert named == standard | {f"core.bench.oracle_{name}" for name in own}
 
 
 def test_a_sound_proposal_has_no_breach():
@@ -166,3 +180,20 @@ def test_many_clients_are_proposed_for_in_one_process(tmp_path, capsys):
     assert any("comfortable note" in words for words in found[4]["error"]["messages"])
     assert main(["--jobs", str(tmp_path / "nowhere.jsonl")]) == 2
     assert set(good["equipment"]) == {one.value for one in Equipment}
+
+
+@pytest.mark.parametrize(
+    "code",
+    [
+        *("found_folds_unreleased", "found_folds_unexamined", "found_cold_unasked"),
+        *("found_laryngitis_cold", "found_laryngitis_hoarser", "found_laryngitis_new"),
+        *("found_botulinum_recent", "found_swallowing_unasked", "found_tracheostomy"),
+        *("found_no_larynx", "found_folds_gentle", "found_no_voice", "stop_when_tired"),
+        *("memory", "event_called_off"),
+    ],
+)
+def test_a_notice_that_its_program_contradicts_is_seen(code):
+    """A program of strong voice, water and many steps stands under a notice that allows none of it."""
+    client, said = pair()
+    said["notices"].append({"code": code, "words": "", "params": {}})
+    assert oracle.breaches(client, said) == [f"contradicted by its program: {code}"]

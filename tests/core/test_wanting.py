@@ -108,6 +108,20 @@ def test_strong_voice_comes_by_itself_only_with_slowed_movement(want):
 
 
 @pytest.mark.parametrize(
+    ("hours", "want", "advised"),
+    [
+        *((8, want, True) for want in (Want.LOUDER, Want.CARRIES, Want.CLEARER)),
+        (8, Want.LASTS, False),
+        (1, Want.LOUDER, False),
+    ],
+)
+def test_who_talks_a_lot_and_wants_to_be_heard_is_advised_on_an_amplifier(hours, want, advised):
+    wanted = having(wants=(want,), living=Living(talking_hours=hours))
+    codes = {one.code for one in propose_for(wanted).notices}
+    assert ("consider_amplifier" in codes) is advised
+
+
+@pytest.mark.parametrize(
     ("conditions", "known", "effect"),
     [
         ((), {"throat_strain": 4}, "reason"),
