@@ -66,6 +66,8 @@ STAFF = {
     "review:visit_tried": "post",
     "review:teach": "post",
     "review:note": "post",
+    "review:record_visit": "post",
+    "clinic:held_form": "get",
     "review:addendum": "post",
     "programs:versions": "get",
     "programs:compare": "get",
@@ -98,7 +100,7 @@ STAFF = {
     "papers:sheet_file": "get",
     "papers:sheet_sample": "get",
 }
-OWN_CLINIC = {"review:home", "review:rounds", "clients:enrol"} | {
+OWN_CLINIC = {"clinic:held_form", "review:home", "review:rounds", "clients:enrol"} | {
     name for name in STAFF if name.startswith("library:") and name != "library:take_away"
 }
 LEAD = {
@@ -192,9 +194,9 @@ def doors(clinic, other_clinic, clinician, person, version, home):
 
 
 def signed_note(person, by):
-    from web.review.visiting import sign_note
+    from web.review.note_saving import sign_note
 
-    return sign_note(person, text="Steady.", revision=0, by=by, now=NOW)
+    return sign_note(person, text="Steady.", revision=0, settled=(), entries=list, by=by, now=NOW)
 
 
 def own_material(clinic, by):

@@ -1,4 +1,4 @@
-"""The visit: what is due, tried, taught and shown back; the note from the record, signed, then only added to."""
+"""The visit: what is due, tried and taught; nothing chosen beforehand, nothing typed lost."""
 
 import json
 import re
@@ -6,15 +6,15 @@ import re
 import pytest
 
 from core.simulate.voice import Voice, sing
-from tests.conftest import NOW, activate_program, baseline_of, member
+from tests.conftest import NOW, activate_program, baseline_of
 from tests.web.test_pages import propose, url
-from tests.web.test_practice import session_on
 from tests.web.test_uploads import put_sound
+from web.clients.models import Visit
 from web.clinic.models import Membership
 from web.measuring.models import Measurement
 from web.measuring.tickets import Ticket
 from web.programs.models import Draft
-from web.review.models import Addendum, OpenNote, SignedNote, Taught
+from web.review.models import Taught
 
 pytestmark = pytest.mark.django_db
 
@@ -30,11 +30,6 @@ def visit(signed_in, person) -> str:
     return answer.content.decode()
 
 
-def note_in(page: str) -> str:
-    begin = page.index(">", page.index('<textarea name="text"')) + 1
-    return page[begin : page.index("</textarea>", begin)].strip()
-
-
 def taught(signed_in, person, taught_step, **changes):
     sent = {
         "step": taught_step.step_id,
@@ -45,11 +40,6 @@ def taught(signed_in, person, taught_step, **changes):
         "fade": "every second time from next week",
     } | changes
     return signed_in.post(url("review:teach", person.pk), sent)
-
-
-def written(signed_in, person, text, *, revision, act="keep"):
-    sent = {"text": text, "revision": revision, "act": act}
-    return signed_in.post(url("review:note", person.pk), sent)
 
 
 def test_a_visit_with_nothing_recorded_yet_says_what_to_do(signed_in, person):
@@ -70,7 +60,7 @@ def test_what_was_taught_is_kept_with_its_cue_and_how_it_fades(signed_in, person
     )
     page = visit(signed_in, person)
     assert "Cue that worked: “let the jaw hang”" in page
-    assert "It fades: every second time from next week." in page
+    assert "Fading: every second time from next week." in page
 
 
 def test_the_cue_goes_home_by_the_draft_and_can_be_undone_there(signed_in, person, version):
@@ -103,58 +93,44 @@ def test_an_odd_answer_is_refused_in_words_and_nothing_is_kept(signed_in, person
     assert not Draft.objects.get().past
 
 
-def test_the_note_is_written_from_what_was_recorded(signed_in, person, version):
-    for day in (11, 12, 13):
-        session_on(person, version, day, strain=2)
-    signed_in.post(url("review:visit_tried", person.pk), {"task": "siren", "went": "better"})
-    taught(signed_in, person, version.program.main_step)
-    note = note_in(visit(signed_in, person))
-    assert "home sessions kept" in note
-    assert "Tried Siren: better." in note
-    assert "Taught Power notes: partly, after it was shown; shown back: did it." in note
-
-
-def test_a_note_is_edited_signed_and_then_only_added_to(signed_in, person, version):
-    assert written(signed_in, person, "Half of it", revision=0).status_code == 302
-    assert note_in(visit(signed_in, person)) == "Half of it"
-    assert not SignedNote.objects.exists()
-    answer = written(signed_in, person, "All of it.\r\nAnd more.", revision=1, act="sign")
-    assert answer.status_code == 302
-    signed = SignedNote.objects.get()
-    assert signed.text == "All of it.\nAnd more."
-    assert OpenNote.objects.get().text == ""
-    address = url("review:addendum", person.pk, signed.pk)
-    assert signed_in.post(address, {"text": "She called: it holds."}).status_code == 302
-    for odd in ("", "x" * 2001, "a\x00b"):
-        assert signed_in.post(address, {"text": odd}).status_code == 422
-    assert Addendum.objects.get().text == "She called: it holds."
+def test_nothing_is_chosen_before_the_clinician_chooses(signed_in, person, version):
     page = visit(signed_in, person)
-    assert "She called: it holds." in page
-    assert "signed by" in page
+    for name in ("task", "step", "cue_level", "response", "shown_back", "goal_held", "corrects"):
+        field = page[page.index(f'name="{name}"') :]
+        field = field[: field.index("</select>")]
+        assert "selected" not in field, name
+        assert re.search(r"<option value=\"\"", field), name
+    assert (
+        signed_in.post(url("review:visit_tried", person.pk), {"went": "better"}).status_code == 422
+    )
+    for name in ("step", "cue_level", "response", "shown_back"):
+        assert taught(signed_in, person, version.program.main_step, **{name: ""}).status_code == 422
+    assert not Taught.objects.exists()
 
 
-def test_two_who_write_lose_nothing(signed_in, person, version, clinic, client):
-    colleague = member(clinic, "ewan@quay.example")
-    written(signed_in, person, "Mine", revision=0)
-    client.force_login(colleague)
-    assert written(client, person, "Hers", revision=1).status_code == 302
-    late = written(client, person, "Mine, longer", revision=1)
-    assert late.status_code == 409
-    page = late.content.decode()
-    assert note_in(page) == "Mine, longer\n\nHers"
-    assert "wrote meanwhile" in page
-    assert OpenNote.objects.get().text == "Hers"
-    assert written(client, person, "Both", revision=2, act="sign").status_code == 302
+def test_what_was_typed_stays_when_it_is_refused(signed_in, person, version):
+    power = version.program.main_step
+    page = taught(signed_in, person, power, response="").content.decode()
+    assert 'value="let the jaw hang"' in page
+    assert 'value="every second time from next week"' in page
+    assert f'<option value="{power.step_id}" selected>' in page
+    sent = {"day": "2026-06-15", "next_on": "2026-06-10", "goal_held": "yes"}
+    answer = signed_in.post(url("review:record_visit", person.pk), sent)
+    assert answer.status_code == 422
+    assert 'name="next_on" value="2026-06-10"' in answer.content.decode()
+    assert not Visit.objects.exists()
 
 
-@pytest.mark.parametrize("revision", ["", "x", "9", "-1", "1e3"])
-def test_an_odd_revision_or_an_empty_or_endless_note_changes_nothing(
-    signed_in, person, version, revision
-):
-    assert written(signed_in, person, "x", revision=revision).status_code == 422
-    assert written(signed_in, person, "  ", revision=0, act="sign").status_code == 422
-    assert written(signed_in, person, "x" * 8001, revision=0).status_code == 422
-    assert not OpenNote.objects.filter(client=person).exists()
+def test_the_visit_is_recorded_without_leaving_its_page(signed_in, person, version):
+    sent = {"day": "2026-06-15", "next_on": "2026-06-28", "goal_held": "yes", "corrects": "no"}
+    answer = signed_in.post(url("review:record_visit", person.pk), sent)
+    assert answer.status_code == 302
+    assert answer["Location"] == url("review:in_visit", person.pk)
+    row = Visit.objects.get()
+    assert (row.goal_held, row.corrects, str(row.next_on)) == (True, False, "2026-06-28")
+    assert "Goal held in the visit. Does not self-correct yet. Next visit 28 June." in visit(
+        signed_in, person
+    )
 
 
 def test_what_is_due_stands_first(signed_in, person, clinician):

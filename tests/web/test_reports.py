@@ -11,7 +11,7 @@ from tests.conftest import NOW, red_flag
 from web.clinic.models import AccessEvent
 from web.papers.models import Issued
 from web.review.models import Addendum, Decision
-from web.review.visiting import sign_note
+from web.review.note_saving import sign_note
 
 pytestmark = pytest.mark.django_db
 
@@ -35,7 +35,13 @@ def recorded(person, version, clinician):
         at=NOW,
     )
     note = sign_note(
-        person, text="Steady today.\nTaught the hum.", revision=0, by=clinician, now=NOW
+        person,
+        text="Steady today.\nTaught the hum.",
+        revision=0,
+        settled=(),
+        entries=list,
+        by=clinician,
+        now=NOW,
     )
     Addendum.objects.create(
         clinic_id=person.clinic_id, client=person, note=note, text="She rang: all well.", by=clinician,

@@ -3,10 +3,10 @@
 import zoneinfo
 
 from django.conf import settings
-from django.contrib.auth.views import redirect_to_login
 from django.shortcuts import render
 from django.utils import timezone
 
+from web.clinic.held_forms import signed_out
 from web.design.speaking import speaking
 
 
@@ -52,7 +52,7 @@ class ClinicScope:
         if name in settings.PUBLIC_VIEWS:
             return None
         if not request.user.is_authenticated:
-            return redirect_to_login(request.get_full_path())
+            return signed_out(request)
         if request.membership is None:
             return render(request, "403.html", status=403)
         if name in settings.LEAD_VIEWS and not request.membership.is_lead:

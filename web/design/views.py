@@ -11,6 +11,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET
 from django.views.i18n import JavaScriptCatalog
 
+from web.design.answers import wants_json
 from web.design.speaking import speaking
 
 FOREIGN_KEY = "23503"
@@ -27,10 +28,6 @@ def bad_request(request, exception=None):
 
 
 def forbidden(request, exception=None):
-    return _page(403)
-
-
-def csrf_failure(request, reason=""):
     return _page(403)
 
 
@@ -60,7 +57,7 @@ def gone_meanwhile(request) -> HttpResponse:
     words = _(
         "What this belongs to was changed or erased meanwhile. What is on this page is kept; try again."
     )
-    if _reads_json(request):
+    if wants_json(request):
         return JsonResponse({"error": {"code": "gone_meanwhile", "message": words}}, status=503)
     return _page(409)
 
@@ -69,16 +66,12 @@ def database_down(request) -> HttpResponse:
     """503 in the form the caller reads; says that the page keeps what it has."""
     words = _("The database cannot be reached. What is on this page is kept; try again soon.")
     answer: HttpResponse
-    if _reads_json(request):
+    if wants_json(request):
         answer = JsonResponse({"error": {"code": "database_down", "message": words}}, status=503)
     else:
         answer = _page(503)
     answer["Retry-After"] = "5"
     return answer
-
-
-def _reads_json(request) -> bool:
-    return request.method == "PUT" or "application/json" in request.headers.get("Accept", "")
 
 
 @require_GET

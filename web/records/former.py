@@ -23,6 +23,8 @@ def as_today(format_name: str, table: str, row: Any) -> Any:
         return row
     if table == "client":
         return {**row, "telephone": ""}
+    if table == "visit_note_being_written":
+        return {**row, "entries": []}
     if table == "decisions_done":
         return {**row, "day": None, "said": "", "then": ""}
     if table == "screenings":

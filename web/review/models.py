@@ -256,10 +256,14 @@ class Taught(ClientRecord):
 
 @pghistory.track()
 class OpenNote(ClientRecord):
-    """The visit note that is being written; empty once it was signed."""
+    """The visit note that is being written; empty once it was signed.
+
+    entries: keys of the recorded facts (`web.review.visit_note`) that it took up or leaves out on purpose.
+    """
 
     client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="+")
     text = models.TextField(blank=True, max_length=8_000)
+    entries = models.JSONField(default=list)
     revision = models.PositiveIntegerField(default=1)
     changed_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     changed_at = models.DateTimeField()

@@ -4,6 +4,7 @@ from django.views.generic import RedirectView
 from web.review import (
     care_views,
     hearing_views,
+    note_views,
     numbers_views,
     own_views,
     remark_views,
@@ -45,10 +46,13 @@ urlpatterns = [
     path("clients/<uuid:client_id>/in-visit/", visit_views.in_visit, name="in_visit"),
     path("clients/<uuid:client_id>/in-visit/tried/", visit_views.tried, name="visit_tried"),
     path("clients/<uuid:client_id>/in-visit/taught/", visit_views.teach, name="teach"),
-    path("clients/<uuid:client_id>/in-visit/note/", visit_views.note, name="note"),
+    path(
+        "clients/<uuid:client_id>/in-visit/recorded/", visit_views.record_visit, name="record_visit"
+    ),
+    path("clients/<uuid:client_id>/in-visit/note/", note_views.note, name="note"),
     path(
         "clients/<uuid:client_id>/in-visit/note/<uuid:note_id>/addendum/",
-        visit_views.addendum,
+        note_views.addendum,
         name="addendum",
     ),
     path("clients/<uuid:client_id>/put-off/", care_views.put_off, name="put_off"),

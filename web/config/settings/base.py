@@ -52,6 +52,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "web.clinic.middleware.NeverStored",
     "web.clinic.middleware.ClinicScope",
+    "web.clinic.held_forms.HeldForms",
     "web.clients.middleware.RecordScope",
 ]
 
@@ -135,7 +136,7 @@ SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_AGE = 12 * 3600
 CSRF_COOKIE_SAMESITE = "Lax"
-CSRF_FAILURE_VIEW = "web.design.views.csrf_failure"
+CSRF_FAILURE_VIEW = "web.clinic.held_forms.csrf_failure"
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
 SECURE_CONTENT_TYPE_NOSNIFF = True

@@ -1,6 +1,6 @@
 // Puts what the server made anew in the place of what stands on the page, without loading it: parts marked `data-renewed`.
 
-function renew(html) {
+export function renew(html) {
   const made = new DOMParser().parseFromString(html, "text/html");
   const parts = [...document.querySelectorAll("[data-renewed]")];
   if (!parts.every((part) => made.getElementById(part.id))) return false;

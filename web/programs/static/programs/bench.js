@@ -1,5 +1,6 @@
 // The Bench: whatever is set, dragged, ordered or added goes to the server, which answers with the new draft.
 
+import { csrfToken } from "../design/csrf.js";
 import { targetOf } from "../design/target.js";
 import { Idiomorph } from "../generated/idiomorph.js";
 import { findOnShelf } from "./shelf.js";
@@ -7,7 +8,6 @@ import { pulls } from "./pulls.js";
 
 const bench = document.getElementById("bench");
 const words = document.getElementById("bench-words");
-const csrf = document.querySelector("[name=csrfmiddlewaretoken]")?.value;
 let queue = Promise.resolve();
 /** The field with a half-typed value: it is the hand's until it is left, whatever the server answers meanwhile. */
 let typing = null;
@@ -63,7 +63,7 @@ async function send(edit) {
   try {
     answer = await fetch(bench.dataset.edit, {
       method: "POST",
-      headers: { "X-CSRFToken": csrf, "Content-Type": "application/json", Accept: "application/json" },
+      headers: { "X-CSRFToken": csrfToken(), "Content-Type": "application/json", Accept: "application/json" },
       body: JSON.stringify({ revision: Number(revision), chosen, ...edit }),
     });
     data = await answer.json();

@@ -17,7 +17,7 @@ const asked = () => data.tasks[task.value];
 
 function show() {
   document.getElementById("trying").hidden = !asked();
-  document.getElementById("not-heard").hidden = Boolean(asked());
+  document.getElementById("not-heard").hidden = Boolean(asked()) || !task.value;
 }
 
 function voiceUrl({ kind, hz, aim }) {
@@ -67,4 +67,5 @@ async function stop() {
 
 button.addEventListener("click", () => (running ? stop() : start()));
 task.addEventListener("change", show);
+task.closest("form").addEventListener("reset", () => setTimeout(show));
 show();

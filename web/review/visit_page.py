@@ -1,0 +1,142 @@
+"""The page of a visit, from the record; what was typed and could not be saved stays on it."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, render
+
+from core.catalogue.doing import ADVICE
+from core.plans.program import Program
+from core.safety.circumstances import lines_for_clinician
+from web.clients.measured import MeasuredView
+from web.clients.models import Client
+from web.clients.phrases import kept_words, own_phrases, own_places
+from web.clients.queries import BaselineView
+from web.clinic import clock
+from web.library.queries import catalogue_of
+from web.programs.models import Draft, Went
+from web.programs.queries import active_version, tried_tasks
+from web.programs.trying import trying_data
+from web.review import queries
+from web.review.care import visits_from
+from web.review.models import CaseloadRow, CueLevel, OpenNote, Response, SignedNote, Taught
+from web.review.row import living_from, screening_from
+from web.review.since_first import since_first
+from web.review.visit_note import NoteEntry, as_text, entries_of, not_in_note, taught_words
+
+SIGNED_SHOWN = 6
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UnsavedNote:
+    """What was typed into the note and could not be saved or signed.
+
+    settled: keys of the entries it took up or leaves out; missing: the entries that kept it from being signed.
+    """
+
+    text: str
+    settled: Sequence[str] = ()
+    missing: Sequence[NoteEntry] = ()
+
+
+def visit_page(
+    request,
+    client: Client,
+    *,
+    wrong: str = "",
+    typed: Mapping[str, Any] | None = None,
+    unsaved: UnsavedNote | None = None,
+    status: int = 200,
+) -> HttpResponse:
+    """wrong: what to say first; typed: a form other than the note that was refused."""
+    row = get_object_or_404(CaseloadRow.objects.for_clinic(request.clinic), client=client)
+    today = clock.local_date(clock.now(), client.time_zone)
+    screening = screening_from(row, client, today)
+    measured = _measured(client, today)
+    version, draft = active_version(client.pk), Draft.objects.filter(client=client).first()
+    program = draft.program if draft else version.program if version else None
+    catalogue = catalogue_of(client.clinic)
+    taught = {row.step_id: row for row in Taught.objects.filter(client=client).order_by("at")}
+    context = {
+        "client": client,
+        "here": "client",
+        "page": queries.client_page(client, row, today, screening=screening, measured=measured),
+        "row": row,
+        "visits": visits_from(row, today),
+        "phrases": kept_words(own_phrases(client.pk)),
+        "places": own_places(client.pk),
+        "living": lines_for_clinician(living_from(row), today=today, steps=0),
+        "baseline": measured[-1].view if measured else None,
+        "since_first": since_first(measured, client),
+        "tasks": [task for task in catalogue.values() if task.kind != ADVICE],
+        "went": Went.choices,
+        "trying": trying_data(request, client, today),
+        "tried": [
+            (catalogue[key].name if key in catalogue else key, one)
+            for key, one in tried_tasks(client.pk).items()
+        ],
+        **_program(program, catalogue),
+        "levels": CueLevel.choices,
+        "responses": Response.choices,
+        "taught": [(one, taught_words(one)) for one in reversed(taught.values())],
+        "has_draft": draft is not None,
+        **_note(client, entries_of(client, row, today, measured), unsaved),
+        "signed": SignedNote.objects.filter(client=client)
+        .select_related("by")
+        .prefetch_related("addenda__by")
+        .order_by("-at")[:SIGNED_SHOWN],
+        "wrong": wrong,
+        "typed": typed or {},
+        "today": today,
+    }
+    return render(request, "review/in_visit.html", context, status=status)
+
+
+def entries_now(client: Client) -> list[NoteEntry]:
+    """What is recorded that belongs in the next note of this client, as it stands now."""
+    row = CaseloadRow.objects.get(client=client)
+    today = clock.local_date(clock.now(), client.time_zone)
+    return entries_of(client, row, today, _measured(client, today))
+
+
+def _measured(client: Client, today) -> list[MeasuredView]:
+    views = BaselineView.first_and_latest(client, client.age_on(today))
+    return [MeasuredView(one, client.clinic.a4_hz) for one in views]
+
+
+def _program(program: Program | None, catalogue) -> dict[str, Any]:
+    """The steps that can be taught, with the cues of their tasks."""
+    if program is None:
+        return {"asked": (), "steps": (), "cues": {}}
+    tasks = {step.step_id: catalogue.get(step.task) for step in program.steps}
+    return {
+        "asked": program.asked,
+        "steps": program.steps,
+        "cues": {
+            step_id: [fault.cue for fault in task.faults] if task else []
+            for step_id, task in tasks.items()
+        },
+    }
+
+
+def _note(client: Client, entries: list[NoteEntry], unsaved: UnsavedNote | None) -> dict[str, Any]:
+    """The text as it was typed, else as it is saved, else the first draft from the entries."""
+    saved = OpenNote.objects.filter(client=client).select_related("changed_by").first()
+    begun = saved if saved and saved.text else None
+    if unsaved is not None:
+        text, settled = unsaved.text, list(unsaved.settled)
+    elif begun is not None:
+        text, settled = begun.text, begun.entries
+    else:
+        text, settled = as_text(entries), [one.key for one in entries]
+    return {
+        "note": text,
+        "settled": settled,
+        "from_record": unsaved is None and begun is None,
+        "begun": begun,
+        "revision": saved.revision if saved else 0,
+        "not_in_note": not_in_note(entries, text, settled),
+        "missing": unsaved.missing if unsaved else (),
+    }
