@@ -47,6 +47,7 @@ def made_up_client(seed: int) -> PlanRequest:
         ),
         wishes=_wishes(chance),
         a4_hz=chance.choice([440.0, 440.0, 415.0, 442.0]),
+        refresher=chance.random() < 0.3,
     )
 
 

@@ -128,10 +128,12 @@ def _progressive(client: Data, proposal: Data, having: set[str]) -> Iterator[str
     limit = 10 if having & {"motor_neurone", "myasthenia"} else 30
     if a_day > limit + 0.06:
         yield f"progressive: {a_day:.1f} min a day, {limit} at most"
+    most_weeks = 2 if client["refresher"] else 4
     for length, dose in minutes:
-        for_good = dose["sessions_a_day"] == 1 and dose["weeks"] == 26
-        if dose["weeks"] > 4 and not (for_good and length <= 15.06):
-            yield f"progressive: {dose['weeks']} weeks of {length:.1f} min"
+        of_the_day = length * dose["sessions_a_day"]
+        for_good = dose["sessions_a_day"] in (2, 3) and dose["weeks"] == 26
+        if dose["weeks"] > most_weeks and not (for_good and of_the_day <= 15.06):
+            yield f"progressive: {dose['weeks']} weeks of {of_the_day:.1f} min a day"
 
 
 def _hurt(client: Data, proposal: Data, steps: list[Data]) -> Iterator[str]:

@@ -53,7 +53,8 @@ class PlanRequest(Strict):
     schools: what is combined, of equal tasks the first school's; none = chosen from `wants` (what
     the client comes for; direction: where the speaking pitch should go, None = not asked), `aims` (purposes
     of tasks) and the tasks that made the voice better when
-    tried. cannot: what the client is not able to do. hidden: tasks the clinic does not use.
+    tried. cannot: what the client is not able to do. hidden: tasks the clinic does not use. refresher: an
+    intensive program was practiced before, and the client has been re-measured after it.
     """
 
     today: date
@@ -68,6 +69,7 @@ class PlanRequest(Strict):
     cannot: frozenset[Skill] = frozenset()
     equipment: frozenset[Equipment] = frozenset()
     hidden: frozenset[str] = frozenset()
+    refresher: bool = False
     limits: Limits = field(default_factory=Limits)
     wishes: Wishes = field(default_factory=Wishes)
     a4_hz: float = CONCERT_A4.number

@@ -12,8 +12,10 @@ from core.proposing.trim import Weighed
 from core.reason import says
 from core.reference.values import (
     FOR_GOOD_MINUTES,
+    FOR_GOOD_SESSIONS,
     PROGRESSIVE_STEPS,
     PROGRESSIVE_WEEKS,
+    REFRESHER_WEEKS,
     STEPS_TO_REMEMBER,
 )
 from core.safety.circumstances import Circumstance, Living
@@ -26,6 +28,15 @@ _OCCLUDED_ADDED = says(
 _FOUR_WEEKS = says(
     "progressive_weeks",
     "Progressive condition: {weeks:g} intensive weeks, then 10–15 minutes a day as maintenance.",
+)
+_REFRESHER = says(
+    "progressive_refresher",
+    "Progressive condition, re-measured after an intensive program: a refresher of {weeks:g} weeks, then 10–15 "
+    "minutes a day as maintenance.",
+)
+_SHORT_SESSIONS = says(
+    "progressive_short_sessions",
+    "Progressive condition: {sessions} short sessions a day, together at most {minutes:g} minutes.",
 )
 _FEWER_STEPS = says(
     "voiced_steps_cut", "{step} is left out: at most {most:g} voiced steps a home session ({why})."
@@ -86,14 +97,17 @@ def dose_within(
     steps: Sequence[Weighed],
     conditions: frozenset[Condition],
     shared: Fitting,
+    *,
+    refresher: bool,
 ) -> dict[str, Any]:
-    """The dose of a school as these conditions allow it: four weeks with a progressive condition unless
-    it is for good; patterns once a day on hurt folds."""
+    """The dose of a school as these conditions allow it.
+
+    Progressive condition: four weeks, or two weeks where it is a refresher; for good, short sessions.
+    Patterns once a day on hurt folds.
+    """
     found = dict(dose)
-    if Condition.PROGRESSIVE in conditions and not _for_good(dose):
-        if found["weeks"] > PROGRESSIVE_WEEKS.number:
-            found["weeks"] = int(PROGRESSIVE_WEEKS.number)
-        shared.reason(_FOUR_WEEKS(weeks=found["weeks"]))
+    if Condition.PROGRESSIVE in conditions:
+        found |= _progressive_dose(dose, shared, refresher=refresher)
     patterned = any(isinstance(one.step.target, Pattern) for one in steps)
     if patterned and Condition.LESIONS_STRAINED in conditions and found["sessions_a_day"] > 1:
         found["sessions_a_day"] = 1
@@ -101,12 +115,26 @@ def dose_within(
     return found
 
 
+def _progressive_dose(
+    dose: Mapping[str, Any], shared: Fitting, *, refresher: bool
+) -> dict[str, Any]:
+    if _for_good(dose):
+        sessions = int(FOR_GOOD_SESSIONS.number)
+        shared.reason(_SHORT_SESSIONS(sessions=sessions, minutes=FOR_GOOD_MINUTES.number))
+        return {"sessions_a_day": sessions}
+    most = REFRESHER_WEEKS if refresher else PROGRESSIVE_WEEKS
+    weeks = min(dose["weeks"], int(most.number))
+    shared.reason(_REFRESHER(weeks=weeks) if refresher else _FOUR_WEEKS(weeks=weeks))
+    return {"weeks": weeks}
+
+
 def most_minutes(dose: Mapping[str, Any], conditions: frozenset[Condition]) -> float:
-    """Minutes of a home session: for good with a progressive condition 15, else no limit of its own."""
-    for_good = Condition.PROGRESSIVE in conditions and _for_good(dose)
-    return FOR_GOOD_MINUTES.number if for_good else float("inf")
+    """Minutes of a home session: for good with a progressive condition 15 a day, else no limit of its own."""
+    if Condition.PROGRESSIVE in conditions and _for_good(dose):
+        return FOR_GOOD_MINUTES.number / dose["sessions_a_day"]
+    return float("inf")
 
 
 def _for_good(dose: Mapping[str, Any]) -> bool:
-    """Whether a dose is meant to go on: once a day for half a year."""
-    return bool(dose["sessions_a_day"] == 1 and dose["weeks"] == 26)
+    """Whether a dose is meant to go on: for half a year and more."""
+    return bool(dose["weeks"] >= 26)

@@ -66,6 +66,10 @@ OWN_MINUTES_FROM_AGE = Reference(
 )
 VOICE_CHANGES_FROM_AGE = Reference(10.0, "years", CLINICAL_DEFAULT, "asked from here to 17")
 PROGRESSIVE_WEEKS = Reference(4.0, "weeks", CLINICAL_DEFAULT, "intensive, progressive condition")
+REFRESHER_WEEKS = Reference(
+    2.0, "weeks", CLINICAL_DEFAULT, "after a re-measurement, progressive condition"
+)
+FOR_GOOD_SESSIONS = Reference(2, "sessions a day", CLINICAL_DEFAULT, "for good, two or three short")
 FOR_GOOD_MINUTES = Reference(15.0, "min a day", CLINICAL_DEFAULT, "for good, progressive condition")
 PROGRESSIVE_STEPS = Reference(6, "voiced steps a home session", CLINICAL_DEFAULT, "progressive")
 FOLDS_SAFE_KEYS = Reference(12, "keys", CLINICAL_DEFAULT, "fold lesions with strain of 4 or more")

@@ -202,6 +202,29 @@ def test_a_progressive_condition_practices_30_minutes_a_day_for_four_weeks_in_si
     assert max(sum(s.voiced for s in one.steps) for one in well.routines) > 6
 
 
+@pytest.mark.parametrize(("remeasured", "weeks"), [(False, 4), (True, 2)])
+def test_after_a_remeasurement_a_progressive_condition_gets_a_refresher_of_two_weeks(
+    remeasured, weeks
+):
+    wanted = having(Condition.PROGRESSIVE, SLOWED, schools=("sustained",))
+    program = propose_for(replace(wanted, refresher=remeasured)).program
+    assert {one.dose.weeks for one in program.routines} == {weeks}
+    assert bool(said(program.reasons, "progressive_refresher")) is remeasured
+    # of anybody else a re-measurement changes no weeks
+    well = screened(wanted, conditions=frozenset())
+    first, again = (propose_for(replace(well, refresher=one)).program for one in (False, True))
+    assert [one.dose for one in first.routines] == [one.dose for one in again.routines]
+
+
+def test_for_good_a_progressive_condition_practices_in_short_sessions_of_15_minutes_together():
+    chosen = Chosen(school="sustained", options={"dose": "for_good"})
+    wanted = replace(having(Condition.PROGRESSIVE), schools=(chosen,))
+    found = propose_for(wanted)
+    (dose,) = (one.dose for one in found.program.routines)
+    assert (dose.sessions_a_day, dose.weeks) == (2, 26)
+    assert found.load.routines[0].session_min * 2 <= 15
+
+
 @pytest.mark.parametrize("name", ["motor_neurone", "myasthenia"])
 def test_weak_muscles_practice_ten_minutes_a_day_and_are_offered_a_recording(name):
     found = propose_for(having(Condition(name), schools=("semi_fatigue", "resonance")))

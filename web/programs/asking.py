@@ -17,6 +17,9 @@ from core.plans.schools import Choice, School, schools
 from core.plans.step import Phase
 from core.proposing.aims import Want
 from core.proposing.request import PitchDirection, PlanRequest, Wishes
+from core.safety.condition import Condition
+from core.safety.conditions import known_conditions
+from core.safety.screening import Screening
 from web.clients.measured import MeasuredView
 from web.clients.models import Client, Measure, StoredScreening
 from web.clients.queries import (
@@ -27,7 +30,7 @@ from web.clients.queries import (
 )
 from web.clinic.words import core_words
 from web.library.queries import hidden_keys
-from web.programs.models import TriedTask
+from web.programs.models import ProgramVersion, TriedTask
 from web.programs.queries import tried_tasks
 
 SLOWEST_RATE, FASTEST_RATE = 20.0, 400.0
@@ -52,10 +55,11 @@ def request_for(
     rows = screenings_of(client) if rows is None else rows
     tried = tried_tasks(client.pk) if tried is None else tried
     row = rows[-1] if rows else None
+    screening = standing_screening(client, today, rows)
     return PlanRequest(
         today=today,
         baseline=known_baseline(view),
-        screening=standing_screening(client, today, rows),
+        screening=screening,
         living=living_of(row),
         schools=chosen,
         wants=wants,
@@ -75,7 +79,20 @@ def request_for(
         ),
         wishes=Wishes(zone=client.time_zone),
         a4_hz=client.clinic.a4_hz,
+        refresher=_is_refresher(client, view, screening, today),
     )
+
+
+def _is_refresher(
+    client: Client, view: BaselineView, screening: Screening | None, today: date
+) -> bool:
+    """Whether a client with a progressive condition has practiced a program and was re-measured after it began."""
+    if screening is None or Condition.PROGRESSIVE not in known_conditions(screening, today):
+        return False
+    measured_at = view.baseline.recorded_at
+    if measured_at is None:
+        return False
+    return ProgramVersion.objects.filter(client=client, activated_at__lt=measured_at).exists()
 
 
 def _least(*minutes: float | None) -> float:
