@@ -3,7 +3,7 @@
 Nobody ticks them. What cannot be told to be harmless is suspended until the answer that lifts it is there.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from datetime import date, timedelta
 
@@ -125,6 +125,39 @@ def well_again_on(screening: Screening, today: date) -> date | None:
     if usual is not None and since <= usual < today:
         days.append(usual + timedelta(days=1))
     return min(days, default=None)
+
+
+def first_usual_day(reports: Mapping[date, bool]) -> date | None:
+    """The first of two days running with the usual voice, from the client's reports by day (True = usual).
+
+    Counts back from the last day reported: a later report of a voice that is not usual undoes it. None
+    where the last report is not one of two such days running.
+    """
+    last = max(reports, default=None)
+    if last is None:
+        return None
+    first = last
+    while reports.get(first - timedelta(days=1)) and reports[first]:
+        first -= timedelta(days=1)
+    return first if reports[last] and first < last else None
+
+
+def with_reports(screening: Screening, today: date, reports: Mapping[date, bool]) -> Screening:
+    """The screening with the usual voice that the client reported on two days running, where an acute
+    laryngitis followed from its answers."""
+    first = first_usual_day(reports)
+    if first is None or _laryngitis(screening, today) is None:
+        return screening
+    return replace(screening, usual_voice_since=first, usual_voice_reported=first)
+
+
+def before_restart(screening: Screening, *, activated_on: date, rungs: Iterable[int]) -> Screening:
+    """The screening as it holds for a program that runs: an acute laryngitis that is over only by the client's
+    report lasts until the program was restarted, unless every step is at its first rung."""
+    reported = screening.usual_voice_reported
+    if reported is None or activated_on > reported or not any(rungs):
+        return screening
+    return replace(screening, usual_voice_since=None, usual_voice_reported=None)
 
 
 def newly_hoarse(screening: Screening) -> bool:

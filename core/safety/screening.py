@@ -74,7 +74,8 @@ class Screening(Strict):
     voice: the state of the voice, airway: what the client breathes through; None = not asked.
     trouble_began_on: about, the present trouble; where it is missing, the weeks of hoarseness tell it.
     clear_since: a trouble that is over, clear since then. cold: a cold now, None = not asked; hoarser:
-    hoarser than usual with it. usual_voice_since: the usual voice is back since then.
+    hoarser than usual with it. usual_voice_since: the usual voice is back since then; usual_voice_reported: the
+    same day, where only the client said so, on two days running from home.
     cuff_safe_on, valve_tolerated_on, upper_airway_seen_on: with a tracheostomy, the day the cuff was
     deflated or gone, a valve or cap tolerated, the upper airway looked at.
     botulinum_on: the latest injection of botulinum toxin; paralysis_since: about, a new paralysis of a fold;
@@ -108,6 +109,7 @@ class Screening(Strict):
     cold: bool | None = False
     hoarser: bool = False
     usual_voice_since: date | None = None
+    usual_voice_reported: date | None = None
     botulinum_on: date | None = None
     paralysis_since: date | None = None
     throat_operated_on: date | None = None

@@ -129,6 +129,7 @@ CLIENT = {
     "papers:own_calendar": "get",
     "practice:hearing": "get",
     "practice:later": "post",
+    "practice:usual_voice": "post",
     "practice:leave": "post",
 }
 TREATING = {"review:sound": "get"}

@@ -154,6 +154,19 @@ class StoredScreening(ClientRecord):
         ]
 
 
+class VoiceReport(ClientRecord):
+    """Whether the client's voice was as usual on a day, as told from home; the newest of a day counts."""
+
+    insert_only = True
+
+    day = models.DateField()
+    usual = models.BooleanField()
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["client", "day"], name="voice_reports_by_day")]
+
+
 @pghistory.track()
 class Baseline(ClientRecord):
     """What a client can do and says, as measured in one visit: strain, effort, fatigue, discomfort 0–10; a

@@ -23,10 +23,18 @@ from core.plans.pitches import PitchSchool, fit_pitches
 from core.safety.circumstances import Circumstance, Event, Living
 from core.safety.condition import Condition
 from core.safety.conditions import allows, known_conditions
+from core.safety.inferred import inferred, with_reports
 from core.safety.screening import RedFlag, Screening
 from core.safety.standing import OneScreening, standing
 from core.safety.state import Airway, Release, VoiceState
-from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StoredScreening
+from web.clients.models import (
+    Baseline,
+    BaselineAttempt,
+    Client,
+    Measure,
+    StoredScreening,
+    VoiceReport,
+)
 from web.clinic.records import reading
 
 PROBES = (Measure.PROBE_LOW, Measure.PROBE_MIDDLE, Measure.PROBE_TOP)
@@ -50,7 +58,16 @@ def standing_screening(
     """What stands of all screenings of a client, as the core's rules read it."""
     rows = screenings_of(client) if rows is None else rows
     age_years = client.age_on(today)
-    return standing([_asked(row, age_years=age_years) for row in rows])
+    stands = standing([_asked(row, age_years=age_years) for row in rows])
+    if stands is None or Condition.ACUTE_LARYNGITIS not in inferred(stands, today):
+        return stands
+    return with_reports(stands, today, voice_reports(client))
+
+
+def voice_reports(client: Client) -> dict[date, bool]:
+    """What the client told from home: by day, whether the voice was as usual."""
+    rows = VoiceReport.objects.filter(client=client).order_by("at")
+    return dict(rows.values_list("day", "usual"))
 
 
 def _asked(row: StoredScreening, *, age_years: int) -> OneScreening:

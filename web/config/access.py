@@ -39,6 +39,7 @@ CLIENT_VIEWS = frozenset(
         "papers:own_calendar",
         "practice:hearing",
         "practice:later",
+        "practice:usual_voice",
         "practice:leave",
         "simulated_voice",
     }

@@ -12,6 +12,7 @@ urlpatterns = [
     path("c/<uuid:link_id>/finished/<uuid:session_id>/", views.finished, name="finished"),
     path("c/<uuid:link_id>/heard/", hearing_views.hearing, name="hearing"),
     path("c/<uuid:link_id>/later/", views.later, name="later"),
+    path("c/<uuid:link_id>/voice/", views.usual_voice, name="usual_voice"),
     path("c/<uuid:link_id>/leave/", views.leave, name="leave"),
     path("entries/<uuid:entry_id>/", views.entry, name="entry"),
 ]

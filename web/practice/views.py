@@ -44,6 +44,7 @@ from web.practice.routine_words import routine_words
 from web.practice.usecases.keep_attempt import session_of
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
+from web.practice.usual_voice import report_voice, voice_question
 from web.practice.warming_up import CHOICES, is_planned
 from web.programs.gates import running_gate
 from web.programs.queries import active_version, asked_today, versions_of
@@ -117,6 +118,17 @@ def later(request, access: ClientAccess):
     return redirect("practice:today", access.pk)
 
 
+@require_POST
+@for_client
+def usual_voice(request, access: ClientAccess):
+    """Whether the voice is back to usual today."""
+    try:
+        report_voice(access.client, usual=request.POST.get("usual", ""), now=clock.now())
+    except UsecaseRefused as refused:
+        return _today_page(request, access, wrong=refused.words)
+    return redirect("practice:today", access.pk)
+
+
 def _today_page(request, access: ClientAccess, wrong: str = ""):
     client, now = access.client, clock.now()
     day = clock.local_date(now, client.time_zone)
@@ -156,6 +168,8 @@ def _today_page(request, access: ClientAccess, wrong: str = ""):
         }
     context["resting"] = resting_words(gate, client.clinic) if version else None
     context["emergency"] = gate.emergency
+    if context["resting"] and not gate.emergency:
+        context["voice_question"] = voice_question(client, version, day)
     return render(request, "practice/today.html", context, status=409 if wrong else 200)
 
 

@@ -7,6 +7,7 @@ from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
 from core.plans.program import Program
 from core.safety.gate import Gate, Occasion
+from core.safety.inferred import before_restart
 from core.safety.program_gate import doings_of, program_gate
 from core.safety.screening import Screening
 from web.clients.models import Client
@@ -65,11 +66,22 @@ def running_gate_with(
 ) -> Gate:
     """The same for what has read the record already."""
     return program_gate(
-        screening,
+        as_running(client, screening, version),
         doings_of(version.program, tasks) if version else (),
         today,
         occasion_with(client.clinic, first=False, taken_in=is_taken_in(version), strong_runs=True),
     )
+
+
+def as_running(
+    client: Client, screening: Screening | None, version: ProgramVersion | None
+) -> Screening | None:
+    """What holds of the screening for a version that runs (`before_restart`)."""
+    if screening is None or version is None or screening.usual_voice_reported is None:
+        return screening
+    rungs = [step.grade.rung for step in version.program.all_steps if step.grade]
+    activated_on = local_date(version.activated_at, client.time_zone)
+    return before_restart(screening, activated_on=activated_on, rungs=rungs)
 
 
 def is_taken_in(version: ProgramVersion | None) -> bool:

@@ -6,11 +6,18 @@ from typing import Any
 READ = ("still-reed/record/2", "still-reed/record/3")
 """Formats of a record that are read; the last is the one that is written."""
 
+_TABLES_OF_THREE = frozenset({"voice_reports"})
+
 _DAYS_OF_TWO = (
     *("clear_since", "usual_voice_since", "cuff_safe_on", "valve_tolerated_on"),
     *("upper_airway_seen_on", "surgeons_date", "botulinum_on", "paralysis_since"),
     *("throat_operated_on", "movement_examined_on", "voice_changing", "tone_heard"),
 )
+
+
+def has_table(format_name: str, table: str) -> bool:
+    """Whether a record of that format has the table."""
+    return format_name == READ[-1] or table not in _TABLES_OF_THREE
 
 
 def as_today(format_name: str, table: str, row: Any) -> Any:

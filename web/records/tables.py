@@ -16,6 +16,7 @@ from web.clients.models import (
     StoredScreening,
     StruckOut,
     Visit,
+    VoiceReport,
 )
 from web.clinic.models import AccessEvent
 from web.measuring.models import DeviceReference, Measurement, StoredContour
@@ -50,6 +51,7 @@ from web.review.models import (
 TABLES: Mapping[str, type[Any]] = {
     "client": Client,
     "screenings": StoredScreening,
+    "voice_reports": VoiceReport,
     "visits": Visit,
     "measurements": Measurement,
     "contours": StoredContour,

@@ -15,7 +15,7 @@ from django.utils.translation import gettext as _
 from core.formats.packed import DAMAGED, TooLarge, member_of
 from core.formats.plain import NotPlain, read_json
 from web.clinic.models import User
-from web.records.former import READ, as_today
+from web.records.former import READ, as_today, has_table
 from web.records.pack import installation, is_signed_here
 from web.records.rows import RowRefused, columns_of, row_of
 from web.records.tables import TABLES
@@ -85,8 +85,9 @@ def _read(archive: zipfile.ZipFile) -> Record:
         raise ArchiveRefused(_("There are files in it that no record has."))
     text = file_in(archive, "manifest.json")
     manifest = _manifest(text)
-    tables = {name: _table(archive, manifest, name) for name in TABLES}
-    if set(manifest["tables"]) != set(TABLES):
+    known = {name for name in TABLES if has_table(manifest["format"], name)}
+    tables = {name: _table(archive, manifest, name) if name in known else [] for name in TABLES}
+    if set(manifest["tables"]) != known:
         raise ArchiveRefused(_("Its tables are not those of this format."))
     if len(tables["client"]) != 1 or str(tables["client"][0].pk) != manifest["client"]["id"]:
         raise ArchiveRefused(_("It is not the record of one client."))

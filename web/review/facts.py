@@ -38,7 +38,7 @@ from web.practice.before import flags_said, stopped
 from web.practice.due import open_signs
 from web.practice.models import Attempt, HomeSession, Outcome, SetAside
 from web.practice.queries import done_since, strain_said
-from web.programs.gates import is_taken_in
+from web.programs.gates import as_running, is_taken_in
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches, versions_of
 from web.review.history import (
@@ -164,6 +164,7 @@ def _screened(record: Record) -> dict[str, Any] | None:
     if record.screening is None or record.asked is None:
         return None
     asked, program = record.asked, record.program
+    version = record.versions[-1] if record.versions else None
     does = doings_of(program, catalogue_of(record.client.clinic)) if program else ()
     return {
         "stands": SCREENING.dump_python(record.screening, mode="json"),
@@ -171,7 +172,8 @@ def _screened(record: Record) -> dict[str, Any] | None:
         "living": LIVING.dump_python(living_of(asked), mode="json"),
         "where": " · ".join(filter(None, (asked.whereabouts, asked.emergency_contact))),
         "program_does": DOES.dump_python(does, mode="json"),
-        "taken_in": is_taken_in(record.versions[-1] if record.versions else None),
+        "taken_in": is_taken_in(version),
+        "restarts": as_running(record.client, record.screening, version) != record.screening,
     }
 
 

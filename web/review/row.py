@@ -95,6 +95,8 @@ def gate_from(row: CaseloadRow, screening: Screening | None, today: date) -> Gat
         taken_in=known.get("taken_in", False),
         strong_runs=row.active_since is not None,
     )
+    if screening is not None and known.get("restarts"):
+        screening = replace(screening, usual_voice_since=None, usual_voice_reported=None)
     return program_gate(screening, doings, today, occasion)
 
 
