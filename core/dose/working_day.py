@@ -1,6 +1,6 @@
 """Working days: Monday to Friday (clinical default; local law and the clinic's own days come first)."""
 
-from datetime import datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 
 BEGINS = time(9)
 _FRIDAY = 4
@@ -17,3 +17,8 @@ def a_working_day_after(said_at: datetime) -> datetime:
     while after.weekday() > _FRIDAY:
         after += timedelta(days=1)
     return after
+
+
+def is_working_day(day: date) -> bool:
+    """Monday to Friday."""
+    return day.weekday() <= _FRIDAY

@@ -21,6 +21,7 @@ from web.measuring.live import LiveSocket  # noqa: E402
 from web.measuring.open_attempts import PULSE_S, this_process  # noqa: E402
 from web.practice.usecases.hear import erase_past_sounds  # noqa: E402
 from web.review.caseload import work_out_stale  # noqa: E402
+from web.review.contact_reminders import remind_of_contacts  # noqa: E402
 
 websocket_urlpatterns = [path("live/", LiveSocket(ENDS))]  # type: ignore[arg-type]
 application = ProtocolTypeRouter(
@@ -33,7 +34,7 @@ application = ProtocolTypeRouter(
 # Little work, which waits for others: it may be done beside every server. What takes the processor for a while
 # would hold up the streams, and is done by `work_beside` where that runs.
 if settings.WORK_BESIDE != "nothing":
-    keep_doing([deliver, erase_past_sounds], woken=WRITTEN)
+    keep_doing([deliver, erase_past_sounds, remind_of_contacts], woken=WRITTEN)
     keep_doing([this_process.pulse], every_s=PULSE_S)
 if settings.WORK_BESIDE == "all":
     keep_doing([work_out_stale])

@@ -14,7 +14,7 @@ from core.safety.program_gate import touches_of
 from core.safety.stop import OpenSign, rests
 from web.clients.models import Client
 from web.clients.signals import record_changed
-from web.clinic import clock
+from web.clinic import clock, outbox
 from web.clinic.models import User
 from web.clinic.records import Unreadable
 from web.clinic.usecases import UsecaseRefused
@@ -71,6 +71,7 @@ def close_contact(client: Client, *, said: str, then: str, by: User, now) -> Non
         DecisionDone.objects.create(decision=task, day=today, said=said, then=then, **made)
     if then == After.EXAMINE:
         _ask_for_examination(client, said, today=today, made=made)
+    outbox.withdraw([client.pk])
     record_changed.send(DecisionDone, client_id=client.pk)
 
 
