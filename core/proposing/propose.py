@@ -141,6 +141,7 @@ def propose(
                 today=request.today,
                 steps=max(sum(s.voiced for s in one.steps) for one in program.routines),
                 ill=Condition.ACUTE_LARYNGITIS in conditions,
+                tone_unheard=screening is not None and screening.tone_heard is False,
                 louder=bool({Want.LOUDER, Want.CARRIES, Want.CLEARER} & set(request.wants)),
             ),
             *_of_conditions(conditions),

@@ -113,12 +113,25 @@ def bearing_of(key: str, entry: Any) -> Bearing:
         raise PlanError("rule_broken", key=key, reason=str(error)) from error
 
 
+_TONE_UNHEARD = says(
+    "tone_unheard",
+    "The client does not hear the reference tone: the practice page shows each note and vibrates instead.",
+)
+
+
 def lines_for_clinician(
-    living: Living, *, today: date, steps: int, ill: bool = False, louder: bool = False
+    living: Living,
+    *,
+    today: date,
+    steps: int,
+    ill: bool = False,
+    louder: bool = False,
+    tone_unheard: bool = False,
 ) -> tuple[Reason, ...]:
     """What to bear in mind. steps: voiced ones of a home session; ill: acute laryngitis; louder: the
-    client wants to be heard better."""
-    found = [told(one.value, bearings()[one].clinician) for one in sorted(living.circumstances)]
+    client wants to be heard better; tone_unheard: the reference tone was tried and not heard."""
+    found = [_TONE_UNHEARD()] if tone_unheard else []
+    found += [told(one.value, bearings()[one].clinician) for one in sorted(living.circumstances)]
     if Circumstance.MEMORY in living.circumstances and steps > STEPS_TO_REMEMBER.number:
         found.append(_MANY_STEPS(steps=steps))
     if living.medication_times:

@@ -43,6 +43,7 @@ STAFF = {
     "clients:link": "post",
     "clients:for_home": "get",
     "clients:telephone": "post",
+    "clients:pitch_at_home": "post",
     "clients:renew": "post",
     "clients:why": "get",
     "clients:revoke": "post",

@@ -84,9 +84,11 @@ def test_any_edits_then_undone_give_the_same_program(signed_in, person, draft, d
     before = now_on(person)
     for _ in range(data.draw(st.integers(1, 6))):
         steps = now_on(person).program.steps
-        step = data.draw(st.sampled_from(steps))
+        # drawn without looking at the draft, so that every try of an example draws the same
+        step = steps[data.draw(st.integers(0, 99)) % len(steps)]
         kind = data.draw(st.sampled_from(["order", "duplicate", "remove", "nudge", "rung", "away"]))
-        key = data.draw(st.sampled_from([one.settable.key for one in settings_of(step)]))
+        keys = [one.settable.key for one in settings_of(step)]
+        key = keys[data.draw(st.integers(0, 99)) % len(keys)]
         by = data.draw(st.integers(-4, 4))
         change = {"step_id": step.step_id, "by": by, "key": key, "value": abs(by)}
         if kind == "away":

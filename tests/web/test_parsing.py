@@ -13,7 +13,8 @@ from web.clients import queries
 from web.clients.models import StoredScreening
 from web.clients.queries import standing_screening
 from web.clinic.records import Unreadable, reading
-from web.measuring.models import StoredContour
+from web.measuring import store
+from web.measuring.models import Measurement, StoredContour
 
 pytestmark = pytest.mark.django_db
 
@@ -42,6 +43,30 @@ def test_a_slip_of_the_code_is_an_error_and_no_damaged_record(person, monkeypatc
         standing_screening(person, NOW.date())
     with pytest.raises(slip), reading(StoredScreening.objects.get(client=person)):
         typo()
+
+
+@pytest.mark.parametrize("slip", [AttributeError, TypeError, KeyError, ValueError])
+def test_a_slip_of_the_code_is_no_damaged_measurement_either(monkeypatch, slip):
+    def typo(*_args, **_kwargs):
+        raise slip("a typo")
+
+    row = Measurement(task="hold", verdict="good", reasons=[], breaks=[], hold_s=7.0)
+    assert store.figures_of(row).hold_s == 7.0
+    monkeypatch.setattr(store, "Figures", typo)
+    with pytest.raises(slip, match="a typo"):
+        store.figures_of(row)
+
+
+@pytest.mark.parametrize(
+    "spoilt",
+    [{"task": "juggling"}, {"verdict": "fine"}, {"breaks": [{"when": 1}]}, {"reasons": [{}]}],
+)
+def test_a_damaged_measurement_is_not_measurable_and_says_so(spoilt, caplog):
+    row = Measurement(**{"task": "hold", "verdict": "good", "reasons": [], "breaks": [], **spoilt})
+    with caplog.at_level(logging.ERROR):
+        found = store.figures_of(row)
+    assert str(row.pk) in found.quality.reasons[0].words
+    assert any(one.exc_info for one in caplog.records)
 
 
 def test_what_is_packed_unfolds_only_so_far():

@@ -48,6 +48,9 @@ class Client(ClinicRecord):
     occupation = models.CharField(_("occupation and voice demands"), max_length=160, blank=True)
     referral = models.CharField(_("reason for referral"), max_length=300, blank=True)
     telephone = models.CharField(_("client's telephone"), max_length=40, blank=True)
+    pitch_hidden = models.BooleanField(
+        _("hide note names and pitch numbers on the client's pages and papers"), default=False
+    )
     clinician = models.ForeignKey(
         User, on_delete=models.PROTECT, related_name="+", verbose_name=_("clinician")
     )

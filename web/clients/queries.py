@@ -44,6 +44,12 @@ def latest_screening(client: Client) -> StoredScreening | None:
     return StoredScreening.objects.filter(client=client).order_by("-at").first()
 
 
+def tone_unheard(client: Client) -> bool:
+    """Whether the reference tone was tried in the clinic last and not heard."""
+    tried = StoredScreening.objects.filter(client=client).exclude(tone_heard=None)
+    return tried.order_by("-at").values_list("tone_heard", flat=True).first() is False
+
+
 def screenings_of(client: Client) -> list[StoredScreening]:
     """Every screening of a client, oldest first, each with the throat strain of the latest baseline."""
     recorded = Baseline.objects.filter(client=client).exclude(recorded_at=None)

@@ -10,6 +10,7 @@ urlpatterns = [
     path("clients/<uuid:client_id>/screening/", views.screening, name="screening"),
     path("clients/<uuid:client_id>/telephone/", views.telephone, name="telephone"),
     path("clients/<uuid:client_id>/for-home/", views.for_home, name="for_home"),
+    path("clients/<uuid:client_id>/for-home/pitch/", views.pitch_at_home, name="pitch_at_home"),
     path("clients/<uuid:client_id>/link/", views.link, name="link"),
     path("clients/<uuid:client_id>/renew/", views.renew, name="renew"),
     path("clients/<uuid:client_id>/revoke/", views.revoke, name="revoke"),

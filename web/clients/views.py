@@ -76,6 +76,20 @@ def telephone(request, client_id):
     return redirect("review:client", client.pk)
 
 
+@require_POST
+def pitch_at_home(request, client_id):
+    """Whether the client's own pages and papers name notes and pitches."""
+    client, hidden = client_of(request, client_id), request.POST.get("hidden") == "on"
+    enrolment.hide_pitch(client, hidden=hidden)
+    messages.success(
+        request,
+        _("Note names and pitch numbers are hidden from the client.")
+        if hidden
+        else _("Note names and pitch numbers are shown to the client."),
+    )
+    return redirect("clients:for_home", client.pk)
+
+
 @require_http_methods(["GET", "POST"])
 def for_home(request, client_id):
     """What the client really says, typed in the visit and practised at home; the note on their Today."""

@@ -5,8 +5,9 @@ import uuid
 import zlib
 from dataclasses import replace
 from datetime import datetime
+from typing import Any
 
-from core.errors import SoundError
+from core.errors import CoreError
 from core.kinds.registry import kinds, measured_task, read_task_figures
 from core.reason import told
 from core.sound import VERSION
@@ -87,13 +88,37 @@ def stored_figures(row: Measurement) -> Figures:
 
 
 def figures_of(row: Measurement) -> Figures:
-    """The stored figures without their contour, which is not read. A row that cannot be read takes no page
+    """The stored figures without their contour, which is not read. A row that cannot be parsed takes no page
     down: it is not measurable and says so with its id."""
     try:
-        return _read(row)
-    except (KeyError, TypeError, ValueError, AttributeError, SoundError):
+        stored = _parsed(row)
+    except (CoreError, KeyError, TypeError, ValueError):
         log.exception("measurement %s cannot be read", row.pk)
         return _unreadable(row)
+    same = ("onset_s", "offset_s", "f0_median_hz", "f0_sd_semitones", "pitch_error_cents")
+    levels = ("level_mean_db", "level_sd_db", "slope_db_per_s", "trail_off_db", "room_db")
+    tremor_cents = row.tremor_extent_cents or 0.0
+    return Figures(
+        **stored,
+        target=None,
+        contour=Contour.none(),
+        hold_s=row.hold_s,
+        tremor=Tremor(row.tremor_rate_hz, tremor_cents) if row.tremor_rate_hz else None,
+        onset=row.onset_kind or None,
+        **{name: getattr(row, name) for name in (*same, *levels)},
+    )
+
+
+def _parsed(row: Measurement) -> dict[str, Any]:
+    """What the row holds as text and JSON, in the core's own types; nothing else happens here, so that an error
+    of the code elsewhere is not taken for a damaged row."""
+    return {
+        "task": measured_task(row.task),
+        "quality": Quality(Verdict(row.verdict), reasons_of(row.reasons)),
+        "breaks": tuple(Break(**one) for one in row.breaks),
+        "glide": Glide.read(row.glide) if row.glide else None,
+        "own": read_task_figures(row.own),
+    }
 
 
 def _unreadable(row: Measurement) -> Figures:
@@ -102,26 +127,6 @@ def _unreadable(row: Measurement) -> Figures:
         Verdict.NOT_MEASURABLE, (told("row_unreadable", UNREADABLE.format(id=row.pk)),)
     )
     return Figures(task=task, target=None, quality=quality, contour=Contour.none(), hold_s=None)
-
-
-def _read(row: Measurement) -> Figures:
-    same = ("onset_s", "offset_s", "f0_median_hz", "f0_sd_semitones", "pitch_error_cents")
-    levels = ("level_mean_db", "level_sd_db", "slope_db_per_s", "trail_off_db", "room_db")
-    return Figures(
-        task=measured_task(row.task),
-        target=None,
-        quality=Quality(Verdict(row.verdict), reasons_of(row.reasons)),
-        contour=Contour.none(),
-        hold_s=row.hold_s,
-        breaks=tuple(Break(**b) for b in row.breaks),
-        tremor=Tremor(row.tremor_rate_hz, row.tremor_extent_cents or 0.0)
-        if row.tremor_rate_hz
-        else None,
-        onset=row.onset_kind or None,
-        glide=Glide.read(row.glide) if row.glide else None,
-        own=read_task_figures(row.own),
-        **{name: getattr(row, name) for name in (*same, *levels)},
-    )
 
 
 def save_caught(

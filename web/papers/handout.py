@@ -64,7 +64,7 @@ def handout_context(
     allowed = left_by(screening, day) - can.withheld
     living = living_of(asked[-1] if asked else None)
     with speaking(client.language):
-        routines = [routine_on_paper(one, client.pk, tasks) for one in can.lasting() if one.steps]
+        routines = [routine_on_paper(one, client, tasks) for one in can.lasting() if one.steps]
         note = note_home(client.pk)
         return {
             "client": client,

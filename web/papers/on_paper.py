@@ -14,6 +14,7 @@ from core.dose.minutes import length_of
 from core.plans.dosing import Dose
 from core.plans.step import Step
 from core.plans.targets import Doing, Holds
+from web.clients.models import Client
 from web.design.drawings.keyboard import Mark, keyboard
 from web.design.drawings.movement import movement
 from web.design.speaking import in_their_words
@@ -60,7 +61,7 @@ class RoutineOnPaper:
 
 
 def routine_on_paper(
-    can: PracticableRoutine, client_id, tasks: Mapping[str, Task]
+    can: PracticableRoutine, client: Client, tasks: Mapping[str, Task]
 ) -> RoutineOnPaper:
     """What of a routine does not rest. tasks: the clinic's catalogue."""
     dose = can.routine.dose
@@ -72,8 +73,8 @@ def routine_on_paper(
         at_hand=things_at_hand(can.steps, tasks),
         has_words=any(map(has_words, can.steps)),
         minutes=round(length_of(can.steps).minutes),
-        steps=[_step(step, client_id, tasks) for step in can.steps],
-        short_day=_step(can.short_day, client_id, tasks) if can.short_day else None,
+        steps=[_step(step, client, tasks) for step in can.steps],
+        short_day=_step(can.short_day, client, tasks) if can.short_day else None,
     )
 
 
@@ -97,8 +98,8 @@ def how_often(dose: Dose) -> str:
     return ", ".join(said)
 
 
-def _step(step: Step, client_id, tasks: Mapping[str, Task]) -> StepOnPaper:
-    marks = marks_of(step)
+def _step(step: Step, client: Client, tasks: Mapping[str, Task]) -> StepOnPaper:
+    marks = [] if client.pitch_hidden else marks_of(step)
     named = ", ".join(f"{one.words} = {one.note.name}" for one in _told(marks))
     picture = movement(step.task, label=in_their_words(step.name))
     return StepOnPaper(
@@ -106,7 +107,7 @@ def _step(step: Step, client_id, tasks: Mapping[str, Task]) -> StepOnPaper:
         words=step_words(step),
         times=step.repetitions,
         instruction=in_their_words(step.instruction),
-        cue=cue_words(step, places_of(client_id, [step])),
+        cue=cue_words(step, places_of(client.pk, [step])),
         effort=effort_words(step),
         caution=in_their_words(step.caution),
         in_the_day=in_the_day(step.task, tasks),

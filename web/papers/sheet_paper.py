@@ -1,7 +1,7 @@
 """The practice sheet on paper: the same rows and columns as the Sheet log, to be filled in by hand."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from typing import Any
 
@@ -87,6 +87,8 @@ def sheet_context(
     }
     resting = {step.step_id for step in practicable(client, version.program).resting}
     rows = [row for row in rows_of(routine) if row.step.step_id not in resting]
+    if client.pitch_hidden:
+        rows = [replace(row, note=None) for row in rows]
     if not rows:
         raise UsecaseRefused(_("Everything in this routine rests after a stop sign."))
     pages = _pages(days)

@@ -274,7 +274,14 @@ def bundle_of(
         said_by(session.client_id, session.clinic_id), places=places_of(session.client_id, steps)
     )
     tasks = catalogue_of(session.client.clinic)
-    data = partial(step_data, a4_hz=program.a4_hz, day=session.practice_day, own=own, tasks=tasks)
+    data = partial(
+        step_data,
+        a4_hz=program.a4_hz,
+        day=session.practice_day,
+        own=own,
+        tasks=tasks,
+        names_notes=not session.client.pitch_hidden,
+    )
     fitted = is_planned(now.routine) and not short
     more = _more_steps(can, now) if fitted else []
     return {

@@ -28,10 +28,16 @@ USUAL_TALK_S = 10.0
 
 
 def step_data(
-    step: Step, a4_hz: float, *, day: date, own: Said = NOTHING_OWN, tasks: Mapping[str, Task]
+    step: Step,
+    a4_hz: float,
+    *,
+    day: date,
+    own: Said = NOTHING_OWN,
+    tasks: Mapping[str, Task],
+    names_notes: bool = True,
 ) -> dict:
     """A step for the player on a day: plain data, everything it needs without the server. tasks: the clinic's
-    catalogue."""
+    catalogue; names_notes: whether the client may read which notes they are."""
     places = range(step.target.attempts)
     return {
         "step_id": step.step_id,
@@ -54,7 +60,7 @@ def step_data(
         "movement": str(movement(step.task, label=in_their_words(step.name))),
         "feedback": step.presented.feedback.value,
         "cues": cues_shown(step),
-        "targets": [_target_data(step, place, a4_hz) for place in places],
+        "targets": [_target_data(step, place, a4_hz, names_notes=names_notes) for place in places],
     }
 
 
@@ -188,11 +194,11 @@ def _position(step: Step) -> str:
     return str(_POSITIONS.get(step.presented.position, ""))
 
 
-def _target_data(step: Step, place: int, a4_hz: float) -> dict:
+def _target_data(step: Step, place: int, a4_hz: float, *, names_notes: bool) -> dict:
     asked = asked_of(step, place)
     return {
         "label": attempt_label(step, place),
-        "note": _note_words(step, place),
+        "note": _note_words(step, place) if names_notes else "",
         "hz": asked.note.hz(a4_hz) if asked.note else None,
         "end_hz": asked.end.hz(a4_hz) if asked.end else None,
         "seconds": round(asked.seconds, 1),

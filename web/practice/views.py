@@ -22,7 +22,7 @@ from core.reference.values import PAIN_STOPS, TIRED_SHORT
 from core.safety.circumstances import lines_for_client
 from web.clients.models import ClientAccess
 from web.clients.note_home import note_home
-from web.clients.queries import allowed_touches, latest_screening, living_of
+from web.clients.queries import allowed_touches, latest_screening, living_of, tone_unheard
 from web.clients.usecases.link import try_pin
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
@@ -194,6 +194,7 @@ def practice(request, access: ClientAccess):
             "tired_short": round(TIRED_SHORT.number),
             "asks_gasped": any(step.phase is Phase.BREATH for step in wanted.steps),
             "asks_medication": asks_medication(client),
+            "tone_unheard": tone_unheard(client),
             "first_time": not HomeSession.objects.filter(client=client).exists(),
             "clinician": client.clinician.name,
             "asked_on": day if asked_on(client, day) else None,

@@ -64,11 +64,12 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     rows = screenings_of(client)
     catalogue, version = catalogue_of(client.clinic), active_version(client.pk)
     tried = tried_tasks(client.pk)
+    screening = standing_screening(client, today, rows)
     gate = gate_with(
         client,
         draft.program if draft else None,
         today,
-        screening=standing_screening(client, today, rows),
+        screening=screening,
         version=version,
         tasks=catalogue,
     )
@@ -80,6 +81,7 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
             living_of(rows[-1] if rows else None),
             today=today,
             steps=len(draft.program.steps) if draft else 0,
+            tone_unheard=screening is not None and screening.tone_heard is False,
         ),
         "version": version,
         "written_reason": written_reason,

@@ -29,7 +29,7 @@ def as_today(format_name: str, table: str, row: Any) -> Any:
     if format_name == READ[-1] or not isinstance(row, Mapping):
         return row
     if table == "client":
-        return {**row, "telephone": ""}
+        return {**row, "telephone": "", "pitch_hidden": False}
     if table == "visit_note_being_written":
         return {**row, "entries": []}
     if table == "decisions_done":

@@ -60,7 +60,7 @@ def _own(row: CaseloadRow, versions: Sequence[ProgramVersion]) -> dict[str, Any]
         "drawing": last_reeds(client.pk, program, last_power_attempts(client.pk, program)),
         "notes": [
             {"name": hold.note.name, "hz": hold.note.hz(program.a4_hz)}
-            for hold in (step.holds if step else ())
+            for hold in (step.holds if step and not client.pitch_hidden else ())
         ],
         "courses": own_courses(step_courses(season), first=first, last=today),
         "practised": len({one.day for one in season.sittings}),

@@ -34,6 +34,12 @@ def set_telephone(client: Client, number: str) -> None:
     client.save(update_fields=["telephone"])
 
 
+def hide_pitch(client: Client, *, hidden: bool) -> None:
+    """Whether note names and pitch numbers stay off the client's own pages and papers."""
+    client.pitch_hidden = hidden
+    client.save(update_fields=["pitch_hidden"])
+
+
 @transaction.atomic
 def record_screening(
     client: Client,

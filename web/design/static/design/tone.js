@@ -7,7 +7,18 @@ function wanted(id) {
   return Number(document.getElementById(id)?.value || 1);
 }
 
+/** For who does not hear it: the phone vibrates as long as the note lasts, and its name is marked. */
+async function showTone(seconds) {
+  const mark = document.getElementById("note");
+  mark?.classList.add("tone-shown");
+  navigator.vibrate?.(seconds * 1000);
+  await new Promise((resolve) => setTimeout(resolve, seconds * 1000));
+  mark?.classList.remove("tone-shown");
+  return performance.now();
+}
+
 export async function playTone(lowHz, { seconds = 1.4, endHz: lowEndHz = null } = {}) {
+  if (document.getElementById("tone-loud")?.value === "felt") return showTone(seconds);
   const octave = wanted("tone-octave");
   const [hz, endHz] = [lowHz * octave, lowEndHz && lowEndHz * octave];
   const loud = wanted("tone-loud") * (document.body.classList.contains("loud") ? 2 : 1);
