@@ -21,21 +21,22 @@ WRITTEN = "written"
 _SENTENCES: dict[str, str] = {}
 
 
-class _Patterns(string.Formatter):
-    """str.format with two more specifications: `day` for an ISO day, `list` for several values."""
-
-    def format_field(self, value: Any, spec: str) -> str:
-        if spec == "day":
-            return f"{date.fromisoformat(value):%-d %B %Y}"
-        if isinstance(value, tuple | list):
-            return ", ".join(f"{one:g}" if isinstance(one, float) else str(one) for one in value)
-        return str(format(value, spec)) if spec != "list" else str(value)
-
-    def check_unused_args(self, used_args: Any, args: Any, kwargs: Any) -> None:
-        return None
+_PARTS: dict[str, tuple[tuple[str, str | None, str], ...]] = {}
+"""Each sentence taken apart once: text, then the value that follows it (None = none) and its format."""
 
 
-_PATTERNS = _Patterns()
+def _parts_of(sentence: str) -> tuple[tuple[str, str | None, str], ...]:
+    parsed = string.Formatter().parse(sentence)
+    return tuple((text, name, spec or "") for text, name, spec, _conversion in parsed)
+
+
+def _formatted(value: Any, spec: str) -> str:
+    """As str.format does, with two more specifications: `day` for an ISO day, `list` for several values."""
+    if spec == "day":
+        return f"{date.fromisoformat(value):%-d %B %Y}"
+    if isinstance(value, tuple | list):
+        return ", ".join(f"{one:g}" if isinstance(one, float) else str(one) for one in value)
+    return str(value) if spec == "list" else format(value, spec)
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,11 +52,14 @@ class Reason:
 
     def __str__(self) -> str:
         """The sentence as it is said today; as it was said where nobody says it any more."""
-        pattern = _SENTENCES.get(self.code)
-        if pattern is None:
+        parts = _PARTS.get(self.code)
+        if parts is None:
             return self.words or self.code
         try:
-            return _PATTERNS.vformat(pattern, (), self.params)
+            return "".join(
+                text if name is None else text + _formatted(self.params[name], spec)
+                for text, name, spec in parts
+            )
         except (KeyError, ValueError, TypeError):
             return self.words or self.code
 
@@ -85,8 +89,8 @@ class Saying:
         if _SENTENCES.get(code, sentence) != sentence:
             raise ValueError(f"two sentences for {code}")
         _SENTENCES[code] = sentence
-        names = (name for _text, name, _spec, _conv in _PATTERNS.parse(sentence) if name)
-        return cls(code, frozenset(names))
+        _PARTS[code] = _parts_of(sentence)
+        return cls(code, frozenset(name for _text, name, _spec in _PARTS[code] if name))
 
 
 def says(code: str, sentence: str) -> Saying:

@@ -131,7 +131,7 @@ def _progressive(client: Data, proposal: Data, having: set[str]) -> Iterator[str
     most_weeks = 2 if client["refresher"] else 4
     for length, dose in minutes:
         of_the_day = length * dose["sessions_a_day"]
-        for_good = dose["sessions_a_day"] in (2, 3) and dose["weeks"] == 26
+        for_good = dose["sessions_a_day"] <= 3 and dose["weeks"] == 26
         if dose["weeks"] > most_weeks and not (for_good and of_the_day <= 15.06):
             yield f"progressive: {dose['weeks']} weeks of {of_the_day:.1f} min a day"
 

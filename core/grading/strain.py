@@ -6,9 +6,12 @@ days; its usual stays that of the days before it, however long it lasts, and it 
 has answered it.
 """
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import groupby
+from operator import attrgetter
 from statistics import median
 
 from core.grading.rule import Common, rules
@@ -26,6 +29,7 @@ _NOTHING = says(
 RISEN_DAYS = 2
 _ONCE_IS_ENOUGH = frozenset({"C", "E", None})
 _LOUD = "E"
+_DAY = attrgetter("day")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -125,7 +129,7 @@ def strain_view(
 def usual_on(
     said: Sequence[StrainSaid], day: date, baseline: float | None, numbers: Common
 ) -> float | None:
-    """The median of the answers of the 14 days before a day; with too few the baseline's."""
+    """The median of the answers of the 14 days before a day; with too few the baseline's. said: oldest first."""
     before = _within(said, day - timedelta(days=numbers.strain_days), day - timedelta(days=1))
     enough = len(before) >= numbers.strain_answers
     return median(one.value for one in before) if enough else baseline
@@ -136,13 +140,13 @@ def rises(said: Sequence[StrainSaid], baseline: float | None, numbers: Common) -
     found: list[Rise] = []
     begun: dict[date, set[str]] = {}
     usual: float | None = None
-    for day in dict.fromkeys(one.day for one in said):
+    for day, of_day in groupby(said, key=_DAY):
         if begun and (day - min(begun)).days >= numbers.strain_days and len(begun) < RISEN_DAYS:
             begun, usual = {}, None
         before = usual if begun else usual_on(said, day, baseline, numbers)
         if before is None:
             continue
-        up = {s.step_id for s in said if s.day == day and s.value - before >= numbers.strain_rise}
+        up = {one.step_id for one in of_day if one.value - before >= numbers.strain_rise}
         if up:
             usual = before
             begun[day] = up
@@ -156,7 +160,7 @@ def rises(said: Sequence[StrainSaid], baseline: float | None, numbers: Common) -
 
 def _over(said: Sequence[StrainSaid], day: date, last_up: date, numbers: Common) -> bool:
     """Whether a rise is over by that day: as many answered days at the usual as are waited for."""
-    calm = {one.day for one in said if last_up < one.day <= day}
+    calm = {one.day for one in _within(said, last_up + timedelta(days=1), day)}
     return len(calm) >= numbers.strain_sessions_since
 
 
@@ -164,8 +168,9 @@ def _rise(begun: dict[date, set[str]], usual: float | None) -> Rise:
     return Rise(frozenset(begun), frozenset().union(*begun.values()), usual or 0.0)
 
 
-def _within(said: Iterable[StrainSaid], first: date, last: date) -> list[StrainSaid]:
-    return [one for one in said if first <= one.day <= last]
+def _within(said: Sequence[StrainSaid], first: date, last: date) -> Sequence[StrainSaid]:
+    """The answers of some days; said: oldest first."""
+    return said[bisect_left(said, first, key=_DAY) : bisect_right(said, last, key=_DAY)]
 
 
 def _too_high(latest: float, baseline: float | None, numbers: Common) -> bool:

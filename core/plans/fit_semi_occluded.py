@@ -1,5 +1,8 @@
 """Semi-occluded tasks: the forms from easy to hard, the tube, its depth and back pressure."""
 
+from collections.abc import Callable, Mapping
+from typing import Any
+
 from core.catalogue.doing import done_as
 from core.catalogue.rungs import Form, Rung
 from core.catalogue.tasks import Task
@@ -127,29 +130,30 @@ def _comfortable(fitting: Fitting) -> Note:
     return min(max(fitting.speaking_note(), low), high)
 
 
+_GLIDES: Mapping[Form, Callable[[Note, Note], dict[str, Any]]] = {
+    Form.UP: lambda low, high: {"start": low, "end": high},
+    Form.DOWN: lambda low, high: {"start": high, "end": low},
+    Form.UP_AND_DOWN: lambda low, high: {"start": low, "end": high, "back": True},
+    Form.THREE_RISES: lambda low, high: {"start": low, "end": high, "times": 3},
+}
+
+
 def _form(
     form: Form, fitting: Fitting, task: Task, note: Note, seconds: float, why: Reason
 ) -> Target:
-    low, high = inner_range(fitting)
-    held = HoldTarget(note=note, seconds=seconds, because=_COMFORTABLE(note=note.name, why=why))
-    glide_s, glide_why = reachable_s(fitting, _GLIDE_S)
-    within = INSIDE(start=low.name, end=high.name, why=glide_why)
     if form is Form.AIR:
         if task.kind == "bubbles":
             return Blow(seconds=_air_s(fitting), because=_AIR())
         return Timed(seconds_a_side=15.0, air=True, because=_AIR())
-    if form is Form.NOTE:
-        return Holds(holds=(held,))
-    if form is Form.SWELL:
-        return Holds(holds=(held,), swell=True)
-    if form is Form.UP:
-        return GlidePath(start=low, end=high, seconds=glide_s, because=within)
-    if form is Form.DOWN:
-        return GlidePath(start=high, end=low, seconds=glide_s, because=within)
-    if form is Form.UP_AND_DOWN:
-        return GlidePath(start=low, end=high, seconds=glide_s, because=within, back=True)
-    if form is Form.THREE_RISES:
-        return GlidePath(start=low, end=high, seconds=glide_s, because=within, times=3)
+    if form in (Form.NOTE, Form.SWELL):
+        because = _COMFORTABLE(note=note.name, why=why)
+        held = HoldTarget(note=note, seconds=seconds, because=because)
+        return Holds(holds=(held,), swell=form is Form.SWELL)
+    low, high = inner_range(fitting)
+    if form in _GLIDES:
+        glide_s, glide_why = reachable_s(fitting, _GLIDE_S)
+        within = INSIDE(start=low.name, end=high.name, why=glide_why)
+        return GlidePath(seconds=glide_s, because=within, **_GLIDES[form](low, high))
     if form is Form.FIVE_NOTES:
         return _scale(FIVE_NOTES, low, high, note)
     if form is Form.OCTAVE_AND_NINTH:

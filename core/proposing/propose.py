@@ -157,7 +157,14 @@ def _planned(
     new_step_id: Callable[[], str],
 ) -> Planned:
     steps = with_fewer_voiced(sitting.ordered, chooser.conditions, request.living, shared)
-    dose = dose_within(sitting.dose, steps, chooser.conditions, shared, refresher=request.refresher)
+    dose = dose_within(
+        sitting.dose,
+        steps,
+        chooser.conditions,
+        shared,
+        refresher=request.refresher,
+        most_a_day=request.limits.sessions_a_day,
+    )
     most_min = request.limits.minutes_a_session or _usual_minutes(sitting, chooser)
     return Planned(
         sitting=sitting,

@@ -99,15 +99,16 @@ def dose_within(
     shared: Fitting,
     *,
     refresher: bool,
+    most_a_day: int | None,
 ) -> dict[str, Any]:
-    """The dose of a school as these conditions allow it.
+    """The dose of a school as these conditions allow it; most_a_day: home sessions a client can have.
 
-    Progressive condition: four weeks, or two weeks where it is a refresher; for good, short sessions.
-    Patterns once a day on hurt folds.
+    Progressive condition: four weeks, or two weeks where it is a refresher; for good, short sessions
+    where the client can have several. Patterns once a day on hurt folds.
     """
     found = dict(dose)
     if Condition.PROGRESSIVE in conditions:
-        found |= _progressive_dose(dose, shared, refresher=refresher)
+        found |= _progressive_dose(dose, shared, refresher=refresher, most_a_day=most_a_day)
     patterned = any(isinstance(one.step.target, Pattern) for one in steps)
     if patterned and Condition.LESIONS_STRAINED in conditions and found["sessions_a_day"] > 1:
         found["sessions_a_day"] = 1
@@ -116,9 +117,11 @@ def dose_within(
 
 
 def _progressive_dose(
-    dose: Mapping[str, Any], shared: Fitting, *, refresher: bool
+    dose: Mapping[str, Any], shared: Fitting, *, refresher: bool, most_a_day: int | None
 ) -> dict[str, Any]:
     if _for_good(dose):
+        if most_a_day is not None:
+            return {}
         sessions = int(FOR_GOOD_SESSIONS.number)
         shared.reason(_SHORT_SESSIONS(sessions=sessions, minutes=FOR_GOOD_MINUTES.number))
         return {"sessions_a_day": sessions}

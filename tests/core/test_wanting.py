@@ -223,6 +223,8 @@ def test_for_good_a_progressive_condition_practices_in_short_sessions_of_15_minu
     (dose,) = (one.dose for one in found.program.routines)
     assert (dose.sessions_a_day, dose.weeks) == (2, 26)
     assert found.load.routines[0].session_min * 2 <= 15
+    once = replace(wanted, limits=Limits(sessions_a_day=1))
+    assert propose_for(once).program.routines[0].dose.sessions_a_day == 1
 
 
 @pytest.mark.parametrize("name", ["motor_neurone", "myasthenia"])
