@@ -25,7 +25,7 @@ _OF_TWO = frozenset(
         *("voice", "airway", "clear_since", "usual_voice_since", "release", "surgeons_date"),
         *("cuff_safe_on", "valve_tolerated_on", "upper_airway_seen_on", "botulinum_on"),
         *("paralysis_since", "throat_operated_on", "movement_examined_on", "voice_changing"),
-        "tone_heard",
+        *("tone_heard", "usual_voice_reported"),
     }
 )
 """Answers that a file of format 1 does not have."""
