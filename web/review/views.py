@@ -138,6 +138,7 @@ def _screened(row: CaseloadRow, screening: Screening | None, today) -> dict:
 
     return {
         "red_flags": [said(flag) for flag in still],
+        "unasked": len(screening.unasked),
         "past_flags": [_("%(flag)s: looked at since") % {"flag": said(flag)} for flag in past],
         "living": lines_for_clinician(living_from(row), today=today, steps=0),
         "whereabouts": (row.screening or {}).get("where", ""),
