@@ -151,13 +151,20 @@ def with_reports(screening: Screening, today: date, reports: Mapping[date, bool]
     return replace(screening, usual_voice_since=first, usual_voice_reported=first)
 
 
+def without_reports(screening: Screening) -> Screening:
+    """The screening as if the client had reported nothing from home."""
+    if screening.usual_voice_reported is None:
+        return screening
+    return replace(screening, usual_voice_since=None, usual_voice_reported=None)
+
+
 def before_restart(screening: Screening, *, activated_on: date, rungs: Iterable[int]) -> Screening:
     """The screening as it holds for a program that runs: an acute laryngitis that is over only by the client's
     report lasts until the program was restarted, unless every step is at its first rung."""
     reported = screening.usual_voice_reported
     if reported is None or activated_on > reported or not any(rungs):
         return screening
-    return replace(screening, usual_voice_since=None, usual_voice_reported=None)
+    return without_reports(screening)
 
 
 def newly_hoarse(screening: Screening) -> bool:

@@ -56,6 +56,7 @@ def _after(before: Screening, one: OneScreening) -> Screening:
         paralysis_since=_newest(before.paralysis_since, new.paralysis_since),
         throat_operated_on=_newest(before.throat_operated_on, new.throat_operated_on),
         movement_examined_on=_newest(before.movement_examined_on, new.movement_examined_on),
+        tone_heard=before.tone_heard if new.tone_heard is None else new.tone_heard,
     )
 
 

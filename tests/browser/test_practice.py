@@ -397,23 +397,3 @@ def test_the_simulated_voice_goes_the_same_way(browsers, site, version, access):
     assert row.measurement.input == "simulated voice"
     assert row.seconds == pytest.approx(6.5 * 1.06, abs=0.1)
     assert row.pk != uuid.UUID(int=0)
-
-
-def test_a_note_that_is_not_heard_is_shown_and_felt(browsers, site, version, access):
-    page = browsers(bypass_csp=True)
-    page.add_init_script("navigator.vibrate = (ms) => { window.felt = ms; return true; };")
-    enter(page, site, access)
-    page.click("a.main-action")
-    page.select_option("#tone-loud", "felt")
-    page.set_checked("#by-hand", True)
-    tap(page, "#nothing-new")
-    page.wait_for_selector("#tone:visible")
-    page.evaluate(
-        "window.shown = []; new MutationObserver(() => window.shown.push(document.getElementById('note').className))"
-        ".observe(document.getElementById('note'), { attributes: true })"
-    )
-    tap(page, "#tone")
-    page.wait_for_function("() => window.felt === 1400 && window.shown.length === 2")
-    assert "tone-shown" in page.evaluate("window.shown[0]")
-    assert "tone-shown" not in page.evaluate("window.shown[1]")
-    assert not page.errors

@@ -1,4 +1,4 @@
-"""What must not go wrong: a stop sign on Today and on paper, and a screening nobody has touched."""
+"""A stop sign on Today and on paper, a screening left blank, a reference tone that is not heard."""
 
 import io
 
@@ -88,3 +88,23 @@ def test_a_screening_nobody_touched_opens_nothing_and_says_what_was_not_asked(
     assert "not asked" in gate.lower() or "nobody has asked" in gate.lower()
     assert violations(page) == {}
     assert not ProgramVersion.objects.exists()
+
+
+def test_a_note_that_is_not_heard_is_shown_and_felt(browsers, site, version, access):
+    page = browsers(bypass_csp=True)
+    page.add_init_script("navigator.vibrate = (ms) => { window.felt = ms; return true; };")
+    enter(page, site, access)
+    page.click("a.main-action")
+    page.select_option("#tone-loud", "felt")
+    page.set_checked("#by-hand", True)
+    tap(page, "#nothing-new")
+    page.wait_for_selector("#tone:visible")
+    page.evaluate(
+        "window.shown = []; new MutationObserver(() => window.shown.push(document.getElementById('note').className))"
+        ".observe(document.getElementById('note'), { attributes: true })"
+    )
+    tap(page, "#tone")
+    page.wait_for_function("() => window.felt === 1400 && window.shown.length === 2")
+    assert "tone-shown" in page.evaluate("window.shown[0]")
+    assert "tone-shown" not in page.evaluate("window.shown[1]")
+    assert not page.errors

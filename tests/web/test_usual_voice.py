@@ -1,4 +1,4 @@
-"""Today asks a client with a fresh laryngitis about the voice; after two days running the clinician restarts."""
+"""Today asks a client with laryngitis whether the voice is back; after two such days the clinician restarts."""
 
 from datetime import timedelta
 

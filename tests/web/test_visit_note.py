@@ -1,4 +1,4 @@
-"""The visit note: from the record, saved while it is typed, signed with nothing missing, then only added to."""
+"""The visit note: drafted from the record, saved while it is typed, signed only when complete, then only amended."""
 
 import re
 from datetime import timedelta
@@ -51,7 +51,7 @@ def written(signed_in, person, text, *, revision, act="keep", settled=(), header
 
 
 def begun(signed_in, person, text=None) -> str:
-    """The first draft of the page, saved with what was typed in its place."""
+    """Save the draft on the page, or another text in its place; return the page as it is then."""
     page = visit(signed_in, person)
     answer = written(
         signed_in,

@@ -37,7 +37,10 @@ _ID = re.compile(r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}")
 
 @dataclass(frozen=True, slots=True)
 class HeldForm:
-    """Where a form was sent to and its fields, url-encoded; whose it is, and when it was sent (ISO 8601)."""
+    """A form that was sent by somebody who was signed out.
+
+    path: where it was sent; fields: URL-encoded; user: ID of the sender; at: when it was sent (ISO 8601).
+    """
 
     token: str
     path: str
@@ -52,7 +55,7 @@ class HeldForm:
 
     @property
     def typed(self) -> list[tuple[str, str]]:
-        """Names of fields and what was typed or chosen, without what only a program reads."""
+        """Return field names and what was typed or chosen, without values that mean nothing to a reader."""
         return [
             (name.replace("_", " "), value)
             for name, value in self.pairs
@@ -61,7 +64,8 @@ class HeldForm:
 
 
 def hold(request) -> bool:
-    """Hold the form of a request; False where it cannot be: no form, nobody known, too large, files or a secret."""
+    """Hold the form of a request. Return False if it cannot be held: there is no form, the browser is unknown, the
+    form is too large, or it has files or a password."""
     user = request.get_signed_cookie(COOKIE, default="", salt=COOKIE)
     if request.method != "POST" or not user or request.FILES:
         return False
@@ -77,7 +81,7 @@ def hold(request) -> bool:
 
 
 def held_of(request) -> HeldForm | None:
-    """The form that is held for who asks, if any."""
+    """Return the form held for the signed-in user, or None; one that is too old or of another user is dropped."""
     kept = request.session.get(_SESSION_KEY)
     if not kept:
         return None
@@ -90,7 +94,7 @@ def held_of(request) -> HeldForm | None:
 
 
 def signed_out(request) -> HttpResponse:
-    """The answer to who is not signed in: a script is told, a form is held, a page opens after signing in."""
+    """Answer a request from somebody who is not signed in: tell a script, hold a form, or ask to sign in first."""
     if wants_json(request):
         words = _(
             "You are signed out. Sign in again in another tab; this page keeps what you typed."
@@ -120,7 +124,7 @@ def csrf_failure(request, reason="") -> HttpResponse:
 
 @require_http_methods(["GET", "POST"])
 def held_form(request) -> HttpResponse:
-    """What was typed, to be sent now or discarded."""
+    """Show what was typed, to be saved now or discarded."""
     request.noted_as = ""
     held = held_of(request)
     if request.method == "POST":
@@ -133,7 +137,7 @@ def held_form(request) -> HttpResponse:
 
 
 class HeldForms:
-    """Remembers who works in this browser, and lets go of a held form once it was sent again and taken."""
+    """Remember who uses this browser, and drop a held form once it has been saved."""
 
     def __init__(self, get_response):
         self.get_response = get_response

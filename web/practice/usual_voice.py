@@ -1,4 +1,4 @@
-"""With a fresh laryngitis: whether the voice is back to usual, told by the client from home, a day at a time."""
+"""Ask a client with laryngitis each day whether the voice is back to usual."""
 
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -19,7 +19,7 @@ from web.programs.models import ProgramVersion
 
 @dataclass(frozen=True, slots=True)
 class VoiceQuestion:
-    """told: what was said today, None = not asked yet; twice: yesterday and today the voice was as usual."""
+    """told: today's answer, None = not answered yet; twice: the voice was as usual yesterday and today."""
 
     told: bool | None
     twice: bool

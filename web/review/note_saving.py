@@ -1,6 +1,6 @@
 """The visit note: saved while it is written, signed, then only added to; each in one transaction."""
 
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection
 
 from django.db import transaction
 from django.utils.translation import gettext as _
@@ -24,11 +24,7 @@ class StaleNote(Exception):
 
 
 class EntriesMissing(Exception):
-    """A note was to be signed while these recorded entries are neither in it nor left out on purpose."""
-
-    def __init__(self, missing: Sequence[NoteEntry]) -> None:
-        self.missing = missing
-        super().__init__(f"{len(missing)} entries are not in the note")
+    """A note was to be signed while recorded entries are neither in it nor left out on purpose."""
 
 
 @transaction.atomic
@@ -87,7 +83,7 @@ def sign_note(
     if not row.text:
         raise UsecaseRefused(_("The note is empty. Write something, then sign it."))
     if missing := not_in_note(entries(), row.text, row.entries):
-        raise EntriesMissing(missing)
+        raise EntriesMissing(f"{len(missing)} entries are not in the note")
     signed = SignedNote.objects.create(
         clinic_id=client.clinic_id,
         client=client,

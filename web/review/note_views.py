@@ -71,10 +71,9 @@ def note(request, client_id) -> HttpResponse:
         return _refused(request, client, sent, refused.words)
     except StaleNote as stale:
         return _stale(request, client, sent, stale)
-    except EntriesMissing as lacking:
+    except EntriesMissing:
         words = _("Not signed yet: something recorded is not in the note.")
-        unsaved = UnsavedNote(text=sent.text, settled=sent.settled, missing=lacking.missing)
-        return visit_page(request, client, wrong=words, unsaved=unsaved, status=422)
+        return _refused(request, client, sent, words)
     messages.success(request, words)
     return redirect("review:in_visit", client.pk)
 

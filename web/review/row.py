@@ -12,6 +12,7 @@ from core.grading.history import History
 from core.plans.dosing import Dose
 from core.safety.circumstances import Living
 from core.safety.gate import Gate
+from core.safety.inferred import without_reports
 from core.safety.program_gate import program_gate
 from core.safety.screening import Screening
 from core.safety.stop import OpenSign, StopSign
@@ -96,7 +97,7 @@ def gate_from(row: CaseloadRow, screening: Screening | None, today: date) -> Gat
         strong_runs=row.active_since is not None,
     )
     if screening is not None and known.get("restarts"):
-        screening = replace(screening, usual_voice_since=None, usual_voice_reported=None)
+        screening = without_reports(screening)
     return program_gate(screening, doings, today, occasion)
 
 

@@ -1,4 +1,4 @@
-"""What was recorded that belongs in a visit note: its first draft, and what was recorded after it was begun."""
+"""The recorded facts that belong in a visit note: they make its first draft, and later ones are offered to it."""
 
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass

@@ -31,14 +31,11 @@ SIGNED_SHOWN = 6
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UnsavedNote:
-    """What was typed into the note and could not be saved or signed.
-
-    settled: keys of the entries it took up or leaves out; missing: the entries that kept it from being signed.
-    """
+    """What was typed into the note and could not be saved or signed; settled: keys of the entries that it
+    took up or leaves out."""
 
     text: str
     settled: Sequence[str] = ()
-    missing: Sequence[NoteEntry] = ()
 
 
 def visit_page(
@@ -138,5 +135,4 @@ def _note(client: Client, entries: list[NoteEntry], unsaved: UnsavedNote | None)
         "begun": begun,
         "revision": saved.revision if saved else 0,
         "not_in_note": not_in_note(entries, text, settled),
-        "missing": unsaved.missing if unsaved else (),
     }
