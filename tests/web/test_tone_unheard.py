@@ -51,9 +51,14 @@ def test_what_was_tried_last_counts_and_a_screening_that_did_not_ask_changes_not
     assert FELT in client.get(url("practice:practice", access.pk)).content.decode()
 
 
-def test_the_proposal_says_so(signed_in, person, clinician):
+@pytest.mark.parametrize("asked_again", [False, True])
+def test_the_proposal_says_so_until_the_tone_was_tried_again(
+    signed_in, person, clinician, asked_again
+):
     baseline_of(person, clinician)
     screened(person, clinician, False)
+    if asked_again:  # about everything but the tone
+        screened(person, clinician, None, at=NOW + timedelta(hours=1))
     propose(signed_in, person, school=["sustained"])
     page = signed_in.get(url("programs:bench", person.pk)).content.decode()
     assert "does not hear the reference tone" in page
