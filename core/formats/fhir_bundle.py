@@ -6,7 +6,9 @@ from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from typing import Any
 
-from core.formats.fhir_meanings import MEANINGS
+from core.figures.kind import Unit
+from core.figures.registry import FIGURES
+from core.notes.note import Note
 from core.plans.program import Program
 from core.plans.routine import Routine
 
@@ -17,23 +19,28 @@ UCUM = "http://unitsofmeasure.org"
 CATEGORY = "http://terminology.hl7.org/CodeSystem/observation-category"
 ABSENT = "http://terminology.hl7.org/CodeSystem/data-absent-reason"
 _IDS = uuid.UUID(OWN_SYSTEM.removeprefix("urn:uuid:"))
-UNITS = {
-    "s": "s",
-    "%": "%",
-    "dB": "dB",
-    "Hz": "Hz",
-    "mL/s": "mL/s",
-    "semitones": "{semitone}",
-    "st": "{semitone}",
-    "beats": "{beat}",
-    "in 10 s": "{stop}/(10.s)",
-    "words/min": "{word}/min",
-    "a second": "{bubble}/s",
-    "/10": "{score}",
-    "points": "{score}",
-    "": "1",
+UCUM_UNITS: Mapping[Unit, str] = {
+    Unit.SECONDS: "s",
+    Unit.PERCENT: "%",
+    Unit.DECIBELS: "dB",
+    Unit.ML_PER_S: "mL/s",
+    Unit.SEMITONES: "{semitone}",
+    Unit.BEATS: "{beat}",
+    Unit.IN_TEN_SECONDS: "{stop}/(10.s)",
+    Unit.WORDS_A_MINUTE: "{word}/min",
+    Unit.A_SECOND: "{bubble}/s",
+    Unit.OF_TEN: "{score}",
+    Unit.POINTS: "{score}",
+    Unit.COUNT: "1",
+    Unit.RATIO: "1",
+    Unit.YES_NO: "1",
 }
-"""Units as they are told here, as UCUM writes them."""
+"""Units of figures in UCUM. A note is exported by its name."""
+RESULTS: Mapping[str, tuple[str, str]] = {
+    "step": ("Step of a home session", "What the attempts of one task of a home session came to."),
+    "baseline": ("Baseline", "What was measured or typed in at a visit."),
+}
+"""Display and definition of the codes that stand for a whole result."""
 _DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 _STATUSES = {
     "Observation": {"final", "preliminary", "amended", "entered-in-error"},
@@ -62,15 +69,13 @@ class Subject:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Figure:
-    """One value: its code, unit as told here, of which note; value None = not known, and why. sd: spread of its
-    tries, in its unit."""
+    """One value of a kind of figure. value: in its unit, a note by its number, None = not known, and why;
+    of: the note or key it belongs to."""
 
     code: str
-    value: float | str | None
-    unit: str = ""
+    value: float | None
     of: str = ""
     why: str = ""
-    sd: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,10 +157,18 @@ def _patient(subject: Subject) -> dict[str, Any]:
     }
 
 
+def meaning_of(code: str) -> tuple[str, str]:
+    """Display and definition of a code in English; KeyError for an unknown one."""
+    if code in RESULTS:
+        return RESULTS[code]
+    kind = FIGURES[code]
+    return f"{kind.name[0].upper()}{kind.name[1:]}", kind.definition
+
+
 def _code_system(used: set[str], now: datetime) -> dict[str, Any]:
     concepts = []
     for code in sorted(used):
-        display, definition = MEANINGS[code]
+        display, definition = meaning_of(code)
         concepts.append({"code": code, "display": display, "definition": definition})
     system = {
         "url": OWN_SYSTEM,
@@ -239,12 +252,12 @@ def _observation(subject: Subject, plan: Plan | None, one: Result) -> dict[str, 
 
 def _of_note(figure: Figure) -> dict[str, Any]:
     coded = _coded(figure.code)
-    display = MEANINGS[figure.code][0]
+    display, _definition = meaning_of(figure.code)
     return {**coded, "text": f"{display}, {figure.of}"} if figure.of else coded
 
 
 def _coded(code: str) -> dict[str, Any]:
-    return {"coding": [{"system": OWN_SYSTEM, "code": code, "display": MEANINGS[code][0]}]}
+    return {"coding": [{"system": OWN_SYSTEM, "code": code, "display": meaning_of(code)[0]}]}
 
 
 def _value(figure: Figure) -> dict[str, Any]:
@@ -253,13 +266,15 @@ def _value(figure: Figure) -> dict[str, Any]:
         return {
             "dataAbsentReason": {"coding": [{"system": ABSENT, "code": "unknown"}], "text": words}
         }
-    if isinstance(figure.value, str):
-        return {"valueString": figure.value}
+    unit = FIGURES[figure.code].unit
+    if unit is Unit.NOTE:
+        return {"valueString": Note(round(figure.value)).name}
+    ucum = UCUM_UNITS[unit]
     quantity = {
         "value": round(figure.value, 4),
-        "unit": figure.unit or "1",
+        "unit": "1" if ucum == "1" else unit.value,
         "system": UCUM,
-        "code": UNITS[figure.unit],
+        "code": ucum,
     }
     return {"valueQuantity": quantity}
 
@@ -293,7 +308,7 @@ def checked(bundle: dict[str, Any]) -> dict[str, Any]:
         reference = node.get("reference")
         if isinstance(reference, str) and reference not in there:
             raise BundleBroken(f"nothing here is {reference}")
-        if node.get("system") == UCUM and node.get("code") not in UNITS.values():
+        if node.get("system") == UCUM and node.get("code") not in UCUM_UNITS.values():
             raise BundleBroken(f"unit {node.get('code')}")
         if node.get("system") == OWN_SYSTEM and "code" in node and node["code"] not in codes:
             raise BundleBroken(f"code {node['code']}")

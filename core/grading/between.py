@@ -17,14 +17,13 @@ _OTHER_SCALE = says("other_scale", "another scale: scores do not compare")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BaselineFigure:
-    """One figure of one baseline, in its unit.
+    """One figure of one baseline, in the unit of its code.
 
     sd: spread of its tries, freedom: how many tries beyond the first it rests on (0 = a value that
     was taken once); device: what took a level, "" for what any device gives alike; scale: of a score.
     """
 
     code: str
-    unit: str
     value: float
     sd: float = 0.0
     freedom: int = 0
@@ -41,7 +40,6 @@ class Compared:
     """
 
     code: str
-    unit: str
     before: float
     now: float
     smallest: float | None = None
@@ -55,7 +53,7 @@ class Compared:
 
 
 def of_tries(
-    code: str, unit: str, tries: Sequence[float], take: Callable = max, device: str = ""
+    code: str, tries: Sequence[float], take: Callable = max, device: str = ""
 ) -> BaselineFigure:
     """The best of some tries (or what `take` takes) with their spread; PlanError("attempts_missing")
     for none."""
@@ -63,17 +61,15 @@ def of_tries(
         raise PlanError("attempts_missing")
     freedom = len(tries) - 1
     sd = math.sqrt(variance(tries)) if freedom else 0.0
-    return BaselineFigure(
-        code=code, unit=unit, value=take(tries), sd=sd, freedom=freedom, device=device
-    )
+    return BaselineFigure(code=code, value=take(tries), sd=sd, freedom=freedom, device=device)
 
 
-def ratio_of(code: str, unit: str, value: float, parts: Sequence[BaselineFigure]) -> BaselineFigure:
+def ratio_of(code: str, value: float, parts: Sequence[BaselineFigure]) -> BaselineFigure:
     """A ratio of figures with the spread theirs give it, to first order (relative variances add).
     It rests on the part with the fewest tries."""
     relative = math.sqrt(sum((part.sd / part.value) ** 2 for part in parts))
     freedom = min(part.freedom for part in parts)
-    return BaselineFigure(code=code, unit=unit, value=value, sd=value * relative, freedom=freedom)
+    return BaselineFigure(code=code, value=value, sd=value * relative, freedom=freedom)
 
 
 def between(first: Iterable[BaselineFigure], latest: Iterable[BaselineFigure]) -> list[Compared]:
@@ -88,9 +84,7 @@ def between(first: Iterable[BaselineFigure], latest: Iterable[BaselineFigure]) -
 
 
 def _compared(first: BaselineFigure, latest: BaselineFigure) -> Compared:
-    bare = Compared(
-        code=first.code, unit=latest.unit, before=first.value, now=latest.value, why=_FEW_TRIES()
-    )
+    bare = Compared(code=first.code, before=first.value, now=latest.value, why=_FEW_TRIES())
     if first.device != latest.device:
         return _because(bare, _OTHER_DEVICE())
     if first.scale.casefold() != latest.scale.casefold():
@@ -104,7 +98,6 @@ def _compared(first: BaselineFigure, latest: BaselineFigure) -> Compared:
     smallest = SMALLEST_REAL_CHANGE.number * math.sqrt(squares / freedom)
     return Compared(
         code=bare.code,
-        unit=bare.unit,
         before=bare.before,
         now=bare.now,
         smallest=smallest,
@@ -113,4 +106,4 @@ def _compared(first: BaselineFigure, latest: BaselineFigure) -> Compared:
 
 
 def _because(bare: Compared, why: Reason) -> Compared:
-    return Compared(code=bare.code, unit=bare.unit, before=bare.before, now=bare.now, why=why)
+    return Compared(code=bare.code, before=bare.before, now=bare.now, why=why)

@@ -10,8 +10,8 @@ from typing import NamedTuple
 import numpy as np
 from scipy.stats import theilslopes
 
+from core.figures.registry import PER_DEVICE
 from core.grading.change import SessionBest, Shift, shift_of, spread_of
-from core.grading.figures import OVER_A_REFERENCE, UNITS
 from core.grading.history import History, StepDone
 from core.kinds.registry import kind_of
 from core.plans.step import Step
@@ -50,11 +50,10 @@ class Trend:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Course:
-    """One figure of a step from session to session: its code and unit, the bests, whether the newest
+    """One figure of a step from session to session: its code, the bests, whether the newest
     five differ from the five before, and the trend."""
 
     code: str
-    unit: str
     bests: tuple[SessionBest, ...]
     shift: Shift
     trend: Trend
@@ -107,12 +106,10 @@ def course_of(step: Step, history: History, *, until: date) -> Course:
 def course_between(code: str, found: Sequence[Point]) -> Course:
     """The course of a figure, oldest first. Levels are followed only as long as they were heard with the
     device of the newest: each device has a reference of its own."""
-    if code in OVER_A_REFERENCE and found:
+    if code in PER_DEVICE and found:
         found = [one for one in found if one.device == found[-1].device]
     bests = tuple(SessionBest(day=one.day, value=one.value, rung=one.rung) for one in found)
-    return Course(
-        code=code, unit=UNITS[code], bests=bests, shift=shift_of(bests), trend=trend_of(bests)
-    )
+    return Course(code=code, bests=bests, shift=shift_of(bests), trend=trend_of(bests))
 
 
 def _value(done: StepDone, code: str) -> float | None:

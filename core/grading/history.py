@@ -25,7 +25,7 @@ Figure = Annotated[float, Field(ge=-10_000, le=10_000)]
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Trial:
     """One attempt. note: which note, key or piece it is of; heard: whether its sound was measured;
-    figures: by code, None = not known (units in `core.grading.figures`)."""
+    figures: by code, None = not known (units in `core.figures`)."""
 
     __pydantic_config__ = CLOSED
 

@@ -10,9 +10,9 @@ from pydantic import Field, TypeAdapter
 from core.catalogue.tasks import shipped_tasks
 from core.dose.tide import Prescribed
 from core.errors import CoreError
+from core.figures.registry import RULE_FIGURES
 from core.formats.program_file import program_of
 from core.formats.reading import FileRefused, Problem, json_of, read_as
-from core.grading.figures import UNITS
 from core.grading.history import Climbed, Decided, History, Sitting, VisitHeld
 from core.grading.rule import Changed, Rules, rules
 from core.plans.program import Program
@@ -77,7 +77,7 @@ def read_history(text: str) -> tuple[History, date, Rules]:
         raise FileRefused([Problem(1, odd, "belongs to format 2")])
     came = read_as(_FILE, text, data)
     if unknown := sorted(_unknown_figures(came.sittings)):
-        words = f"no figure is called {', '.join(unknown)}: {', '.join(sorted(UNITS))}"
+        words = f"no figure is called {', '.join(unknown)}: {', '.join(sorted(RULE_FIGURES))}"
         raise FileRefused([Problem(1, "sittings", words)])
     try:
         program = program_of(came.program)
@@ -110,7 +110,7 @@ def _unknown_figures(sittings: Iterable[Sitting]) -> set[str]:
         for done in sitting.steps
         for figures in (done.figures, done.said, *(trial.figures for trial in done.trials))
         for code in figures
-        if code not in UNITS
+        if code not in RULE_FIGURES
     }
 
 

@@ -14,8 +14,8 @@ def in_session(step: Step, tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     if step.measured is not None:
         return kind_of(step.measured).in_session(tries)
     if any(tried.count_asked for tried in tries):
-        return (figure("done", "%", tries, _done, mean),)
-    return (figure("done_s", "s", tries, lambda tried: tried.seconds, sum),)
+        return (figure("done", tries, _done, mean),)
+    return (figure("done_s", tries, lambda tried: tried.seconds, sum),)
 
 
 def _done(tried: Tried) -> float | None:

@@ -1,8 +1,8 @@
 """What is missing until a step may climb, with the cause of what is unknown and the way out."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 
-from core.grading.figures import OVER_A_REFERENCE
+from core.figures.registry import FIGURES, PER_DEVICE
 from core.grading.history import Sitting, StepDone
 from core.grading.meets import Matched, Own, failing
 from core.grading.rule import Part
@@ -30,30 +30,6 @@ _NOT_MEASURED = says(
     "{sessions} home sessions could not be scored: {what} could not be measured; try the "
     "microphone in the visit",
 )
-
-_FIGURE_WORDS: Mapping[str, str] = {
-    "share": "length",
-    "pitch_sd": "steadiness",
-    "trail_off": "it fades",
-    "over_db": "louder than the soft reference",
-    "over_aim": "strength",
-    "over_target": "strength",
-    "strain": "throat strain",
-    "effort": "effort",
-    "spoken": "time spoken",
-    "ends": "the ends of the glide",
-    "gaps": "the voice cuts out",
-    "stops": "the bubbles stop",
-    "from_end": "the end of the breath",
-    "level_sd": "evenness",
-    "joined": "one of the two sounds",
-    "gap": "a silence between",
-    "in_tune": "notes in tune",
-    "broken_keys": "broken keys",
-    "off_note": "distance from the note",
-    "near": "phrases near the note",
-    "done": "how much was right",
-}
 
 
 def missing(
@@ -98,7 +74,7 @@ def _unknown_because(part: Part, sessions: Sequence[tuple[Sitting, StepDone]]) -
 def _unknown_in(part: Part, done: StepDone) -> Iterator[tuple[str, str]]:
     for bound in part.besides:
         if not bound.only_where and done.of_session(bound.figure) is None:
-            yield "rating", _FIGURE_WORDS.get(bound.figure, bound.figure)
+            yield "rating", FIGURES[bound.figure].name
     for bound in part.when:
         if bound.only_where:
             continue
@@ -106,10 +82,10 @@ def _unknown_in(part: Part, done: StepDone) -> Iterator[tuple[str, str]]:
         looked = looked if part.each != "session" else [done.of_session(bound.figure)]
         if None not in looked or not done.heard:
             continue
-        if bound.figure in OVER_A_REFERENCE | {"over_target"}:
+        if bound.figure in PER_DEVICE | {"over_target"}:
             yield "reference", done.device
         else:
-            yield "figure", _FIGURE_WORDS.get(bound.figure, bound.figure)
+            yield "figure", FIGURES[bound.figure].name
 
 
 def held_back(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], own: Own) -> list[Reason]:
@@ -121,4 +97,4 @@ def held_back(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], own: Own
     named = sorted(often, key=lambda figure: -often[figure])[:3]
     if not named:
         return []
-    return [_HELD_BACK(figures=tuple(_FIGURE_WORDS.get(figure, figure) for figure in named))]
+    return [_HELD_BACK(figures=tuple(FIGURES[figure].name for figure in named))]

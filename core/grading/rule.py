@@ -12,7 +12,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationEr
 from core.catalogue.doing import task_kinds
 from core.catalogue.words import FAMILY_WORDS, Growth
 from core.errors import PlanError
-from core.grading.figures import UNITS
+from core.figures.registry import RULE_FIGURES
 from core.kinds.registry import kinds
 from core.plans.step import Step
 from core.reference import values
@@ -55,7 +55,7 @@ class Bound(Checked):
 
     @model_validator(mode="after")
     def _one_bound(self) -> Self:
-        if self.figure not in UNITS:
+        if self.figure not in RULE_FIGURES:
             raise ValueError(f"no figure is called {self.figure}")
         if sum(getattr(self, name) is not None for name in _BOUNDS) != 1:
             raise ValueError(f"{self.figure} needs one of {', '.join(_BOUNDS)}")

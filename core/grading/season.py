@@ -10,7 +10,6 @@ from typing import NamedTuple
 
 from core.catalogue.words import Growth
 from core.grading.course import Course, Point, course_between, figure_of
-from core.grading.figures import UNITS
 from core.grading.history import History, Sitting, StepDone, Trial
 from core.grading.meets import every, holds
 from core.grading.of_step import own_of
@@ -37,14 +36,13 @@ class SeasonReed:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SeasonRow:
-    """One note of a step, or a step as a whole. of: the note or key, "" = the whole step; code, unit:
-    the figure; course: where it leads."""
+    """One note of a step, or a step as a whole. of: the note or key, "" = the whole step; code:
+    its figure; course: where it leads."""
 
     step_id: str
     name: str
     of: str
     code: str
-    unit: str
     reeds: tuple[SeasonReed, ...]
     course: Course
 
@@ -94,12 +92,11 @@ class StepPoint(NamedTuple):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StepCourse:
-    """One step over all its notes: code and unit of its figure, a point a home session, where it leads."""
+    """One step over all its notes: the code of its figure, a point a home session, where it leads."""
 
     step_id: str
     name: str
     code: str
-    unit: str
     points: tuple[StepPoint, ...]
     course: Course
 
@@ -127,7 +124,6 @@ def _step_course(rows: Sequence[SeasonRow]) -> StepCourse:
         step_id=first.step_id,
         name=first.name,
         code=first.code,
-        unit=first.unit,
         points=tuple(
             StepPoint(mean.day, mean.value, _asked_for(reeds), _mostly_calm(reeds))
             for mean, reeds in zip(means, in_order, strict=True)
@@ -172,7 +168,6 @@ def _rows(
             name=step.name,
             of=name,
             code=code,
-            unit=UNITS[code],
             reeds=reeds,
             course=course_between(code, [Point(r.day, r.value, r.rung, r.device) for r in reeds]),
         )

@@ -32,8 +32,8 @@ def held_in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     strong = any(tried.aimed_db is not None for tried in tries)
     return (
         *notes,
-        figure("pitch_sd", "semitones", tries, of_figures("f0_sd_semitones")),
-        figure("trail_off", "dB", tries, of_figures("trail_off_db")),
+        figure("pitch_sd", tries, of_figures("f0_sd_semitones")),
+        figure("trail_off", tries, of_figures("trail_off_db")),
         level_over(tries),
         *breaks(tries),
         *_lagging(tries, names),
@@ -60,7 +60,7 @@ def _lagging(tries: Sequence[Tried], names: Mapping[int, str]) -> tuple[SessionF
     if len(known) < 2 or min(known.values()) == max(known.values()):
         return ()
     place = min(known, key=lambda one: known[one])
-    return (SessionFigure(code="lags", value=known[place], unit="%", of=names[place]),)
+    return (SessionFigure(code="lags", value=known[place], of=names[place]),)
 
 
 def _strong(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:

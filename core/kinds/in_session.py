@@ -4,6 +4,8 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from statistics import mean, median
 
+from core.figures.kind import FigureKind
+from core.figures.registry import FIGURES
 from core.kinds.aim import Target
 from core.reason import Reason, says
 from core.sound.figures import Figures
@@ -53,9 +55,12 @@ class SessionFigure:
 
     code: str
     value: float | None
-    unit: str
     of: str = ""
     why: Reason | None = field(default=None)
+
+    @property
+    def kind(self) -> FigureKind:
+        return FIGURES[self.code]
 
 
 InSession = Callable[[Sequence[Tried]], tuple[SessionFigure, ...]]
@@ -70,15 +75,13 @@ def by_place(tries: Iterable[Tried]) -> dict[int, list[Tried]]:
     return found
 
 
-def figure(
-    code: str, unit: str, tries: Sequence[Tried], of: Of, take: Callable = median
-) -> SessionFigure:
+def figure(code: str, tries: Sequence[Tried], of: Of, take: Callable = median) -> SessionFigure:
     """The middle (or what `take` takes) of a figure over the attempts in which it is known; where it
     is known of none, None with the reason."""
     known = [value for tried in tries if (value := of(tried)) is not None]
     if known:
-        return SessionFigure(code=code, value=float(take(known)), unit=unit)
-    return SessionFigure(code=code, value=None, unit=unit, why=why_unknown(tries))
+        return SessionFigure(code=code, value=float(take(known)))
+    return SessionFigure(code=code, value=None, why=why_unknown(tries))
 
 
 def why_unknown(tries: Sequence[Tried]) -> Reason:
@@ -99,19 +102,19 @@ def of_figures(name: str) -> Of:
 
 def level_over(tries: Sequence[Tried], code: str = "over_db") -> SessionFigure:
     """The middle level over its reference, dB; without a reference it says so."""
-    found = figure(code, "dB", tries, lambda tried: tried.over_db)
+    found = figure(code, tries, lambda tried: tried.over_db)
     heard = any(tried.known and tried.known.level_mean_db is not None for tried in tries)
     if found.value is None and heard:
-        return SessionFigure(code=code, value=None, unit="dB", why=_NO_REFERENCE())
+        return SessionFigure(code=code, value=None, why=_NO_REFERENCE())
     return found
 
 
 def seconds_held(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     """best_s and mean_s over all attempts, s, and share: the best against what was asked for, %."""
     return (
-        figure("best_s", "s", tries, _held, max),
-        figure("mean_s", "s", tries, _held, mean),
-        figure("share", "%", tries, share_of_target, max),
+        figure("best_s", tries, _held, max),
+        figure("mean_s", tries, _held, mean),
+        figure("share", tries, share_of_target, max),
     )
 
 
@@ -127,8 +130,8 @@ def share_of_target(tried: Tried) -> float | None:
 def breaks(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     """gaps and jumps of all attempts together."""
     return (
-        figure("gaps", "", tries, lambda tried: _breaks(tried, "gap"), sum),
-        figure("jumps", "", tries, lambda tried: _breaks(tried, "jump"), sum),
+        figure("gaps", tries, lambda tried: _breaks(tried, "gap"), sum),
+        figure("jumps", tries, lambda tried: _breaks(tried, "jump"), sum),
     )
 
 
@@ -146,4 +149,4 @@ def share_that(
         found = meets(tried)
         return None if found is None else 100.0 * found
 
-    return figure(code, "%", tries, counted, mean)
+    return figure(code, tries, counted, mean)

@@ -7,7 +7,7 @@ from core.grading.between import BaselineFigure, between, of_tries, ratio_of
 
 
 def phonation(*tries):
-    return of_tries("phonation", "s", tries)
+    return of_tries("phonation", tries)
 
 
 def compared(first, latest):
@@ -53,26 +53,26 @@ def test_tries_that_are_all_alike_make_no_change_real():
 def test_a_ratio_has_the_spread_its_parts_give_it():
     # s 17.6 and 16.4: SD 0.8485, relative 0.04821; z 11 and 10: SD 0.7071, relative 0.06428;
     # together √(0.04821² + 0.06428²) = 0.08035, of 1.6: 0.12856; smallest 2.772 · 0.12856 = 0.3564
-    parts = [of_tries("s", "s", [17.6, 16.4]), of_tries("z", "s", [11.0, 10.0])]
-    first = ratio_of("sz", "", 1.6, parts)
-    one = compared(first, ratio_of("sz", "", 1.3, parts))
+    parts = [of_tries("s", [17.6, 16.4]), of_tries("z", [11.0, 10.0])]
+    first = ratio_of("sz", 1.6, parts)
+    one = compared(first, ratio_of("sz", 1.3, parts))
     assert one.smallest == pytest.approx(0.3564 * ((1 + (1.3 / 1.6) ** 2) / 2) ** 0.5, abs=1e-3)
     assert one.real is False
-    alone = ratio_of("sz", "", 1.6, [parts[0], of_tries("z", "s", [11.0])])
+    alone = ratio_of("sz", 1.6, [parts[0], of_tries("z", [11.0])])
     assert compared(alone, alone).why.code == "few_tries"
 
 
 def test_levels_of_two_devices_do_not_compare():
-    home = of_tries("talk", "dB", [-30.0, -31.0, -29.0], device="laptop")
-    clinic = of_tries("talk", "dB", [-20.0, -21.0, -19.0], device="interface")
+    home = of_tries("talk", [-30.0, -31.0, -29.0], device="laptop")
+    clinic = of_tries("talk", [-20.0, -21.0, -19.0], device="interface")
     one = compared(home, clinic)
     assert (one.real, one.smallest, one.why.code) == (None, None, "other_device")
 
 
 def test_only_what_both_have_is_compared_in_the_order_of_the_first():
-    strain = BaselineFigure(code="strain", unit="", value=3.0)
-    found = between([phonation(9.0), strain], [strain, of_tries("s", "s", [12.0])])
+    strain = BaselineFigure(code="strain", value=3.0)
+    found = between([phonation(9.0), strain], [strain, of_tries("s", [12.0])])
     assert [one.code for one in found] == ["strain"]
     assert found[0].why.code == "few_tries"
     with pytest.raises(PlanError, match="attempts_missing"):
-        of_tries("s", "s", [])
+        of_tries("s", [])

@@ -74,9 +74,9 @@ def test_a_note_is_met_by_one_attempt_that_meets_everything(cook):
     ("spoilt", "figure"),
     [
         ({"share": 99.9}, "length"),
-        ({"sd": 0.51}, "steadiness"),
-        ({"fade": -4.1}, "it fades"),
-        ({"over": 2.1}, "louder than the soft reference"),
+        ({"sd": 0.51}, "pitch SD"),
+        ({"fade": -4.1}, "trail-off"),
+        ({"over": 2.1}, "level over the reference"),
     ],
 )
 def test_each_limit_of_a_soft_hold_keeps_it_from_counting(cook, spoilt, figure):

@@ -129,11 +129,11 @@ UNKNOWN_LEVEL = {"share": 101.0, "pitch_sd": 0.3, "trail_off": -2.0}
             stays(LITTLE, ("few_days", {"days": 2, "needed": 3})),
         ),
         (fine((9, 8, 5, 3, 2)), stays(LITTLE)),
-        (on(WEEK, spoilt(pitch_sd=0.6)), stays(NONE_MET, missing("steadiness"))),
-        (on(WEEK, spoilt(trail_off=-5.0)), stays(NONE_MET, missing("it fades"))),
+        (on(WEEK, spoilt(pitch_sd=0.6)), stays(NONE_MET, missing("pitch SD"))),
+        (on(WEEK, spoilt(trail_off=-5.0)), stays(NONE_MET, missing("trail-off"))),
         (
             on(WEEK, spoilt(over_db=2.5)),
-            stays(NONE_MET, missing("louder than the soft reference")),
+            stays(NONE_MET, missing("level over the reference")),
         ),
         (
             # steadiness and fade in three notes a session, length in two
@@ -145,7 +145,7 @@ UNKNOWN_LEVEL = {"share": 101.0, "pitch_sd": 0.3, "trail_off": -2.0}
                     over_db=1.0,
                 ),
             ),
-            stays(NONE_MET, ("held_back", {"figures": ("steadiness", "it fades", "length")})),
+            stays(NONE_MET, ("held_back", {"figures": ("pitch SD", "trail-off", "length")})),
         ),
         (
             on(WEEK, done(POWER, TIMED)),
@@ -202,7 +202,7 @@ def test_pressing_is_taught_again():
     pressed = done(POWER, [held(over=2.5)] * 5, over_db=2.5)
     assert said(history(COOK, on(WEEK, pressed))) == [
         ("teach", ("sustained_power",), None, [("pressed", {"sessions": 5, "looked": 5})], []),
-        stays(NONE_MET, missing("louder than the soft reference")),
+        stays(NONE_MET, missing("level over the reference")),
     ]
 
 
@@ -269,7 +269,7 @@ def test_what_holds_back_is_counted_over_the_sessions_looked_at():
         )
     ]
     (stay,) = [one for one in said(history(COOK, days)) if one[0] == "stay"]
-    assert stay[4][-1] == ("held_back", {"figures": ("it fades", "steadiness")})
+    assert stay[4][-1] == ("held_back", {"figures": ("trail-off", "pitch SD")})
 
 
 def test_ladders_to_be_taught_for_the_same_reasons_are_one_proposal():

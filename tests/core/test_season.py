@@ -54,8 +54,8 @@ def test_a_row_a_note_with_the_best_of_each_session():
             sitting(COOK, ago(2), twice, key="b"),
         ]
     )
-    assert [(row.name, row.of, row.code, row.unit) for row in found.rows] == [
-        ("Power notes", name, "best_s", "s") for name in ("B♭3", "C4", "D4", "E♭4", "F4")
+    assert [(row.name, row.of, row.code) for row in found.rows] == [
+        ("Power notes", name, "best_s") for name in ("B♭3", "C4", "D4", "E♭4", "F4")
     ]
     first, second = found.rows[0], found.rows[1]
     assert [(reed.sitting, reed.day, reed.value) for reed in first.reeds] == [
@@ -135,7 +135,7 @@ def test_a_step_without_notes_is_one_row_by_its_figure():
     talk = next(step for step in program.steps if step.kind == "level")
     found = season([sitting(program, ago(1), done(talk, over_db=7.0, over_target=60.0))], program)
     (row,) = [one for one in found.rows if one.step_id == talk.step_id]
-    assert (row.of, row.code, row.unit) == ("", "over_db", "dB over the reference")
+    assert (row.of, row.code) == ("", "over_db")
     (reed,) = row.reeds
     assert reed.value == 7.0
     assert reed.target == talk.grade.rungs[talk.rung]
@@ -167,7 +167,7 @@ def test_the_course_that_leads_is_the_mean_of_its_notes():
         ]
     )
     main = main_course(found, COOK)
-    assert (main.name, main.code, main.unit) == ("Power notes", "best_s", "s")
+    assert (main.name, main.code) == ("Power notes", "best_s")
     assert main.points == ((ago(3), 6.0, 6.5, True), (ago(2), 7.0, 7.0, True))
 
 
@@ -207,7 +207,7 @@ def test_a_step_over_its_notes_is_their_mean_and_mostly_calm():
     (course,) = step_courses(found)
     # (6 + 6.5 + 7 + 7.5 + 8) / 5 = 7.0; the first rung asks for 6.5 s; SD 0.9 is over 0.5
     assert course.points == ((ago(3), 7.0, 6.5, True), (ago(2), 6.0, 6.5, False))
-    assert (course.name, course.unit, course.course.way) == ("Power notes", "s", None)
+    assert (course.name, course.course.way) == ("Power notes", None)
 
 
 def days_of(values):

@@ -2,7 +2,7 @@
 
 import pytest
 
-from core.grading.figures import step_done
+from core.grading.step_done import step_done
 from core.kinds.in_session import Tried
 from core.kinds.pattern.figures import SungNote, SungPattern
 from core.sound.figures import Break

@@ -10,13 +10,11 @@ from django.urls import reverse
 from fhirclient.models.bundle import Bundle
 
 from core.formats.fhir_bundle import UCUM, BundleBroken, checked
-from core.formats.fhir_meanings import MEANINGS
 from core.formats.music.midi_file import from_midi
 from core.sheets.rows import SheetColumn, rows_of
 from core.sheets.sitting import cell_name
 from tests.conftest import NOW, red_flag
 from web.programs.models import Draft
-from web.review.in_session import _NAMES
 
 
 @pytest.fixture
@@ -94,10 +92,6 @@ def test_every_code_it_uses_is_told(bundle):
         for coding in code["coding"]
     }
     assert used == told
-
-
-def test_every_figure_there_is_has_a_meaning():
-    assert set(_NAMES) <= set(MEANINGS)
 
 
 def broken(bundle, change):

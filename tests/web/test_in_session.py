@@ -27,7 +27,7 @@ def test_holds_are_told_note_by_note_against_what_was_asked(signed_in, person, v
     page = page_of(signed_in, person)
     assert "What it came to" in page
     for hold in first:
-        assert f"{hold.note.name} best 6.5 s, mean 6.5 s, 100 % of what was asked" in page
+        assert f"{hold.note.name} best 6.5 s, mean 6.5 s, 100 % of the target" in page
     assert "pitch SD 0.30 st" in page
     assert "trail-off −1.0 dB" in page
     # the soft reference is this very session's own level

@@ -23,10 +23,8 @@ def course(values, *, code="best_s", asked=None, real=None, slope=0.0, missing=0
     )
     bests = tuple(SessionBest(day=p.day, value=p.value, rung=0) for p in points)
     trend = Trend(slope=slope, real=real, missing=missing)
-    where = Course(code=code, unit="", bests=bests, shift=Shift(missing=missing), trend=trend)
-    return StepCourse(
-        step_id="1", name="Power notes", code=code, unit="", points=points, course=where
-    )
+    where = Course(code=code, bests=bests, shift=Shift(missing=missing), trend=trend)
+    return StepCourse(step_id="1", name="Power notes", code=code, points=points, course=where)
 
 
 def told(one):
@@ -37,12 +35,12 @@ def told(one):
 @pytest.mark.parametrize(
     ("one", "said"),
     [
-        (course([6, 7, 8], asked=6.5), "Lately about 7 seconds; asked for are 6.5 seconds."),
+        (course([6, 7, 8], asked=6.5), "Lately about 7 seconds. The target is 6.5 seconds."),
         (course([1.2]), "Lately about 1 second."),
         (course([12.4], code="span"), "Lately about 12 steps from low to high."),
         (
             course([5.2, 4.8], code="over_db", asked=3.0),
-            "Lately about 5 dB stronger than your usual talk; asked for are 3 dB stronger than your"
+            "Lately about 5 dB stronger than your usual talk. The target is 3 dB stronger than your"
             " usual talk.",
         ),
         (course([0.3], code="over_db"), "Lately about as strong as your usual talk."),

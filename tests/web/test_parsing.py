@@ -6,7 +6,7 @@ import zlib
 import pytest
 from django.urls import reverse
 
-from core.formats.fhir_meanings import MEANINGS
+from core.formats.fhir_bundle import meaning_of
 from core.formats.packed import TooLarge, unfolded
 from tests.web.test_unreadable import spoil
 from web.clients import queries
@@ -109,6 +109,6 @@ def test_there_is_no_page_to_add_or_swap_an_address(signed_in, clinician):
     ],
 )
 def test_what_a_published_code_means_is_what_is_measured(code, says, never):
-    _name, meaning = MEANINGS[code]
+    _name, meaning = meaning_of(code)
     assert says in meaning
     assert never not in meaning

@@ -47,7 +47,7 @@ def test_each_home_session_is_a_reed_that_opens(signed_in, practised):
     assert len(addresses) == 3
     opened = signed_in.get(addresses.pop()).content.decode()
     assert "Power notes" in opened
-    assert "of what was asked" in opened
+    assert "of the target" in opened
 
 
 def test_a_pressed_session_stands_hollow(signed_in, practised):

@@ -6,7 +6,6 @@ from typing import Any
 
 from core.formats.fhir_bundle import Figure, Plan, Result, Subject, bundle_of
 from core.grading.in_session import in_session
-from core.notes.note import Note
 from core.plans.step_words import asks_words
 from web.clients.measured import MeasuredView
 from web.clients.models import Baseline, Client
@@ -20,9 +19,6 @@ from web.programs.queries import active_version, versions_of
 from web.review.in_session import References, tried_of
 from web.review.sessions import step_names
 from web.review.since_first import baseline_figures
-
-_NOTES = ("lowest", "highest", "habitual")
-"""Figures of a baseline that are the number of a note."""
 
 
 def bundle_for(client: Client, *, first: date, last: date, now: datetime) -> dict[str, Any]:
@@ -61,9 +57,7 @@ def _baselines(client: Client, first: date, last: date) -> Iterator[Result]:
         recorded_at = row.recorded_at or row.begun_at
         view = BaselineView.of(row, client.age_on(recorded_at.date()))
         for one in baseline_figures(MeasuredView(view, client.clinic.a4_hz)):
-            note = one.code in _NOTES
-            value: float | str = Note(round(one.value)).name if note else one.value
-            figure = Figure(code=one.code, value=value, unit="" if note else one.unit)
+            figure = Figure(code=one.code, value=one.value)
             yield Result(
                 key=f"{row.pk} {one.code}",
                 code=one.code,
@@ -103,7 +97,7 @@ def _home_sessions(client: Client, first: date, last: date) -> Iterator[Result]:
             figures = _figures(in_session(step, [tried_of(row, step, references) for row in own]))
             strain = said.get((session.pk, step.step_id))
             if strain is not None:
-                figures.append(Figure(code="strain_after", value=float(strain), unit="/10"))
+                figures.append(Figure(code="strain_after", value=float(strain)))
             yield Result(
                 key=f"{session.pk} {step.step_id}",
                 code="step",
@@ -116,16 +110,5 @@ def _home_sessions(client: Client, first: date, last: date) -> Iterator[Result]:
 
 def _figures(found: Sequence[Any]) -> list[Figure]:
     return [
-        Figure(
-            code=one.code,
-            value=_note(one.value) if one.unit == "note" and one.value is not None else one.value,
-            unit="" if one.unit == "note" else one.unit,
-            of=one.of,
-            why=str(one.why or ""),
-        )
-        for one in found
+        Figure(code=one.code, value=one.value, of=one.of, why=str(one.why or "")) for one in found
     ]
-
-
-def _note(number: float) -> str:
-    return Note(round(number)).name

@@ -7,6 +7,7 @@ from functools import cached_property
 
 from django.utils.functional import Promise
 from django.utils.safestring import SafeString
+from django.utils.text import capfirst
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy, ngettext
 
@@ -29,6 +30,7 @@ from web.clients.models import Client
 from web.clients.queries import BaselineView, latest_screening
 from web.clinic.clock import local_date
 from web.design.drawings.tide_table import tide_table
+from web.figures.words import name_of, spread_of, value_of
 from web.practice.queries import strain_said
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
@@ -38,13 +40,7 @@ from web.review.proposals import TITLES
 from web.review.queries import bed_of
 from web.review.row import days_of, history_from, screening_from
 from web.review.season import results
-from web.review.since_first import (
-    FIGURE_NAMES,
-    amount_words,
-    baseline_figures,
-    note_words,
-    since_first,
-)
+from web.review.since_first import baseline_figures, since_first
 
 _DAY = "%-d %B %Y"
 _SEASON = timedelta(weeks=12)
@@ -154,15 +150,14 @@ def _baseline(told: Told) -> Part:
 
 
 def _figure(one: BaselineFigure) -> tuple[str, str, str]:
-    name = str(FIGURE_NAMES[one.code]) + (f" ({one.scale})" if one.scale else "")
-    note = one.unit == "st"
-    value = note_words(one.value) if note else amount_words(one.value, one.unit)
+    name = capfirst(name_of(one.code)) + (f" ({one.scale})" if one.scale else "")
+    value = value_of(one.code, one.value)
     if not one.freedom:
         return name, value, _("one value")
     tries = ngettext("%(n)s try", "%(n)s tries", one.freedom + 1) % {"n": one.freedom + 1}
     if one.code in ("sz_ratio", "quotient"):
         tries = _("from the tries of both") if one.code == "sz_ratio" else _("from the tries")
-    return name, value, f"± {amount_words(one.sd, one.unit)} SD, {tries}"
+    return name, value, f"± {spread_of(one.code, one.sd)} SD, {tries}"
 
 
 def _sources(measured: MeasuredView, client: Client) -> list[str]:

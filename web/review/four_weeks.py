@@ -9,9 +9,9 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from web.design.drawings.season_strip import season_strip
+from web.figures.words import value_of
 from web.review.facts import COURSE_DAYS
 from web.review.models import CaseloadRow
-from web.review.season import unit_of, value_words
 
 _LAST = 3
 
@@ -34,12 +34,11 @@ def course_from(row: CaseloadRow, today: date) -> FourWeeks | None:
     if not points:
         return None
     code = row.course["code"]
-    now = f"{value_words(median(value for _day, value, _asked in points[-_LAST:]), code)} {unit_of(code)}"
+    now = value_of(code, median(value for _day, value, _asked in points[-_LAST:]))
     asked = points[-1][2]
     words = now
     if asked is not None:
-        told = f"{value_words(asked, code)} {unit_of(code)}"
-        words = _("%(now)s, asked for %(asked)s") % {"now": now, "asked": told}
+        words = _("%(now)s, target %(asked)s") % {"now": now, "asked": value_of(code, asked)}
     label = ngettext(
         "%(name)s: what was held on %(count)s day of four weeks",
         "%(name)s: what was held on %(count)s days of four weeks",

@@ -17,34 +17,10 @@ from web.clients.signals import record_changed
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
+from web.figures.words import heading_of
 from web.review.models import RuleNumber
 
 LONGEST_REASON = 300
-_FIGURES: Mapping[str, Promise] = {
-    "share": gettext_lazy("length, % of what is asked for"),
-    "pitch_sd": gettext_lazy("pitch SD, semitones"),
-    "trail_off": gettext_lazy("trail-off, dB (negative: it fades)"),
-    "over_db": gettext_lazy("level over the reference, dB"),
-    "over_aim": gettext_lazy("level over what was aimed at, dB"),
-    "over_target": gettext_lazy("voiced time over the target, %"),
-    "near": gettext_lazy("phrases within a semitone of the note, %"),
-    "level_sd": gettext_lazy("level SD, dB"),
-    "ends": gettext_lazy("glides that reach both ends, %"),
-    "gaps": gettext_lazy("cut-outs"),
-    "gaps_each": gettext_lazy("cut-outs an attempt"),
-    "stops": gettext_lazy("bubble stops in 10 s"),
-    "from_end": gettext_lazy("beats from the end (negative: too soon)"),
-    "joined": gettext_lazy("attempts with both sounds, %"),
-    "gap": gettext_lazy("silence between the sounds, s"),
-    "in_tune": gettext_lazy("notes within 50 cents, %"),
-    "broken_keys": gettext_lazy("broken keys, %"),
-    "off_note": gettext_lazy("semitones from the note"),
-    "done": gettext_lazy("how much was right, %"),
-    "strain": gettext_lazy("throat strain, 0–10"),
-    "gasped": gettext_lazy("gasped back (1 = yes)"),
-    "effort": gettext_lazy("effort of the voice, 0–10"),
-    "spoken": gettext_lazy("speech of the time asked for, %"),
-}
 _WORDS: Mapping[str, Promise] = {
     "climb": gettext_lazy("climb"),
     "ease": gettext_lazy("ease"),
@@ -231,7 +207,7 @@ def number_lines(found: Otherwise) -> list[tuple[str, list[NumberLine]]]:
 def number_words(rest: list[str]) -> str:
     """What a number is: its place within a rule in words."""
     figure = rest[2] if len(rest) > 2 else ""
-    told = [str(_FIGURES[part] if part == figure else _WORDS[part]) for part in _told(rest)]
+    told = [heading_of(part) if part == figure else str(_WORDS[part]) for part in _told(rest)]
     return f"{told[0]}: {', '.join(told[1:])}" if len(told) > 1 else told[0]
 
 

@@ -1,6 +1,6 @@
 """My reeds: where a client's own practice leads, in plain and kind words."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from statistics import median
@@ -8,11 +8,12 @@ from statistics import median
 from django.utils.formats import date_format
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_noop, ngettext
+from django.utils.translation import ngettext
 
 from core.grading.season import StepCourse, StepPoint
 from web.design.drawings.own_course import OwnDay, own_course
 from web.design.speaking import in_their_words
+from web.figures.words import client_words, followed_by_client
 
 _LAST_DAYS = 3
 
@@ -29,7 +30,9 @@ class OwnCourse:
 
 def own_courses(courses: Sequence[StepCourse], *, first: date, last: date) -> list[OwnCourse]:
     """Every step of which something other than "done" is followed and that was practised."""
-    return [_own(one, first, last) for one in courses if one.points and one.code in _AMOUNTS]
+    return [
+        _own(one, first, last) for one in courses if one.points and followed_by_client(one.code)
+    ]
 
 
 def _own(one: StepCourse, first: date, last: date) -> OwnCourse:
@@ -42,7 +45,7 @@ def _own(one: StepCourse, first: date, last: date) -> OwnCourse:
         ends=(date_format(first, "j F"), _("today")),
         label=f"{name}: {' '.join(sentences)}",
     )
-    told = [(point.day, amount(one.code, point.value)) for point in reversed(days)]
+    told = [(point.day, client_words(one.code, point.value)) for point in reversed(days)]
     return OwnCourse(name, drawing, sentences, told)
 
 
@@ -55,13 +58,13 @@ def _best_of_days(points: Sequence[StepPoint]) -> list[StepPoint]:
 
 
 def _lately(code: str, days: Sequence[StepPoint]) -> str:
-    now = amount(code, median(point.value for point in days[-_LAST_DAYS:]))
+    now = client_words(code, median(point.value for point in days[-_LAST_DAYS:]))
     asked = days[-1].target
     if asked is None or code not in ("best_s", "over_db"):
         return _("Lately about %(now)s.") % {"now": now}
-    return _("Lately about %(now)s; asked for are %(asked)s.") % {
+    return _("Lately about %(now)s. The target is %(asked)s.") % {
         "now": now,
-        "asked": amount(code, asked),
+        "asked": client_words(code, asked),
     }
 
 
@@ -81,41 +84,3 @@ def _way(one: StepCourse) -> str:
     if way < 0:
         return _("A little less than before. That happens; your clinician sees it and helps.")
     return _("About the same, as it differs from day to day. Keeping it is worth much.")
-
-
-def _seconds(value: float) -> str:
-    halves = round(2 * value) / 2
-    return ngettext("%(n)s second", "%(n)s seconds", 1 if halves == 1 else 2) % {"n": f"{halves:g}"}
-
-
-def _steps(value: float) -> str:
-    whole = round(value)
-    return ngettext("%(n)s step from low to high", "%(n)s steps from low to high", whole) % {
-        "n": whole
-    }
-
-
-def _stronger(value: float) -> str:
-    if value < 1:
-        return _("as strong as your usual talk")
-    return _("%(n)s dB stronger than your usual talk") % {"n": round(value)}
-
-
-def _in_ten(words: str) -> Callable[[float], str]:
-    return lambda value: _(words) % {"n": round(value / 10)}
-
-
-_AMOUNTS: dict[str, Callable[[float], str]] = {
-    "best_s": _seconds,
-    "span": _steps,
-    "over_db": _stronger,
-    "in_tune": _in_ten(gettext_noop("%(n)s of 10 notes clear")),
-    "within_beat": _in_ten(gettext_noop("%(n)s of 10 breaths ended on the beat")),
-    "near": _in_ten(gettext_noop("%(n)s of 10 phrases near your tone")),
-    "joined": _in_ten(gettext_noop("%(n)s of 10 joined without a gap")),
-}
-
-
-def amount(code: str, value: float) -> str:
-    """A figure as one says it: seconds to the half, steps, so many of ten."""
-    return _AMOUNTS[code](value)

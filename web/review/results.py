@@ -8,9 +8,9 @@ from django.db.models import Q
 from pydantic import TypeAdapter
 
 from core.dose.taper import on_day
-from core.grading.figures import step_done
 from core.grading.history import StepDone, Trial
 from core.grading.rule import named_figures
+from core.grading.step_done import step_done
 from web.clients.models import Client
 from web.practice.levels import conversations, device_of, level_references, resets_of
 from web.practice.models import Attempt, Entry, HomeSession, Outcome

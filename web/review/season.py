@@ -7,10 +7,9 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from statistics import median
 
-from django.utils.functional import Promise
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_lazy, ngettext
+from django.utils.translation import ngettext
 
 from core.grading.course import Course
 from core.grading.history import History, Sitting
@@ -18,22 +17,12 @@ from core.grading.rule import Rules
 from core.grading.season import Season, SeasonReed, SeasonRow, season_of
 from web.clients.measured import MeasuredView
 from web.design.drawings.season import DrawnReed, DrawnRow, DrawnSeason, DrawnSession, Mark, season
+from web.figures.words import name_of, number_of, slope_of, unit_of, value_of
 from web.programs.models import ProgramVersion
 
 WEEKS = (4, 8, 12)
 _LAST = 5
 _SHORTEST_DAYS = 14
-_NAMES: dict[str, Promise] = {
-    "best_s": gettext_lazy("held"),
-    "span": gettext_lazy("span"),
-    "in_tune": gettext_lazy("notes in tune"),
-    "over_db": gettext_lazy("over conversation"),
-    "within_beat": gettext_lazy("breaths on the beat"),
-    "joined": gettext_lazy("joined"),
-    "near": gettext_lazy("phrases near the note"),
-    "done": gettext_lazy("done"),
-}
-_SHORT = {"best_s": "s", "span": "st", "over_db": "dB"}
 
 
 @dataclass(frozen=True)
@@ -77,11 +66,6 @@ def results(
     return Results(first, last, drawing, heads, _lines(found))
 
 
-def unit_of(code: str) -> str:
-    """The unit as it stands in a head."""
-    return _SHORT.get(code, "%")
-
-
 def _lines(found: Season) -> list[Line]:
     by_row = [{reed.sitting: reed for reed in row.reeds} for row in found.rows]
     strain = {one.key: said for one in found.sittings if (said := _strain_of(one))}
@@ -114,14 +98,7 @@ def _mark_of(one: Sitting) -> str:
 
 
 def _cell(reed: SeasonReed | None, code: str) -> str:
-    return "" if reed is None else value_words(reed.value, code)
-
-
-def value_words(value: float, code: str) -> str:
-    """A value without its unit."""
-    if code == "over_db":
-        return f"{value:+.1f}".replace("-", "−")
-    return f"{value:.1f}" if code in ("best_s", "span") else f"{value:.0f}"
+    return "" if reed is None else number_of(code, reed.value)
 
 
 def _drawn(
@@ -175,7 +152,7 @@ def _sessions(found: Season, places: dict[str, float]) -> list[DrawnSession]:
     for row in found.rows:
         name = row.of or row.name
         for reed in row.reeds:
-            words = f"{name} {value_words(reed.value, row.code)} {unit_of(row.code)}"
+            words = f"{name} {value_of(row.code, reed.value)}"
             said.setdefault(reed.sitting, []).append(words)
     return [
         DrawnSession(
@@ -190,8 +167,7 @@ def _sessions(found: Season, places: dict[str, float]) -> list[DrawnSession]:
 
 
 def _row(row: SeasonRow, places: dict[str, float], *, again: bool) -> DrawnRow:
-    unit, trend = unit_of(row.code), row.course.trend
-    what = str(_NAMES[row.code])
+    trend = row.course.trend
     latest = [reed.value for reed in row.reeds[-_LAST:]]
     line = None
     if trend.start is not None and trend.slope is not None:
@@ -199,9 +175,9 @@ def _row(row: SeasonRow, places: dict[str, float], *, again: bool) -> DrawnRow:
         line = trend.start, trend.start + trend.slope * weeks
     return DrawnRow(
         name=row.of or _shortened(row.name),
-        under=("" if again else _shortened(row.name)) if row.of else what,
-        now=f"{value_words(median(latest), row.code)} {unit}",
-        course=course_words(row.course, unit),
+        under=("" if again else _shortened(row.name)) if row.of else name_of(row.code),
+        now=value_of(row.code, median(latest)),
+        course=course_words(row.course),
         reeds=[
             DrawnReed(
                 day=reed.day,
@@ -221,7 +197,7 @@ def _shortened(name: str) -> str:
     return name if len(name) <= 22 else f"{name[:21].rstrip()}…"
 
 
-def course_words(course: Course, unit: str) -> str:
+def course_words(course: Course) -> str:
     """Where a figure leads, in a few words: its robust slope a week, and whether that is more than the
     usual day-to-day spread."""
     trend = course.trend
@@ -229,9 +205,8 @@ def course_words(course: Course, unit: str) -> str:
         return ngettext(
             "%(count)s more session to tell", "%(count)s more sessions to tell", course.missing
         ) % {"count": course.missing}
-    by = f"{trend.slope:+.1f} {unit}".replace("-", "−")
     if course.real:
-        return _("%(by)s a week") % {"by": by}
+        return _("%(by)s a week") % {"by": slope_of(course.code, trend.slope)}
     return _("within day to day")
 
 

@@ -15,13 +15,13 @@ from core.plans.program import Program
 from core.plans.routine_words import routine_name
 from core.plans.step import Step
 from web.clients.models import Client
+from web.figures.words import number_of, slope_of
 from web.measuring.shown import in_short
 from web.practice.levels import conversations, level_references, resets_of
 from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession
 from web.practice.queries import Practice, attempts_in
 from web.programs.models import ProgramVersion
 from web.review.in_session import References, StepCame, steps_came
-from web.review.season import unit_of, value_words
 
 
 @dataclass(frozen=True)
@@ -144,7 +144,7 @@ def changes_of(history: History | None, today: date) -> dict[str, str]:
 
 
 def _change_words(course: Course) -> str:
-    unit = unit_of(course.code)
+    code = course.code
     if not course.bests:
         return ""
     trend, shift = course.trend, course.shift
@@ -155,10 +155,10 @@ def _change_words(course: Course) -> str:
             course.missing,
         ) % {"count": course.missing}
     values = {
-        "by": _signed(trend.slope, unit),
-        "low": _signed(trend.low, ""),
-        "high": _signed(trend.high, unit),
-        "latest": value_words(shift.now, course.code) if shift.now is not None else "",
+        "by": slope_of(code, trend.slope),
+        "low": slope_of(code, trend.low, unit=False),
+        "high": slope_of(code, trend.high),
+        "latest": number_of(code, shift.now) if shift.now is not None else "",
     }
     if trend.real:
         return (
@@ -166,7 +166,7 @@ def _change_words(course: Course) -> str:
             % values
         )
     if shift.real and shift.by is not None:
-        values["by"] = _signed(shift.by, unit)
+        values["by"] = slope_of(code, shift.by)
         return (
             _(
                 "%(by)s against the five home sessions before: more than the usual day-to-day spread."
@@ -174,7 +174,3 @@ def _change_words(course: Course) -> str:
             % values
         )
     return _("%(by)s a week (%(low)s to %(high)s): within the usual day-to-day spread.") % values
-
-
-def _signed(value: float, unit: str) -> str:
-    return f"{value:+.1f}\u00a0{unit}".strip("\u00a0").replace("-", "−")

@@ -12,9 +12,9 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     """Codes: in_s and out_s, s; from_end: how far the breath out ends from its end, in beats (negative
     = too soon); within_beat: how many end within a beat of it, %."""
     return (
-        figure("in_s", "s", tries, lambda one: own.in_s if (own := _own(one)) else None),
-        figure("out_s", "s", tries, lambda one: own.out_s if (own := _own(one)) else None),
-        figure("from_end", "beats", tries, _from_end),
+        figure("in_s", tries, lambda one: own.in_s if (own := _own(one)) else None),
+        figure("out_s", tries, lambda one: own.out_s if (own := _own(one)) else None),
+        figure("from_end", tries, _from_end),
         share_that("within_beat", tries, _within_beat),
     )
 

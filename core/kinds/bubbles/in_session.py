@@ -15,7 +15,6 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
         *seconds_held(tries),
         figure(
             "bubbling",
-            "a second",
             tries,
             lambda tried: own.rate_hz if (own := _own(tried)) else None,
         ),
@@ -32,7 +31,7 @@ def _own(tried: Tried) -> Bubbling | None:
 def _stops(tries: Sequence[Tried]) -> SessionFigure:
     heard = [(tried, own) for tried in tries if tried.seconds and (own := _own(tried))]
     if not heard:
-        return figure("stops", "in 10 s", tries, lambda _tried: None)
+        return figure("stops", tries, lambda _tried: None)
     seconds = sum(tried.seconds or 0.0 for tried, _own in heard)
     stops = sum(len(own.stops) for _tried, own in heard)
-    return SessionFigure(code="stops", value=_PER_S * stops / seconds, unit="in 10 s")
+    return SessionFigure(code="stops", value=_PER_S * stops / seconds)

@@ -23,11 +23,11 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     broke_at: the note at which each break began, once for each note; over_db."""
     return (
         *seconds_held(tries),
-        figure("span", "semitones", tries, lambda one: _of(one, "span_semitones"), max),
-        figure("low", "note", tries, lambda one: _semitone(_of(one, "low_hz")), min),
-        figure("high", "note", tries, lambda one: _semitone(_of(one, "high_hz")), max),
+        figure("span", tries, lambda one: _of(one, "span_semitones"), max),
+        figure("low", tries, lambda one: _semitone(_of(one, "low_hz")), min),
+        figure("high", tries, lambda one: _semitone(_of(one, "high_hz")), max),
         share_that("ends", tries, _reaches_both_ends),
-        figure("evenness", "semitones", tries, lambda one: _of(one, "evenness_semitones")),
+        figure("evenness", tries, lambda one: _of(one, "evenness_semitones")),
         *breaks(tries),
         *_broke_at(tries),
         level_over(tries),
@@ -72,6 +72,6 @@ def _broke_at(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     pitches = [hz for tried in tries if (glide := _glide(tried)) for hz in glide.broke_at_hz]
     notes = [nearest_note(hz)[0].name for hz in pitches if not math.isnan(hz)]
     return tuple(
-        SessionFigure(code="broke_at", value=float(notes.count(note)), unit="", of=note)
+        SessionFigure(code="broke_at", value=float(notes.count(note)), of=note)
         for note in sorted(set(notes))
     )

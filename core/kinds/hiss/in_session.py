@@ -10,12 +10,12 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     """Codes: best_s, mean_s, share, level_sd, gaps, jumps; of a swelled hiss rise and fall, dB."""
     swelled = any(rise_db(tried.known) is not None for tried in tries)
     grown = (
-        figure("rise", "dB", tries, lambda tried: rise_db(tried.known)),
-        figure("fall", "dB", tries, lambda tried: fall_db(tried.known)),
+        figure("rise", tries, lambda tried: rise_db(tried.known)),
+        figure("fall", tries, lambda tried: fall_db(tried.known)),
     )
     return (
         *seconds_held(tries),
-        figure("level_sd", "dB", tries, of_figures("level_sd_db")),
+        figure("level_sd", tries, of_figures("level_sd_db")),
         *breaks(tries),
         *(grown if swelled else ()),
     )

@@ -9,9 +9,9 @@ from core.kinds.join.figures import Joined
 def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     """Codes: gap (the silence between, s), hiss_s, buzz_s, joined: how many had both sounds, %."""
     return (
-        figure("gap", "s", tries, lambda tried: _of(tried, "gap_s")),
-        figure("hiss_s", "s", tries, lambda tried: _of(tried, "hiss_s")),
-        figure("buzz_s", "s", tries, lambda tried: _of(tried, "buzz_s")),
+        figure("gap", tries, lambda tried: _of(tried, "gap_s")),
+        figure("hiss_s", tries, lambda tried: _of(tried, "hiss_s")),
+        figure("buzz_s", tries, lambda tried: _of(tried, "buzz_s")),
         share_that("joined", tries, _joined),
     )
 

@@ -14,11 +14,9 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     the number of a note with its fraction; voiced_s, s."""
     return (
         _near(tries),
-        figure("off_note", "semitones", tries, _off),
-        figure("pitch", "note", tries, _pitch),
-        figure(
-            "voiced_s", "s", tries, lambda one: own.voiced_s if (own := _own(one)) else None, sum
-        ),
+        figure("off_note", tries, _off),
+        figure("pitch", tries, _pitch),
+        figure("voiced_s", tries, lambda one: own.voiced_s if (own := _own(one)) else None, sum),
     )
 
 
@@ -30,10 +28,10 @@ def _own(tried: Tried) -> NearPhrases | None:
 def _near(tries: Sequence[Tried]) -> SessionFigure:
     known = [own for tried in tries if (own := _own(tried))]
     if not known:
-        return SessionFigure(code="near", value=None, unit="%", why=why_unknown(tries))
+        return SessionFigure(code="near", value=None, why=why_unknown(tries))
     near = sum(own.near_count for own in known)
     of = sum(max(len(own.phrases), own.asked or 0) for own in known)
-    return SessionFigure(code="near", value=100 * near / of, unit="%")
+    return SessionFigure(code="near", value=100 * near / of)
 
 
 def _off(tried: Tried) -> float | None:

@@ -17,7 +17,7 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     for tried in tries:
         by_key.setdefault(tried.note, []).append(tried)
     keys = [
-        SessionFigure(code="in_tune", value=share, unit="%", of=key)
+        SessionFigure(code="in_tune", value=share, of=key)
         for key, own in by_key.items()
         if key and (share := _over_all(own).value) is not None
     ]
@@ -26,16 +26,10 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     return (
         *keys,
         _over_all(tries),
-        figure("missing", "", tries, lambda one: _count(one, "missing"), sum),
-        figure("added", "", tries, lambda one: _count(one, "added"), sum),
-        *(
-            SessionFigure(code=code, value=float(end(clean)), unit="note")
-            for code, end in ends
-            if clean
-        ),
-        figure(
-            "tempo_sd", "%", tries, lambda one: o.tempo_sd_percent if (o := _own(one)) else None
-        ),
+        figure("missing", tries, lambda one: _count(one, "missing"), sum),
+        figure("added", tries, lambda one: _count(one, "added"), sum),
+        *(SessionFigure(code=code, value=float(end(clean))) for code, end in ends if clean),
+        figure("tempo_sd", tries, lambda one: o.tempo_sd_percent if (o := _own(one)) else None),
     )
 
 
@@ -61,9 +55,9 @@ def _in_tune(tried: Tried) -> float | None:
 def _over_all(tries: Sequence[Tried]) -> SessionFigure:
     counted = [counts for tried in tries if (counts := _counts(tried))]
     if not counted:
-        return figure("in_tune", "%", tries, lambda _tried: None)
+        return figure("in_tune", tries, lambda _tried: None)
     near, asked = (sum(column) for column in zip(*counted, strict=True))
-    return SessionFigure(code="in_tune", value=100.0 * near / asked, unit="%")
+    return SessionFigure(code="in_tune", value=100.0 * near / asked)
 
 
 def _count(tried: Tried, name: str) -> float | None:

@@ -13,14 +13,14 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     phrases, dB; rate, words a minute, where the words are known; pitch: the commonest, as the number
     of a note with its fraction; voiced_s, s."""
     aimed = any(tried.aimed_db is not None for tried in tries)
-    rate = figure("rate", "words/min", tries, lambda one: _of(one, "words_a_minute"))
+    rate = figure("rate", tries, lambda one: _of(one, "words_a_minute"))
     return (
         level_over(tries),
         *((_over_target(tries),) if aimed else ()),
-        figure("trail_off", "dB", tries, lambda one: _of(one, "trail_off_db")),
+        figure("trail_off", tries, lambda one: _of(one, "trail_off_db")),
         *((rate,) if rate.value is not None else ()),
-        figure("pitch", "note", tries, _pitch),
-        figure("voiced_s", "s", tries, lambda one: _of(one, "voiced_s"), sum),
+        figure("pitch", tries, _pitch),
+        figure("voiced_s", tries, lambda one: _of(one, "voiced_s"), sum),
     )
 
 
@@ -46,7 +46,7 @@ def _over_target(tries: Sequence[Tried]) -> SessionFigure:
         if (own := _own(tried)) and own.over_target_share is not None and own.voiced_s
     ]
     if not known:
-        return figure("over_target", "%", tries, lambda _tried: None)
+        return figure("over_target", tries, lambda _tried: None)
     voiced = sum(seconds for _share, seconds in known)
     share = sum(share * seconds for share, seconds in known) / voiced
-    return SessionFigure(code="over_target", value=100.0 * share, unit="%")
+    return SessionFigure(code="over_target", value=100.0 * share)

@@ -11,6 +11,6 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     """Codes: those of held notes, and rise and fall, dB."""
     return (
         *held_in_session(tries),
-        figure("rise", "dB", tries, lambda tried: rise_db(tried.known)),
-        figure("fall", "dB", tries, lambda tried: fall_db(tried.known)),
+        figure("rise", tries, lambda tried: rise_db(tried.known)),
+        figure("fall", tries, lambda tried: fall_db(tried.known)),
     )

@@ -1,4 +1,4 @@
-"""The figures rules may name, with their units, and how they come from the attempts of a step."""
+"""A step of a home session as the rules read it: how the figures come from its attempts."""
 
 from collections.abc import Mapping, Sequence
 
@@ -7,64 +7,6 @@ from core.grading.in_session import in_session
 from core.kinds.in_session import Tried
 from core.plans.step import Step
 from core.plans.targets import Speech
-
-UNITS: Mapping[str, str] = {
-    "best_s": "s",
-    "mean_s": "s",
-    "share": "% of what was asked for",
-    "lags": "%",
-    "pitch_sd": "semitones",
-    "trail_off": "dB, negative = fades",
-    "over_db": "dB over the reference",
-    "over_aim": "dB over what was aimed at",
-    "off_note": "semitones from the note, sharp is positive",
-    "gaps": "",
-    "jumps": "",
-    "gaps_each": "gaps an attempt",
-    "at_length": "%",
-    "at_level": "%",
-    "at_both": "%",
-    "rise": "dB",
-    "fall": "dB",
-    "level_sd": "dB",
-    "span": "semitones",
-    "low": "note",
-    "high": "note",
-    "ends": "%",
-    "evenness": "semitones",
-    "broke_at": "",
-    "gap": "s",
-    "hiss_s": "s",
-    "buzz_s": "s",
-    "joined": "%",
-    "rate": "words/min",
-    "bubbling": "a second",
-    "stops": "in 10 s",
-    "in_tune": "%",
-    "missing": "",
-    "added": "",
-    "low_clean": "note",
-    "high_clean": "note",
-    "broken_keys": "% of the keys",
-    "tempo_sd": "%",
-    "over_target": "% of the voiced time",
-    "near": "% of the phrases",
-    "pitch": "note",
-    "voiced_s": "s",
-    "in_s": "s",
-    "out_s": "s",
-    "from_end": "beats, negative = too soon",
-    "within_beat": "%",
-    "done": "% of what was asked for",
-    "done_s": "s",
-    "strain": "0–10",
-    "effort": "0–10",
-    "spoken": "% of the time asked for",
-    "gasped": "0 or 1",
-}
-"""Every figure by its code."""
-OVER_A_REFERENCE = frozenset({"over_db", "over_aim"})
-"""Figures against the level reference of the device they were heard with."""
 
 _CENTS = 100.0
 
