@@ -66,7 +66,7 @@ class Site:
         """Bring the tables and what is worked out from them up to date; skipped when no migration or
         package changed since."""
         stamp = self.cluster.folder / "migrated"
-        digest = _digest_of_tables()
+        digest = digest_of_tables()
         if stamp.exists() and stamp.read_text() == digest:
             return
         self.manage("migrate", "--verbosity=0")
@@ -164,7 +164,7 @@ def end(server: subprocess.Popen[bytes]) -> None:
             server.wait()
 
 
-def _digest_of_tables() -> str:
+def digest_of_tables() -> str:
     """What the tables depend on: migrations, grants, installed packages."""
     whole = hashlib.sha256()
     migrations = sorted((ROOT / "web").rglob("migrations/*.py"))

@@ -10,6 +10,7 @@ from ops.environment import PYTHON, VENV
 from ops.phases import ROOT, RUN, PhaseFailed, phase
 from ops.postgres import APPLICATION, FAST_AND_LOOSE, OWNER, Cluster
 from ops.start import prepare
+from ops.test_database import template_of
 
 PYTHON_FOLDERS = ["core", "ops", "web", "tests", "reed"]
 CHECKS = {
@@ -42,6 +43,7 @@ def run(arguments: list[str]) -> int:
             "REED_APPLICATION_ROLE": APPLICATION,
             "REED_SECRET_KEY": "only-for-tests-" + "0" * 40,
         }
+        env["REED_TEST_TEMPLATE"] = template_of(cluster, env)
         if arguments:
             return _pytest(arguments, env)
         for name, command in CHECKS.items():

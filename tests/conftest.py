@@ -10,6 +10,9 @@ from hypothesis import settings
 
 from tests.environment import HAS_DATABASE
 
+if HAS_DATABASE:
+    from tests.database import django_db_setup, only_touched_tables_are_emptied  # noqa: F401
+
 STYLES = Path("web/design/static/generated/app.css")
 
 settings.register_profile("busy", deadline=None)

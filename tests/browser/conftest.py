@@ -6,6 +6,7 @@ import io
 import socket
 import threading
 import time
+import urllib.request
 
 import django.utils.asyncio
 import numpy as np
@@ -18,7 +19,17 @@ from playwright.sync_api import sync_playwright
 from tests.conftest import PASSWORD, PIN
 
 CHROMIUM = "/usr/bin/chromium"
-QUIET = ["--disable-background-networking", "--disable-component-update", "--disable-quic"]
+QUIET = [
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-quic",
+    "--use-fake-device-for-media-stream",
+]
+GRANTED = "--use-fake-ui-for-media-stream"
+PATIENCE_MS = 60_000
+"""How long a test waits for what never comes; a slow machine alone must not reach it."""
+FIRST_TIME_MS = 180_000
+"""The first page after a start loads the application, the first browser itself from the disk."""
 
 
 @pytest.fixture(autouse=True, scope="session")
@@ -74,7 +85,7 @@ class Site:
         wait_until(lambda: not (self._server and self._server.server_state.tasks))
 
 
-def wait_until(true, *, within_s: float = 15.0):
+def wait_until(true, *, within_s: float = 45.0):
     """Poll until true() is truthy and give it back; fails after `within_s`."""
     end = time.monotonic() + within_s
     pause = threading.Event()
@@ -86,9 +97,11 @@ def wait_until(true, *, within_s: float = 15.0):
 
 
 @pytest.fixture(scope="session")
-def _site():
+def _site(django_db_setup, django_db_blocker):
     site = Site()
     site.start()
+    with django_db_blocker.unblock():
+        urllib.request.urlopen(f"{site.url}/rounds/", timeout=FIRST_TIME_MS / 1000).close()
     yield site
     site.stop()
 
@@ -105,9 +118,31 @@ def playwright():
         yield running
 
 
+@pytest.fixture(scope="session")
+def _shared(playwright):
+    """Two browsers for all tests: one gives every page a microphone, one refuses it. Each test has
+    contexts of its own, which share no cookie, cache, storage or service worker."""
+    running = {}
+
+    def browser(*, deny):
+        if deny not in running:
+            running[deny] = _launched(playwright, *([] if deny else [GRANTED]))
+        return running[deny]
+
+    yield browser
+    for one in running.values():
+        one.close()
+
+
+def _launched(playwright, *flags):
+    return playwright.chromium.launch(
+        executable_path=CHROMIUM, args=[*QUIET, *flags], timeout=FIRST_TIME_MS
+    )
+
+
 @pytest.fixture
-def browsers(playwright, site):
-    """Launch a browser; `wav` bytes become its microphone, `deny` refuses the microphone.
+def browsers(playwright, site, _shared):
+    """A page of a new context; `wav` bytes become its microphone, `deny` refuses the microphone.
 
     The sound comes sample by sample from a buffer inside the page's own audio context, so that a
     busy machine cannot lose any of it. `real_device`: Chromium's own fake microphone plays it, with
@@ -116,17 +151,17 @@ def browsers(playwright, site):
     with contextlib.ExitStack() as opened:
 
         def launch(*, wav=None, deny=False, folder=None, real_device=False, **context):
-            flags = [*QUIET, "--use-fake-device-for-media-stream"]
-            if not deny:
-                flags.append("--use-fake-ui-for-media-stream")
-            if wav is not None:
+            if real_device:
                 path = folder / f"{len(wav)}.wav"
                 path.write_bytes(wav)
-                flags.append(f"--use-file-for-fake-audio-capture={path}%noloop")
-            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=flags)
-            opened.callback(browser.close)
+                fake = f"--use-file-for-fake-audio-capture={path}%noloop"
+                browser = _launched(playwright, GRANTED, fake)
+                opened.callback(browser.close)
+            else:
+                browser = _shared(deny=deny)
             ctx = browser.new_context(viewport={"width": 1280, "height": 800}, **context)
-            ctx.set_default_timeout(20_000)
+            opened.callback(ctx.close)
+            ctx.set_default_timeout(PATIENCE_MS)
             if wav is not None and not real_device:
                 ctx.add_init_script(fed_with(wav))
             page = ctx.new_page()

@@ -128,7 +128,7 @@ def test_phrases_near_a_tone_are_heard_and_measured(browsers, site, person, clin
     skip_to(page, "Phrases near")
     assert page.inner_text("#line")
     tap(page, "#hold")
-    page.wait_for_selector(DONE, timeout=45_000)  # it ends by its time, 25 s
+    page.wait_for_selector(DONE)  # it ends by its time, 25 s
     said = page.inner_text("[data-last-words]:visible")
     assert "5 of 5 came home to the tone." in said
     row = wait_until(lambda: Attempt.objects.select_related("measurement").first())

@@ -96,7 +96,7 @@ def test_breathing_is_paced_and_ends_by_itself(browsers, site, person, clinician
     tap(page, "#hold")
     page.wait_for_selector("#words:text('Breathe in')")
     page.wait_for_selector("#words:text('Breathe out')")
-    page.wait_for_selector(DONE, timeout=25_000)
+    page.wait_for_selector(DONE)
     assert page.evaluate("() => document.documentElement.scrollWidth") <= 360
     kept = wait_until(lambda: Attempt.objects.filter(measurement__task="breath").first())
     assert kept.target_s == 10.0

@@ -39,7 +39,7 @@ def test_a_visit_from_the_first_try_to_the_signature(browsers, site, person, cli
     page.wait_for_function(
         "() => parseFloat(document.getElementById('live-words').textContent) > 3"
     )
-    page.wait_for_selector("#try-it >> text=Listen", timeout=30_000)
+    page.wait_for_selector("#try-it >> text=Listen")
     page.wait_for_function(
         "() => document.getElementById('live-words').textContent.split(' ').length > 2"
     )

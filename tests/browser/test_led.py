@@ -28,7 +28,7 @@ def test_two_holds_follow_each_other_without_a_tap(browsers, site, version, acce
     begin_practice(page, by_hand=False)
     assert "Begins in" in page.inner_text("#words")
     for screen in ("hold", "rest"):
-        page.wait_for_function(SHOWN, arg=screen, timeout=40_000)
+        page.wait_for_function(SHOWN, arg=screen)
     assert page.inner_text("#last-seconds").startswith("3.")
     assert "Next: Warm-up hold" in page.inner_text("#next-name")
     page.click("#skip-rest")
@@ -48,7 +48,7 @@ def test_a_voice_that_never_starts_is_helped_and_then_left_the_stopwatch(
     begin_practice(page)
     tap(page, "#hold")
     page.wait_for_selector("text=Take your time: breathe in")
-    page.wait_for_selector("#keep-watched:visible", timeout=40_000)
+    page.wait_for_selector("#keep-watched:visible")
     # it waits: nothing begins by itself where nothing was heard
     assert page.inner_text("#rest-seconds") == ""
     page.click("#keep-watched")

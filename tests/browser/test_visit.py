@@ -61,10 +61,9 @@ def test_an_attempt_of_each_kind_by_microphone(
         seconds = 4.0 if measure == "conversation" else 18.0
         page.wait_for_function(
             f"() => parseFloat(document.getElementById('live-words').textContent) > {seconds}",
-            timeout=40_000,
         )
         page.click(f"{row} button.hold")
-    page.wait_for_selector(f"{row} form.inline a", timeout=40_000)
+    page.wait_for_selector(f"{row} form.inline a")
     kept = BaselineAttempt.objects.select_related("measurement").get(measure=measure)
     assert kept.measurement.verdict in ("good", "usable")
     page.click(f"{row} form.inline a")
@@ -84,7 +83,7 @@ def test_the_sequence_goes_by_the_keyboard_with_its_words(
     assert page.get_attribute("tr[aria-current=step]", "data-measure") == "reference"
     assert "hold ‘ah’ for four seconds" in page.inner_text("#asked")
     page.keyboard.press("Space")
-    page.wait_for_selector("tr[data-measure=reference] form.inline a", timeout=30_000)
+    page.wait_for_selector("tr[data-measure=reference] form.inline a")
     page.wait_for_selector("tr[data-measure=conversation][aria-current=step]")
     assert "usual voice" in page.inner_text("#asked")
     page.keyboard.press("n")
