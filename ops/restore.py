@@ -5,8 +5,9 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from ops import debian
+from ops.former_tables import check_tables
 from ops.manifest import checked
-from ops.phases import ROOT, PhaseFailed, phase
+from ops.phases import PhaseFailed, phase
 from ops.postgres import OWNER, Cluster, main_cluster
 from ops.running import running
 
@@ -97,21 +98,10 @@ def _refuse_foreign(cluster: Cluster, file: Path) -> None:
 
 
 def _answers_as_ours(cluster: Cluster, database: str) -> None:
-    """The tables are read, and no step of the tables is newer than this version knows."""
+    """The tables are read, and this release can go on from them."""
     for table in OURS:
         cluster.run("psql", "-XAtc", f"SELECT count(*) FROM {table}", database=database)
-    rows = cluster.run(
-        "psql", "-XAtc", "SELECT app, name FROM django_migrations", database=database
-    )
-    there = {tuple(row.split("|")) for row in rows.split()}
-    apps = {path.parent.name for path in (ROOT / "web").glob("*/migrations")}
-    known = {(p.parent.parent.name, p.stem) for p in (ROOT / "web").glob("*/migrations/0*.py")}
-    newer = sorted(f"{app} {name}" for app, name in there - known if app in apps)
-    if newer:
-        raise PhaseFailed(
-            f"The backup was written by a newer version: it knows {newer[0]}. Update Still Reed, "
-            "then restore. The database is as it was."
-        )
+    check_tables(cluster, database, "The backup")
 
 
 def _renamed(cluster: Cluster, names: dict[str, str]) -> None:

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ops.environment import PYTHON
+from ops.former_tables import check_tables
 from ops.phases import ROOT, RUN, PhaseFailed, call
 from ops.postgres import APPLICATION, OWNER, Cluster
 
@@ -69,6 +70,7 @@ class Site:
         digest = digest_of_tables()
         if stamp.exists() and stamp.read_text() == digest:
             return
+        check_tables(self.cluster, "reed", "The database")
         self.manage("migrate", "--verbosity=0")
         self.manage("rebuild_rows")
         stamp.write_text(digest)

@@ -205,7 +205,7 @@ def test_an_archive_that_is_not_ours_leaves_the_database_as_it_was(cluster, tmp_
     )
     write_backup(cluster, newer)
     ask(cluster, "DELETE FROM django_migrations WHERE name = '0999_of_tomorrow'")
-    assert "newer version: it knows practice 0999_of_tomorrow" in refused(cluster, newer)
+    assert "newer release: it knows practice 0999_of_tomorrow" in refused(cluster, newer)
 
 
 def test_no_password_is_printed_or_listed_when_a_tool_fails(cluster):
@@ -234,39 +234,40 @@ def looked_at(cluster, name):
     return json.loads(done.stdout.splitlines()[-1])
 
 
-def test_a_backup_of_the_version_before_routines_goes_on_as_it_was(cluster):
-    seen = looked_at(cluster, "program_format_2.backup")
-    # 129 home sessions and 1,337 attempts were in it when it was written
-    assert (seen["sessions"], seen["attempts"], seen["rounds"]) == (129, 1337, 200)
-    assert set(seen["clients"]) == {"Maren Tidewell", "Jonah Tresk", "Radek Ostrow"}
+def test_a_backup_of_release_0_6_goes_on_as_it_was(cluster):
+    seen = looked_at(cluster, "release_0_6.backup")
+    # 103 home sessions and 1,300 attempts were in it when it was written
+    assert (seen["sessions"], seen["attempts"], seen["rounds"]) == (103, 1300, 200)
+    assert set(seen["clients"]) == {"Maren Tidewell", "Nell Harbottle", "Jory Penhale"}
     for name, one in seen["clients"].items():
         assert one["pages"] == [200, 200, 200], name
-        assert one["routines"] == ["practice"], name
-        assert (one["stored"], one["written"]) == (2, 4), name
-        assert one["rows"] == ["practice"], name
-        assert one["kept"] == {"routine": "practice", "status": "kept"}, name
-
-
-def test_a_backup_of_the_version_whose_rungs_were_words_goes_on_as_it_was(cluster):
-    seen = looked_at(cluster, "program_format_3.backup")
-    # 109 home sessions and 960 attempts were in it when it was written
-    assert (seen["sessions"], seen["attempts"], seen["rounds"]) == (109, 960, 200)
-    assert set(seen["clients"]) == {"Jory Penhale", "Nell Harbottle", "Jonah Tresk"}
-    for name, one in seen["clients"].items():
-        assert one["pages"] == [200, 200, 200], name
-        assert (one["stored"], one["written"]) == (3, 4), name
+        assert (one["stored"], one["written"]) == (4, 4), name
         assert one["kept"]["status"] == "kept", name
-    bass, singer = seen["clients"]["Jory Penhale"], seen["clients"]["Nell Harbottle"]
-    assert {"swell", "glide_up", "phrase_then_open"} <= set(bass["rungs"])
-    assert {"straw_before_every_phrase", "alone_at_home"} <= set(singer["rungs"])
-    # what the clinic had adapted: forms by their codes, cues by the words they had
-    straw, hum = (
-        seen["own_tasks"]["own_thin_straw_at_the_quay"],
-        seen["own_tasks"]["own_hum_at_the_quay"],
-    )
-    assert straw[:2] == ["air_only", "one_note"]
-    assert hum == ["a_hum_before_every_word", "before_every_second", "at_the_start_only", "no_hum"]
     assert seen["library"] == 200
+
+
+def test_an_older_backup_says_which_release_to_install_first(cluster):
+    Site(cluster=cluster, port=free_port(), today="2026-06-15").migrate()
+    before = dump(cluster)
+    with pytest.raises(PhaseFailed, match=r"release before 0\.6\.0.*Install release 0\.6\.0"):
+        read_backup(cluster, FORMER / "program_format_3.backup")
+    assert dump(cluster) == before
+
+
+def test_a_database_of_an_older_release_is_not_migrated(cluster):
+    site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
+    site.migrate()
+    ask(cluster, "DELETE FROM django_migrations WHERE name = '0014_note_entries'")
+    (cluster.folder / "migrated").unlink()
+    try:
+        with pytest.raises(PhaseFailed, match=r"Install release 0\.6\.0"):
+            site.migrate()
+    finally:
+        ask(
+            cluster,
+            "INSERT INTO django_migrations (app, name, applied) VALUES ('review', '0014_note_entries', now())",
+        )
+        site.migrate()
 
 
 def denied(cluster, sql):

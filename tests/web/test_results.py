@@ -40,7 +40,7 @@ def test_each_home_session_is_a_reed_that_opens(signed_in, practised):
     page = results(signed_in, practised).content.decode()
     # three sessions of the warm-up and five notes; the glides were by the clock and have no span
     assert page.count('class="season-reed"') == 3
-    assert "B♭3 6.0 s" in page
+    assert "B♭3 6.0\u00a0s" in page
     here = reverse("review:results", args=[practised.pk])
     found = re.findall(r'href="([^"]*/sessions/[^"]*)"', page)
     addresses = {urljoin(here, address) for address in found}

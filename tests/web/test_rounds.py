@@ -293,7 +293,7 @@ def test_four_weeks_at_a_glance_stand_on_the_client_page(signed_in, climbing):
     page = signed_in.get(reverse("review:client", args=[climbing.pk])).content.decode()
     assert "Four weeks: Power notes" in page
     # held 7 s on each of the last three days, the rung asks for 6.5 s
-    assert "7.0 s, asked for 6.5 s" in page
+    assert "7.0\u00a0s, target 6.5\u00a0s" in page
 
 
 def test_after_an_update_nobody_is_missing_from_rounds(clinic, climbing):

@@ -1,3 +1,5 @@
-"""What former versions left behind, each from three clients of the demo at 2026-06-15:
-`program_format_2.backup` was written by the version before routines, `program_format_3.backup` by the
-version in which rungs and reasons were words, with two tasks that its clinic had adapted."""
+"""Backups of former releases, each of three clients of the demo at 2026-06-15.
+
+`release_0_6.backup`: the tables the squashed migrations go on from. `program_format_3.backup`: of a
+release before it, in which rungs and reasons were words.
+"""

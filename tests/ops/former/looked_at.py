@@ -15,13 +15,11 @@ from core.formats.program_file import data_of  # noqa: E402
 from web.clients.models import Client, ClientAccess  # noqa: E402
 from web.clinic import clock  # noqa: E402
 from web.clinic.models import User  # noqa: E402
-from web.library.models import ClinicTask  # noqa: E402
 from web.measuring.ends import Caught, Offer  # noqa: E402
 from web.practice.models import Attempt, HomeSession  # noqa: E402
 from web.practice.usecases.keep_attempt import PracticeEnd  # noqa: E402
 from web.practice.usecases.open_session import open_session  # noqa: E402
 from web.programs.queries import active_version  # noqa: E402
-from web.review.models import CaseloadRow  # noqa: E402
 
 settings.ALLOWED_HOSTS = ["testserver"]
 
@@ -45,17 +43,12 @@ attempts, sessions = Attempt.objects.count(), HomeSession.objects.count()
 for client in Client.objects.order_by("name"):
     pages = ["review:client", "programs:bench", "clients:baseline"]
     status = [browser.get(reverse(page, args=[client.pk])).status_code for page in pages]
-    version, row = active_version(client.pk), CaseloadRow.objects.get(client=client)
+    version = active_version(client.pk)
     access = ClientAccess.objects.get(client=client, revoked_at=None)
     seen[client.name] = {
         "pages": status,
-        "routines": [one.key for one in version.program.routines],
         "stored": version.content["format"],
         "written": data_of(version.program)["format"],
-        "rungs": sorted(
-            {code for step in version.program.steps if step.grade for code in step.grade.codes}
-        ),
-        "rows": sorted({data[-1] for data in [*row.stretches, *row.recent]}),
         "kept": kept(access),
     }
 print(
@@ -65,10 +58,6 @@ print(
             "rounds": browser.get(reverse("review:rounds")).status_code,
             "attempts": attempts,
             "sessions": sessions,
-            "own_tasks": {
-                row.key: [rung.code for rung in row.task.rungs]
-                for row in ClinicTask.objects.order_by("key")
-            },
             "library": browser.get(reverse("library:library")).status_code,
         }
     )
