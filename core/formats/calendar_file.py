@@ -3,8 +3,10 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from typing import TYPE_CHECKING
 
-from icalendar import Alarm, Calendar, Event
+if TYPE_CHECKING:
+    from icalendar import Event
 
 _PRODUCT = "-//Still Reed//home practice//EN"
 TYPE = "text/calendar; charset=utf-8"
@@ -29,6 +31,8 @@ def calendar_file(
 ) -> bytes:
     """The file. name: of the calendar; stamp: when it was made, UTC; remind_min: minutes before each entry at which
     the calendar speaks up, None = never. Zones come with their rules, so that no reader has to know them."""
+    from icalendar import Calendar  # a third of a second to load
+
     calendar = Calendar()
     calendar.add("prodid", _PRODUCT)
     calendar.add("version", "2.0")
@@ -41,7 +45,9 @@ def calendar_file(
     return made
 
 
-def _entry(one: CalendarEvent, stamp: datetime, remind_min: int | None) -> Event:
+def _entry(one: CalendarEvent, stamp: datetime, remind_min: int | None) -> "Event":
+    from icalendar import Alarm, Event
+
     entry = Event()
     entry.add("uid", one.uid)
     entry.add("dtstamp", stamp)

@@ -8,7 +8,6 @@ from statistics import median
 from typing import NamedTuple
 
 import numpy as np
-from scipy.stats import theilslopes
 
 from core.figures.registry import PER_DEVICE
 from core.grading.change import SessionBest, Shift, shift_of, spread_of
@@ -135,6 +134,8 @@ def trend_of(bests: Iterable[SessionBest]) -> Trend:
     if weeks[-1] == 0:
         return Trend()
     values = [best.value for best in ordered]
+    from scipy.stats import theilslopes  # seconds to load: only where a trend is told
+
     with np.errstate(invalid="ignore"):
         slope, intercept, low, high = map(
             float, theilslopes(values, weeks, alpha=TREND_CONFIDENCE.number)

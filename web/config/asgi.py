@@ -1,12 +1,15 @@
 """The door: HTTP to Django, the live socket to measuring, each attempt to the use-case it ends in."""
 
 import gc
+import importlib
 import os
+import threading
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "web.config.settings.prod")
 
 from django.core.asgi import get_asgi_application
 
+gc.disable()  # while everything is loaded nothing becomes garbage
 _http = get_asgi_application()
 
 from channels.routing import ProtocolTypeRouter, URLRouter  # noqa: E402
@@ -39,6 +42,21 @@ if settings.WORK_BESIDE != "nothing":
 if settings.WORK_BESIDE == "all":
     keep_doing([work_out_stale])
 
-# What is loaded stays for good: looking through it again and again made one answer in twenty twice as slow.
-gc.collect()
-gc.freeze()
+
+def _settle() -> None:
+    """What is loaded stays for good: looking through it again and again made one answer in twenty twice as slow."""
+    gc.collect()
+    gc.freeze()
+    gc.enable()
+
+
+def _load_the_rest() -> None:
+    """What takes seconds to load and is asked for later: nobody waits for it, neither now nor then."""
+    for name in ("scipy.stats", "web.papers.typesetter", "icalendar"):
+        importlib.import_module(name)
+    _settle()
+
+
+_settle()
+if settings.WORK_BESIDE != "nothing":
+    threading.Thread(target=_load_the_rest, name="load the rest", daemon=True).start()

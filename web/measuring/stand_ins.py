@@ -1,4 +1,7 @@
-"""The demo's stand-ins for a microphone's voice and a sound-level meter; not there outside the demo."""
+"""The demo's stand-ins for a microphone's voice and a sound-level meter; not there outside the demo.
+
+The simulators take seconds to load, so they are loaded when first asked for.
+"""
 
 import io
 
@@ -12,8 +15,6 @@ from django.views.decorators.http import require_GET
 from core.errors import CoreError
 from core.kinds.kind import Played
 from core.kinds.registry import kind_of, measured_task, target_of
-from core.simulate.meter import meter_reading_db
-from core.simulate.voice import Voice
 
 LOWEST_HZ, HIGHEST_HZ = 60.0, 1000.0
 SHORTEST_S, LONGEST_S = 0.5, 90.0
@@ -45,6 +46,8 @@ def simulated_meter(request):
             raise ValueError
     except (KeyError, ValueError):
         return JsonResponse({"error": _("−100–0 dBFS, 5–100 cm.")}, status=400)
+    from core.simulate.meter import meter_reading_db
+
     seed = int(abs(level) * 1000)
     return JsonResponse({"db": meter_reading_db(level, distance_cm=distance, seed=seed)})
 
@@ -59,6 +62,8 @@ def _performed(asked) -> np.ndarray:
         raise ValueError("hz, seconds or seed")
     if end_hz is not None and not LOWEST_HZ <= end_hz <= HIGHEST_HZ:
         raise ValueError("end_hz")
+    from core.simulate.voice import Voice
+
     voice = Voice(
         f0_hz=hz,
         seconds=seconds,

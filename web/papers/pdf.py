@@ -1,34 +1,13 @@
-"""A page of HTML as PDF: with the product's own fonts, and nothing from anywhere else."""
+"""A page of HTML as PDF."""
 
-import io
-import re
 from collections.abc import Iterable
-from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from django.template.loader import render_to_string
 from django.utils.translation import get_language
-from weasyprint import HTML, Document
-from weasyprint.urls import URLFetcher, URLFetcherResponse
 
-FONTS = Path(__file__).parents[1] / "design" / "static" / "generated" / "fonts"
-_SCHEME = "reed-font:"
-_WAYS_IN = re.compile(r' href="/[^"]*"')
-"""Links of a drawing to pages of the record: they stay on the screen."""
-_LETTERS = "Read, ReadExt, DejaVu Sans"
-
-
-class OwnFonts(URLFetcher):
-    """Gives the fonts of the product by name, and refuses every other address: no text of a record can make the
-    server open one."""
-
-    def fetch(self, url: str, headers: Any = None) -> URLFetcherResponse:
-        name = url.removeprefix(_SCHEME)
-        if not url.startswith(_SCHEME) or name not in {path.name for path in FONTS.glob("*.woff2")}:
-            raise ValueError(f"not a font of the product: {url[:60]}")
-        return URLFetcherResponse(
-            url, io.BytesIO((FONTS / name).read_bytes()), {"Content-Type": "font/woff2"}
-        )
+if TYPE_CHECKING:
+    from weasyprint import Document
 
 
 def html_of(template: str, context: dict[str, Any]) -> str:
@@ -36,17 +15,16 @@ def html_of(template: str, context: dict[str, Any]) -> str:
     return render_to_string(template, {**context, "language": get_language()})
 
 
-def laid_out(html: str) -> Document:
+def laid_out(html: str) -> "Document":
     """The page on its sheets of paper."""
-    # no style sheet reaches into a drawing here: what it is lettered in stands on it
-    drawn = html.replace('class="drawing ', f'font-family="{_LETTERS}" class="drawing ')
-    drawn = _WAYS_IN.sub("", drawn)
-    return HTML(string=drawn, url_fetcher=OwnFonts(), base_url=None).render(pdf_tags=True)
+    from web.papers import typesetter
+
+    return typesetter.laid_out(html)
 
 
 def fitting(
     template: str, context: dict[str, Any], ways: Iterable[dict[str, Any]], *, pages: int
-) -> Document:
+) -> "Document":
     """The page laid out in the first of the ways in which it stands on so many sheets; in the last where none does."""
     for way in ways:
         document = laid_out(html_of(template, context | way))
@@ -55,7 +33,7 @@ def fitting(
     return document
 
 
-def pdf_of(document: Document) -> bytes:
+def pdf_of(document: "Document") -> bytes:
     """The sheets as a tagged PDF."""
     made: bytes = document.write_pdf(pdf_tags=True)
     return made
