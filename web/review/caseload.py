@@ -3,6 +3,9 @@
 import logging
 import pkgutil
 import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from importlib import import_module
 from typing import Any
 
@@ -21,6 +24,24 @@ from web.review.needs import keep_coming
 from web.review.results import keep_results
 
 log = logging.getLogger(__name__)
+_put_off: ContextVar[set[uuid.UUID] | None] = ContextVar("put off", default=None)
+
+
+@contextmanager
+def rows_worked_out_once() -> Iterator[None]:
+    """Work each client's row out once, at the end of the block, instead of after every change in it.
+
+    For whatever writes a whole history at a time; inside the block Rounds is behind.
+    """
+    changed: set[uuid.UUID] = set()
+    token = _put_off.set(changed)
+    try:
+        yield
+    finally:
+        _put_off.reset(token)
+    for client in Client.objects.select_related("clinic").filter(pk__in=changed):
+        with transaction.atomic():
+            _work_out(client, every=True)
 
 
 @receiver(record_changed)
@@ -28,6 +49,9 @@ log = logging.getLogger(__name__)
 def refresh_row(sender, client_id, session_id=None, sessions=(), **kwargs) -> None:
     """Compute the row anew from the record, and what came of the home session (or sessions) that changed; where
     a level is taken anew, of every one."""
+    if (put_off := _put_off.get()) is not None:
+        put_off.add(client_id)
+        return
     client = Client.objects.select_related("clinic").get(pk=client_id)
     # the row first, as what works beside the server does: in another order two of them wait for each other
     CaseloadRow.objects.select_for_update().filter(client_id=client_id).first()
