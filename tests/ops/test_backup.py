@@ -13,15 +13,14 @@ from ops.manifest import beside, checked, rows_in
 from ops.phases import RUN, PhaseFailed
 from ops.postgres import FAST_AND_LOOSE, Cluster, free_port, tool_at
 from ops.restore import check_backup, read_backup
-from ops.site import Site
 from tests.ops.test_cluster import ask
 
 
 @pytest.fixture(scope="module")
-def cluster():
+def cluster(with_tables):
     made = Cluster(RUN / f"pg-backup-{os.getpid()}", FAST_AND_LOOSE)
     made.start()
-    Site(cluster=made, port=free_port(), today="2026-06-15").migrate()
+    with_tables(made)
     ask(made, "CREATE TABLE odd AS SELECT E'a\\n\\\\.\\nb' AS words FROM generate_series(1, 3)")
     yield made
     made.stop()

@@ -21,9 +21,10 @@ from ops.site import Site, end
 
 
 @pytest.fixture(scope="module")
-def cluster():
+def cluster(with_tables):
     made = Cluster(RUN / f"pg-ops-{os.getpid()}", FAST_AND_LOOSE)
     made.start()
+    with_tables(made)
     yield made
     made.stop()
     subprocess.run(["rm", "-rf", str(made.folder)], check=True)
@@ -81,21 +82,12 @@ def dump(cluster):
     return sorted(line for line in lines if line.startswith("INSERT"))
 
 
-def test_the_demo_is_loaded_once_and_comes_back_equal_from_a_backup(cluster, tmp_path):
-    site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
-    site.migrate()
-    first = site.load_demo()
-    second = site.load_demo()
-    assert first == second
-    assert "performed anew" not in first, "the demo changed: run ./reed takes"
-    assert "una@harrow-quay.example" in first
-    assert ask(cluster, "SELECT count(*) FROM clients_client") == "24"
-    assert ask(cluster, "SELECT count(DISTINCT clinician_id) FROM clients_client") == "2"
-    assert int(ask(cluster, "SELECT count(*) FROM practice_attempt")) > 5_000
-    assert int(ask(cluster, "SELECT count(*) FROM review_caseloadrow WHERE stop_sign <> ''")) == 1
-    ahead = "SELECT count(*) FROM practice_homesession WHERE practice_day > '2026-06-15'"
-    assert ask(cluster, ahead) == "0"
+PEOPLE = ("--only", "Maren Tidewell", "--only", "Alwin Prewett")
 
+
+def test_a_backup_brings_everything_back_but_the_sounds(cluster, tmp_path):
+    site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
+    site.manage("load_demo", *PEOPLE, role=APPLICATION)
     before = dump(cluster)
     assert int(ask(cluster, SOUNDS)) > 0
     file = tmp_path / "everything.backup"
@@ -112,8 +104,7 @@ def test_the_demo_is_loaded_once_and_comes_back_equal_from_a_backup(cluster, tmp
 
 def test_the_live_benchmark_runs_over_the_demo(cluster, capfd):
     site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
-    site.migrate()
-    site.load_demo()
+    site.manage("load_demo", *PEOPLE, role=APPLICATION)
     assert live_against(site, streams=2, seconds=4.0, spread_s=0.5) == 0
     head, _line, row = capfd.readouterr().out.splitlines()[-3:]
     cells = ([cell.strip() for cell in line.split("|")[1:-1]] for line in (head, row))
@@ -247,7 +238,6 @@ def test_a_backup_of_release_0_6_goes_on_as_it_was(cluster):
 
 
 def test_an_older_backup_says_which_release_to_install_first(cluster):
-    Site(cluster=cluster, port=free_port(), today="2026-06-15").migrate()
     before = dump(cluster)
     with pytest.raises(PhaseFailed, match=r"release before 0\.6\.0.*Install release 0\.6\.0"):
         read_backup(cluster, FORMER / "program_format_3.backup")
@@ -281,7 +271,6 @@ def denied(cluster, sql):
 
 
 def test_the_application_changes_and_takes_away_nothing_that_is_history(cluster):
-    Site(cluster=cluster, port=free_port(), today="2026-06-15").migrate()
     tables = cluster.run(
         "psql", "-XAtc", "SELECT tablename FROM pg_tables WHERE schemaname = 'public'"
     ).split()

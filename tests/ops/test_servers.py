@@ -31,14 +31,14 @@ TODAY = "2026-06-15"
 
 
 @pytest.fixture(scope="module")
-def served():
+def served(with_tables):
     """The demo's first client, served by two processes behind haproxy."""
     debian.install_missing(debian.BALANCER)
     cluster = Cluster(RUN / f"pg-servers-{os.getpid()}", FAST_AND_LOOSE)
     cluster.start()
     servers = Servers(Site(cluster=cluster, port=free_port(), today=TODAY), processes=2)
     try:
-        servers.site.migrate()
+        with_tables(cluster)
         servers.site.manage("load_demo", "--only", "Maren Tidewell", role=APPLICATION)
         servers.start()
         yield servers
