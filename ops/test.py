@@ -23,13 +23,20 @@ CHECKS = {
     "scripts, their types": [str(ROOT / "node_modules" / ".bin" / "tsc"), "-p", "."],
     "scripts, what they do": ["node", "--test", "tests/js/"],
 }
+UNITS = ["tests/web", "tests/core"]
+BROWSER = ["tests/browser/test_faults.py", "tests/browser"]
+"""The longest first, so that it does not run alone at the end."""
+BESIDE = ["-n", "2", "--no-loadscope-reorder"]
+"""Two processes, each file in one of them, in the order given."""
 
 
 def run(arguments: list[str]) -> int:
     """With arguments: only pytest, with these; `mutants [PART …]`: how many changed rules the
-    tests notice. Without: everything."""
+    tests notice; `--fast`: everything but the servers, the browser and the long properties.
+    Without: everything."""
     if arguments[:1] == ["mutants"]:
         return mutants.run(arguments[1:])
+    fast = arguments == ["--fast"]
     prepare("dev")
     cluster = Cluster(RUN / "pg-test", FAST_AND_LOOSE)
     with phase("test database"):
@@ -44,13 +51,15 @@ def run(arguments: list[str]) -> int:
             "REED_SECRET_KEY": "only-for-tests-" + "0" * 40,
         }
         env["REED_TEST_TEMPLATE"] = template_of(cluster, env)
-        if arguments:
+        if arguments and not fast:
             return _pytest(arguments, env)
         for name, command in CHECKS.items():
             with phase(name):
                 _check(command, env)
-        units = _pytest(["tests/core", "tests/web", "tests/ops", "-n", "2"], env)
-        return _pytest(["tests/browser"], env) or units
+        if fast:
+            return _pytest([*UNITS, "-m", "not long", *BESIDE], env)
+        units = _pytest(["tests/ops", *UNITS, *BESIDE], env)
+        return _pytest([*BROWSER, *BESIDE], env) or units
     finally:
         cluster.stop()
 
