@@ -17,10 +17,14 @@ RULES = {
     "grading": ("core/grading/*.py",),
     "dose": ("core/dose/*.py",),
     "fitting": (
-        *("core/plans/fit_*.py", "core/plans/fitted.py", "core/plans/rungs.py"),
-        *("core/plans/pitches.py", "core/plans/hold_goals.py", "core/plans/capability.py"),
-        *("core/plans/climbing.py", "core/plans/back_pressure.py", "core/plans/figures.py"),
-        *("core/plans/program.py", "core/proposing/doses.py", "core/proposing/within.py"),
+        *("core/fitting/fit_*.py", "core/fitting/fitted.py", "core/program/rungs.py"),
+        *("core/fitting/pitches.py", "core/fitting/hold_goals.py", "core/fitting/capability.py"),
+        *(
+            "core/editing/climbing.py",
+            "core/fitting/back_pressure.py",
+            "core/fitting/baseline_arithmetic.py",
+        ),
+        *("core/program/program.py", "core/proposing/doses.py", "core/proposing/within.py"),
         *("core/proposing/trim.py", "core/proposing/sittings.py"),
     ),
 }

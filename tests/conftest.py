@@ -140,7 +140,7 @@ def baseline_of(client, by, **more):
 
 def activate_program(client, by, now=NOW, schools=(), since_days=7, **measured):
     """The worked case's program, active since so many days; measured: besides what the baseline of the case has."""
-    from core.plans.program import Chosen
+    from core.program.program import Chosen
     from web.programs import usecases
     from web.programs.asking import request_for
 

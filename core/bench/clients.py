@@ -6,12 +6,12 @@ from datetime import date, timedelta
 from typing import Any
 
 from core.catalogue.words import Aim, Equipment, Skill
+from core.fitting.baseline_arithmetic import LungSex
+from core.fitting.known import Baseline, Limits, Tried
+from core.fitting.schools import schools
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
-from core.plans.figures import LungSex
-from core.plans.known import Baseline, Limits, Tried
-from core.plans.program import Chosen
-from core.plans.schools import schools
+from core.program.program import Chosen
 from core.proposing.aims import Want
 from core.proposing.request import PitchDirection, PlanRequest, Wishes
 from core.safety.circumstances import Circumstance, Event, Living

@@ -16,10 +16,10 @@ from core.bench.oracle import breaches
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Growth
 from core.errors import CoreError
-from core.plans.rungs import floored
-from core.plans.schools import schools
-from core.plans.step import Step
-from core.plans.targets import Blow, Holds, Pace
+from core.fitting.schools import schools
+from core.program.rungs import floored
+from core.program.step import Step
+from core.program.targets import Blow, Holds, Pace
 from core.proposing.client_file import client_data
 from core.proposing.propose import Proposal, propose
 from core.proposing.report import proposal_data

@@ -6,7 +6,7 @@ from functools import partial
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from core.errors import PlanError
-from core.plans.dosing import Dose, TaperStage, When
+from core.program.dosing import Dose, TaperStage, When
 from core.reference.values import (
     EVENING_BEGINS,
     MORNING_ENDS,

@@ -4,9 +4,9 @@ import itertools
 from datetime import time
 
 from core.dose.calendar import refused_times
-from core.plans.program import Program
-from core.plans.routine import Routine
-from core.plans.routine_words import routine_name
+from core.program.program import Program
+from core.program.routine import Routine
+from core.program.routine_words import routine_name
 from core.reason import Reason, says
 
 NEAR_MIN = 30

@@ -4,11 +4,11 @@ import math
 from dataclasses import dataclass
 
 from core.dose.minutes import session_length
-from core.plans.dosing import Dose
-from core.plans.known import Limits
-from core.plans.program import Program
-from core.plans.routine import Routine
-from core.plans.step import Step
+from core.fitting.known import Limits
+from core.program.dosing import Dose
+from core.program.program import Program
+from core.program.routine import Routine
+from core.program.step import Step
 from core.reason import Reason, says
 from core.reference.values import MINUTES_A_WEEK, VOICED_MINUTES_A_WEEK
 

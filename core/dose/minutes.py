@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from core.plans.routine import Routine
-from core.plans.step import Step
+from core.program.routine import Routine
+from core.program.step import Step
 from core.reference.values import LEAD_IN_SECONDS, STEP_READING_SECONDS, TONE_AND_BREATH_SECONDS
 
 

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 
-from core.plans.routine import Routine
-from core.plans.step import Step
+from core.program.routine import Routine
+from core.program.step import Step
 from core.reference.values import TONE_AND_BREATH_SECONDS
 
 

@@ -4,8 +4,8 @@ from dataclasses import replace
 from datetime import date
 
 from core.dose.calendar import stage_on
-from core.plans.program import Program
-from core.plans.routine import Routine
+from core.program.program import Program
+from core.program.routine import Routine
 
 
 def on_day(program: Program, day: date) -> Program:

@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from core.dose.calendar import asked_on
 from core.errors import PlanError
-from core.plans.dosing import Dose
+from core.program.dosing import Dose
 
 
 class Stroke(StrEnum):

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from core.dose.minutes import length_of
-from core.plans.step import Phase, Step
+from core.program.step import Phase, Step
 from core.reason import Reason, says
 
 MINUTES = (5, 10, 15, 20, 30)

@@ -1,1 +1,1 @@
-"""Open formats in and out. What a program means lives in `core.plans`."""
+"""Open formats in and out. What a program means lives in `core.program`."""

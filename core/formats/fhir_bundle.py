@@ -9,8 +9,8 @@ from typing import Any
 from core.figures.kind import Unit
 from core.figures.registry import FIGURES
 from core.notes.note import Note
-from core.plans.program import Program
-from core.plans.routine import Routine
+from core.program.program import Program
+from core.program.routine import Routine
 
 TYPE = "application/fhir+json"
 OWN_SYSTEM = "urn:uuid:5c0de000-7a1c-4000-8000-00000000f411"

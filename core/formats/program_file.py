@@ -11,9 +11,9 @@ from core.errors import CoreError, PlanError
 from core.formats import format_one, format_three, format_two
 from core.formats.lines import Path, line_of, lines_of
 from core.formats.reading import FileRefused, Problem, json_of, read_as, where_of
-from core.plans.dosing import Dose
-from core.plans.program import Program
-from core.plans.step import Step
+from core.program.dosing import Dose
+from core.program.program import Program
+from core.program.step import Step
 
 FORMAT = 4
 SCHEMA_ID = "still-reed/program/4"

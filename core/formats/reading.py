@@ -7,9 +7,9 @@ from typing import Any, TypeVar
 from pydantic import TypeAdapter, ValidationError
 
 from core.errors import CoreError
+from core.fitting.why_words import why_words
 from core.formats.lines import line_of, lines_of
 from core.formats.plain import NotPlain, read_json
-from core.plans.words import why_words
 
 _T = TypeVar("_T")
 MOST_BYTES = 2_000_000

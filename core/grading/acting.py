@@ -5,14 +5,14 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 from core.dose.calendar import stage_on
+from core.editing.climbing import on_rung
 from core.errors import PlanError
 from core.grading.act import Act, Dimension, Proposal
 from core.grading.lighter import lightened
-from core.plans.climbing import on_rung
-from core.plans.dosing import SUSTAINED_TAPER
-from core.plans.program import Program
-from core.plans.routine import Routine
-from core.plans.step import Step
+from core.program.dosing import SUSTAINED_TAPER
+from core.program.program import Program
+from core.program.routine import Routine
+from core.program.step import Step
 
 CHANGES = frozenset({Act.CLIMB, Act.EASE, Act.RUNG_DOWN, Act.PROBE, Act.TAPER, Act.STAGE_BACK})
 """The acts that make another version of the program; the others are tasks or notes."""

@@ -13,7 +13,7 @@ from core.figures.registry import PER_DEVICE
 from core.grading.change import SessionBest, Shift, shift_of, spread_of
 from core.grading.history import History, StepDone
 from core.kinds.registry import kind_of
-from core.plans.step import Step
+from core.program.step import Step
 from core.reference.values import OUTLIER_SPREADS, TREND_CONFIDENCE, TREND_SESSIONS
 
 _DONE = "done"

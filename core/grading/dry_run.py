@@ -8,7 +8,7 @@ from core.grading.act import Act, Proposal
 from core.grading.decide import decisions
 from core.grading.history import History
 from core.grading.rule import Rules
-from core.plans.program import Program
+from core.program.program import Program
 
 DAYS = 56
 """So far back it is looked, eight weeks."""

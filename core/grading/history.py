@@ -10,8 +10,8 @@ from pydantic import ConfigDict, Field
 
 from core.dose.tide import Done, Prescribed, Stroke, TideDay, kept_of, tide_days
 from core.grading.act import Act
-from core.plans.program import Program
-from core.plans.step import Step
+from core.program.program import Program
+from core.program.step import Step
 from core.safety.condition import Condition
 from core.safety.screening import RedFlag
 from core.safety.stop import OpenSign, StopSign

@@ -11,13 +11,13 @@ from core.catalogue.tasks import shipped_tasks
 from core.dose.tide import Prescribed
 from core.errors import CoreError
 from core.figures.registry import RULE_FIGURES
+from core.fitting.why_words import why_words
 from core.formats.program_file import program_of
 from core.formats.reading import FileRefused, Problem, json_of, read_as
 from core.grading.history import Climbed, Decided, History, Sitting, VisitHeld
 from core.grading.rule import Changed, Rules, rules
-from core.plans.program import Program
-from core.plans.targets import Strict
-from core.plans.words import why_words
+from core.program.program import Program
+from core.program.targets import Strict
 from core.safety.condition import Condition
 from core.safety.screening import RedFlag
 from core.safety.stop import OpenSign

@@ -5,7 +5,7 @@ from statistics import mean
 
 from core.kinds.in_session import SessionFigure, Tried, figure
 from core.kinds.registry import kind_of
-from core.plans.step import Step
+from core.program.step import Step
 
 
 def in_session(step: Step, tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:

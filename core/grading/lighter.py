@@ -7,12 +7,12 @@ after that does its form go back a rung.
 from collections.abc import Sequence
 
 from core.catalogue.tasks import shipped_tasks
+from core.editing.by_hand import with_setting
 from core.grading.act import Dimension
 from core.grading.history import Sitting, StepDone
 from core.grading.meets import Own, failing
 from core.grading.rule import StepRule
-from core.plans.by_hand import with_setting
-from core.plans.step import Step, Tube
+from core.program.step import Step, Tube
 from core.reference.values import (
     LEVEL_CLIMB,
     TUBE_BORE_EASED,

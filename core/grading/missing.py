@@ -6,7 +6,7 @@ from core.figures.registry import FIGURES, PER_DEVICE
 from core.grading.history import Sitting, StepDone
 from core.grading.meets import Matched, Own, failing
 from core.grading.rule import Part
-from core.plans.step import Step
+from core.program.step import Step
 from core.reason import Reason, says
 
 _FEW_SESSIONS = says("few_sessions", "{sessions} of {of} measurable home sessions at this rung")

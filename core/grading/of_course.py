@@ -12,8 +12,8 @@ from core.grading.history import History
 from core.grading.of_step import Group
 from core.grading.rule import Rules
 from core.grading.strain import StrainSaid, StrainView, strain_view
-from core.plans.routine import Routine, RoutineKind
-from core.plans.routine_words import routine_name
+from core.program.routine import Routine, RoutineKind
+from core.program.routine_words import routine_name
 from core.reason import says
 from core.reference.values import EVENING_BEGINS, MORNING_ENDS
 from core.safety.condition import Condition, in_plain_words

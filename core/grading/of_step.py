@@ -14,10 +14,10 @@ from core.grading.meets import Own, matched, matched_by_clock
 from core.grading.missing import held_back, missing
 from core.grading.rule import Rules, StepRule
 from core.grading.strain import StrainView
-from core.plans.dosing import Dose
-from core.plans.routine import Routine
-from core.plans.step import Grade, Phase, Step
-from core.plans.targets import Pattern
+from core.program.dosing import Dose
+from core.program.routine import Routine
+from core.program.step import Grade, Phase, Step
+from core.program.targets import Pattern
 from core.reason import Reason, says
 from core.reference.values import EFFORT_LOW
 from core.safety.condition import Condition

@@ -14,7 +14,7 @@ from core.catalogue.words import FAMILY_WORDS, Growth
 from core.errors import PlanError
 from core.figures.registry import RULE_FIGURES
 from core.kinds.registry import kinds
-from core.plans.step import Step
+from core.program.step import Step
 from core.reference import values
 
 Model = TypeVar("Model", bound=BaseModel)

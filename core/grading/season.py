@@ -14,9 +14,9 @@ from core.grading.history import History, Sitting, StepDone, Trial
 from core.grading.meets import every, holds
 from core.grading.of_step import own_of
 from core.grading.rule import Rules, StepRule
-from core.plans.program import Program
-from core.plans.step import Step
-from core.plans.targets import Holds
+from core.program.program import Program
+from core.program.step import Step
+from core.program.targets import Holds
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,8 +5,8 @@ from collections.abc import Mapping, Sequence
 from core.grading.history import StepDone, Trial
 from core.grading.in_session import in_session
 from core.kinds.in_session import Tried
-from core.plans.step import Step
-from core.plans.targets import Speech
+from core.program.step import Step
+from core.program.targets import Speech
 
 _CENTS = 100.0
 

@@ -126,7 +126,7 @@ class Kind:
     its start to its end.
     forms: the forms of a step's target (`Asks.form`) that a task of this kind takes; within: other
     kinds whose tasks take these forms too and are then measured as this kind.
-    fitted: the fitter of a task that no school sets (`core.plans.fitters`); fitted_in: where a
+    fitted: the fitter of a task that no school sets (`core.fitting.fitters`); fitted_in: where a
     family (A–K) has its own.
     """
 

@@ -6,13 +6,13 @@ from functools import cache
 
 from core.catalogue.doing import ADVICE
 from core.catalogue.tasks import Task
+from core.editing.arranging import with_added
 from core.errors import PlanError
-from core.plans.arranging import with_added
-from core.plans.fitted import Fitted, StepSpec, purpose_of
-from core.plans.known import Fitting
-from core.plans.program import Advice, Chosen, Program
-from core.plans.schools import School, school_of, schools
-from core.plans.step import Phase, Step
+from core.fitting.fitted import Fitted, StepSpec, purpose_of
+from core.fitting.known import Fitting
+from core.fitting.schools import School, school_of, schools
+from core.program.program import Advice, Chosen, Program
+from core.program.step import Phase, Step
 from core.proposing.advice import advice_for
 from core.proposing.choose import Chooser, fit_for, step_of
 from core.proposing.request import PlanRequest, conditions_of

@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 
-from core.plans.program import Advice
-from core.plans.schools import School
+from core.fitting.schools import School
+from core.program.program import Advice
 from core.proposing.choose import Chooser
 
 _ALWAYS = ("care_water", "care_sleep", "care_gentle")

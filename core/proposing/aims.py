@@ -10,9 +10,9 @@ from pathlib import Path
 from pydantic import TypeAdapter, ValidationError
 
 from core.errors import PlanError
-from core.plans.known import Baseline, Limits, flags_shown
-from core.plans.schools import schools
-from core.plans.targets import Strict
+from core.fitting.known import Baseline, Limits, flags_shown
+from core.fitting.schools import schools
+from core.program.targets import Strict
 from core.reason import Reason, told
 from core.reference.values import NARROW_RANGE, STRAIN_TO_THINK_ABOUT
 from core.safety.condition import IN_SPASM, Condition

@@ -13,12 +13,12 @@ from core.catalogue.words import (
     Skill,
 )
 from core.errors import PlanError
-from core.plans.fitted import Fitted, StepSpec
-from core.plans.fitters import FITTERS
-from core.plans.known import Fitting, Tried
-from core.plans.step import Step
-from core.plans.targets import lowest_and_highest
-from core.plans.words import why_of
+from core.fitting.fitted import Fitted, StepSpec
+from core.fitting.fitters import FITTERS
+from core.fitting.known import Fitting, Tried
+from core.fitting.why_words import why_of
+from core.program.step import Step
+from core.program.targets import lowest_and_highest
 from core.proposing.request import PlanRequest
 from core.reason import Reason, says, told
 from core.safety.condition import Condition, in_plain_words

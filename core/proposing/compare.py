@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 
 from core.catalogue.tasks import Task
 from core.errors import PlanError
-from core.plans.program import Chosen
-from core.plans.schools import school_of
-from core.plans.words import why_of
+from core.fitting.schools import school_of
+from core.fitting.why_words import why_of
+from core.program.program import Chosen
 from core.proposing.propose import Proposal, propose
 from core.proposing.request import PlanRequest
 from core.reason import Reason

@@ -7,9 +7,9 @@ from typing import Any
 
 from core.dose.calendar import refused_times, times_of_day
 from core.errors import PlanError
-from core.plans.dosing import SUSTAINED_TAPER, Dose, TaperStage, When
-from core.plans.known import Fitting
-from core.plans.program import Program
+from core.fitting.known import Fitting
+from core.program.dosing import SUSTAINED_TAPER, Dose, TaperStage, When
+from core.program.program import Program
 from core.proposing.request import PlanRequest
 from core.reason import says
 from core.safety.condition import Condition

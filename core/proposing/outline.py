@@ -8,13 +8,13 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from core.catalogue.tasks import Task
 from core.errors import PlanError
-from core.plans.dosing import Dose
-from core.plans.presentation import Presentation
-from core.plans.program import Chosen, Program
-from core.plans.routine import Routine, RoutineKind
-from core.plans.schools import schools
-from core.plans.step import Step
-from core.plans.targets import Strict
+from core.fitting.schools import schools
+from core.program.dosing import Dose
+from core.program.presentation import Presentation
+from core.program.program import Chosen, Program
+from core.program.routine import Routine, RoutineKind
+from core.program.step import Step
+from core.program.targets import Strict
 from core.proposing.adding import Adder, lines_for
 from core.proposing.choose import step_of
 from core.proposing.request import PlanRequest

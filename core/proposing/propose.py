@@ -6,12 +6,12 @@ from dataclasses import dataclass, replace
 from core.catalogue.tasks import Task, shipped_tasks
 from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
-from core.plans.fit_counted import warm_up_minutes
-from core.plans.known import Baseline, Fitting, Limits, flags_shown
-from core.plans.program import Chosen, Program
-from core.plans.schools import School, school_of
-from core.plans.step import Step
-from core.plans.words import why_of
+from core.fitting.fit_counted import warm_up_minutes
+from core.fitting.known import Baseline, Fitting, Limits, flags_shown
+from core.fitting.schools import School, school_of
+from core.fitting.why_words import why_of
+from core.program.program import Chosen, Program
+from core.program.step import Step
 from core.proposing.advice import advice_for
 from core.proposing.aims import Want
 from core.proposing.choose import Chooser, LeftOut, step_of

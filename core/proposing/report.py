@@ -6,10 +6,10 @@ from typing import Any
 from core.dose.calendar import Planned, last_day, planned, zone_of
 from core.dose.load import RoutineLoad
 from core.formats.program_file import data_of
-from core.plans.dosing import Dose, When
-from core.plans.routine import Routine
-from core.plans.routine_words import WHEN_WORDS, routine_name
-from core.plans.step_words import asks_words, whys_of
+from core.program.dosing import Dose, When
+from core.program.routine import Routine
+from core.program.routine_words import WHEN_WORDS, routine_name
+from core.program.step_words import asks_words, whys_of
 from core.proposing.propose import Proposal
 from core.proposing.request import PlanRequest
 from core.reason import Reason

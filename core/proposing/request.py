@@ -6,10 +6,10 @@ from datetime import date, time
 from enum import StrEnum
 
 from core.catalogue.words import Aim, Equipment, Skill
-from core.plans.dosing import Away
-from core.plans.known import Baseline, Limits, Tried
-from core.plans.program import Chosen
-from core.plans.targets import Strict
+from core.fitting.known import Baseline, Limits, Tried
+from core.program.dosing import Away
+from core.program.program import Chosen
+from core.program.targets import Strict
 from core.proposing.aims import Want
 from core.reference.values import CONCERT_A4
 from core.safety.circumstances import Living

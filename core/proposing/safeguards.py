@@ -3,11 +3,11 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from core.plans.known import Fitting
-from core.plans.program import Chosen
-from core.plans.schools import school_of
-from core.plans.step import Phase
-from core.plans.targets import Pattern
+from core.fitting.known import Fitting
+from core.fitting.schools import school_of
+from core.program.program import Chosen
+from core.program.step import Phase
+from core.program.targets import Pattern
 from core.proposing.trim import Weighed
 from core.reason import says
 from core.reference.values import (

@@ -4,12 +4,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from core.plans.arranging import free_key
-from core.plans.dosing import Dose, When
-from core.plans.known import Fitting
-from core.plans.routine import Routine
-from core.plans.schools import School
-from core.plans.step import Phase, Step
+from core.editing.arranging import free_key
+from core.fitting.known import Fitting
+from core.fitting.schools import School
+from core.program.dosing import Dose, When
+from core.program.routine import Routine
+from core.program.step import Phase, Step
 from core.proposing.choose import LeftOut
 from core.proposing.trim import Weighed
 from core.reason import says

@@ -4,8 +4,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from core.dose.minutes import minutes_by_step
-from core.plans.step import Phase, Step
-from core.plans.targets import Target
+from core.program.step import Phase, Step
+from core.program.targets import Target
 from core.reason import Reason, says
 
 _SHORTER = says("cut_shorter", "{step}: shorter, to keep to the minutes.")

@@ -4,11 +4,11 @@ from dataclasses import dataclass
 
 from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.touches import Touch
-from core.plans.fitted import StepSpec
-from core.plans.known import Tried
-from core.plans.program import Chosen
-from core.plans.routine import RoutineKind
-from core.plans.schools import RIVALRY_WORDS, School, schools
+from core.fitting.fitted import StepSpec
+from core.fitting.known import Tried
+from core.fitting.schools import RIVALRY_WORDS, School, schools
+from core.program.program import Chosen
+from core.program.routine import RoutineKind
 from core.proposing.aims import shown_by, spoken_for
 from core.proposing.choose import LeftOut
 from core.proposing.request import PitchDirection, PlanRequest

@@ -7,8 +7,8 @@ from functools import partial
 from core.dose.load import sessions_a_week
 from core.dose.minutes import length_of
 from core.errors import PlanError
-from core.plans.known import Fitting, Limits
-from core.plans.step import Phase, Step
+from core.fitting.known import Fitting, Limits
+from core.program.step import Phase, Step
 from core.proposing.doses import on_fewer_days
 from core.proposing.sittings import Planned
 from core.proposing.trim import (

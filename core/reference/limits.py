@@ -1,6 +1,6 @@
 """How small and how large a number of the record may be, in one place: forms say it, the database checks it again.
 
-What a program may hold stands in `core/plans/limits.py`.
+What a program may hold stands in `core/program/limits.py`.
 """
 
 from collections.abc import Mapping

@@ -13,7 +13,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
-from core.plans.targets import Strict, checked
+from core.program.targets import Strict, checked
 from core.reason import Reason, says, told
 from core.reference.values import EVENT_NEAR, MUCH_TALKING, STEPS_TO_REMEMBER
 

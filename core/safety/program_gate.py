@@ -8,10 +8,10 @@ from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.touches import Touch
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.dose.minutes import minutes_by_step
-from core.plans.presentation import Position
-from core.plans.program import TARGET_PITCH, Program
-from core.plans.routine import Routine
-from core.plans.step import Step
+from core.program.presentation import Position
+from core.program.program import TARGET_PITCH, Program
+from core.program.routine import Routine
+from core.program.step import Step
 from core.reason import Reason, says
 from core.reference.values import DEEP_WATER
 from core.safety.condition import Condition

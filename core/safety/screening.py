@@ -9,7 +9,7 @@ from typing import Annotated
 from pydantic import Field
 
 from core.errors import PlanError
-from core.plans.targets import Strict
+from core.program.targets import Strict
 from core.reference.values import CLEAR_AGAIN_DAYS, NEWLY_HOARSE_UNDER
 from core.safety.condition import Condition
 from core.safety.state import Airway, Release, VoiceState

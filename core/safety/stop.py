@@ -7,7 +7,7 @@ from enum import StrEnum
 from pydantic import ConfigDict
 
 from core.catalogue.touches import Touch
-from core.plans.step import Phase, Step
+from core.program.step import Phase, Step
 from core.reason import says
 from core.reference.values import PAIN_STOPS
 from core.safety.screening import RedFlag

@@ -9,7 +9,7 @@ from datetime import date
 
 from core.errors import NoteError
 from core.notes.note import Note
-from core.plans.routine import Routine
+from core.program.routine import Routine
 from core.reason import Reason, says
 from core.sheets.cells import read_cell
 from core.sheets.rows import OLDEST_DAYS, SheetColumn, SheetRow, Wants, rows_of

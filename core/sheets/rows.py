@@ -8,10 +8,10 @@ from enum import StrEnum
 from core.dose.tide import Prescribed
 from core.errors import PlanError
 from core.notes.note import Note
-from core.plans.asked import asked_of
-from core.plans.routine import Routine
-from core.plans.step import Step
-from core.plans.targets import Blow, Holds
+from core.program.asked import asked_of
+from core.program.routine import Routine
+from core.program.step import Step
+from core.program.targets import Blow, Holds
 
 MOST_DAYS = 28
 MOST_TIMES = 120

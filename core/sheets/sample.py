@@ -4,7 +4,7 @@ import csv
 import io
 from datetime import date
 
-from core.plans.program import Program
+from core.program.program import Program
 from core.sheets.csv_file import HEADER
 from core.sheets.rows import Wants, rows_of
 

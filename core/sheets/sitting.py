@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from core.plans.asked import asked_of
+from core.program.asked import asked_of
 from core.reason import Reason, says
 from core.safety.stop import StopSign
 from core.sheets.cells import read_cell

@@ -9,13 +9,13 @@ from pathlib import Path
 from typing import Any
 
 from core.errors import CoreError
+from core.fitting.why_words import why_words
 from core.formats.reading import FileRefused
 from core.grading.act import Proposal
 from core.grading.decide import decisions
 from core.grading.history_file import read_history
 from core.grading.rule import numbers, rules
-from core.plans.program import Program
-from core.plans.words import why_words
+from core.program.program import Program
 from core.reason import Reason
 
 

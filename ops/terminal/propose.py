@@ -9,11 +9,11 @@ from pathlib import Path
 from typing import Any
 
 from core.errors import CoreError
+from core.fitting.schools import schools
+from core.fitting.why_words import why_words
 from core.formats.program_file import program_schema
 from core.formats.reading import FileRefused
 from core.grading.history_file import history_schema
-from core.plans.schools import schools
-from core.plans.words import why_words
 from core.proposing.client_file import client_schema, read_client
 from core.proposing.propose import propose
 from core.proposing.report import proposal_data, proposal_text

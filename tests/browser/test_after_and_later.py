@@ -6,7 +6,7 @@ import pytest
 import soundfile
 from playwright.sync_api import Error as PlaywrightError
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from core.simulate.tasks import speak
 from tests.browser.conftest import (
     DONE,

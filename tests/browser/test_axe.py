@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import TimeoutError as NotInTime
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.browser.conftest import begin_practice, do_by_stopwatch, enter, go_on, sign_in, tap
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.link import make_link

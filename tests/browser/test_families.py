@@ -5,7 +5,7 @@ import io
 import pytest
 import soundfile
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from core.simulate.tasks import sing_pattern
 from core.simulate.voice import Voice
 from tests.browser.conftest import (

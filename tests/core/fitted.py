@@ -6,11 +6,11 @@ from dataclasses import replace
 from datetime import date
 
 from core.catalogue.words import Equipment
+from core.fitting.baseline_arithmetic import LungSex
+from core.fitting.known import Baseline
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
-from core.plans.figures import LungSex
-from core.plans.known import Baseline
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from core.proposing.propose import Proposal, propose
 from core.proposing.request import PlanRequest
 from core.reason import Reason

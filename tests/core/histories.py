@@ -5,9 +5,9 @@ from datetime import date, timedelta
 
 from core.catalogue.tasks import shipped_tasks
 from core.dose.tide import Prescribed
+from core.editing.climbing import on_rung
 from core.grading.decide import decisions
 from core.grading.history import History, Sitting, StepDone, Trial
-from core.plans.climbing import on_rung
 from tests.core.fitted import proposed
 
 TODAY = date(2026, 6, 30)

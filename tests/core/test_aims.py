@@ -3,7 +3,7 @@
 import pytest
 
 from core.errors import PlanError
-from core.plans.known import Limits, Tried
+from core.fitting.known import Limits, Tried
 from core.proposing.aims import Shown, Want, shown_by, spoken_for, table, table_in
 from core.proposing.which_schools import chosen_for
 from core.safety.condition import Condition

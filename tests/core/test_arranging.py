@@ -14,16 +14,22 @@ from core.catalogue.words import Equipment
 from core.dose.clashes import clash_notices
 from core.dose.minutes import session_length
 from core.dose.ribbon import Passing, ribbon_of
+from core.editing.arranging import duplicated, moved, on_its_own, placed, without_step
+from core.editing.by_hand import settings_of
+from core.editing.climbing import on_rung
+from core.editing.laddering import ladder_text, with_ladder, with_rung_again, without_rung
+from core.editing.scheduling import (
+    with_calendar,
+    with_day_away,
+    with_stage,
+    with_visit,
+    with_weekday,
+)
+from core.editing.step_targets import as_proposed, nudge, set_by_hand, with_repetitions
 from core.errors import CoreError, PlanError
-from core.plans.arranging import duplicated, moved, on_its_own, placed, without_step
-from core.plans.by_hand import settings_of
-from core.plans.climbing import on_rung
-from core.plans.dosing import Away
-from core.plans.editing import as_proposed, nudge, set_by_hand, with_repetitions
-from core.plans.known import Limits, Tried
-from core.plans.laddering import ladder_text, with_ladder, with_rung_again, without_rung
-from core.plans.program import Program
-from core.plans.scheduling import with_calendar, with_day_away, with_stage, with_visit, with_weekday
+from core.fitting.known import Limits, Tried
+from core.program.dosing import Away
+from core.program.program import Program
 from core.proposing.adding import added, shelf
 from core.safety.program_gate import doings_of, program_gate, touches_of
 from tests.core.fitted import TODAY, proposed, request, said, screened

@@ -7,15 +7,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.catalogue.touches import Touch
+from core.editing.by_hand import nudged, setting_of, settings_of
+from core.editing.climbing import on_rung
+from core.editing.step_targets import move_hold, nudge, set_by_hand, with_key
 from core.errors import CoreError, PlanError
-from core.plans.by_hand import nudged, setting_of, settings_of
-from core.plans.climbing import on_rung
-from core.plans.editing import move_hold, nudge, set_by_hand, with_key
-from core.plans.presentation import Presentation
-from core.plans.program import Program
-from core.plans.step import Step
-from core.plans.targets import Blow, Counted, GlidePath, Join, Pace, Phrases, Speech, Timed
-from core.plans.targets.pattern import Pattern
+from core.program.presentation import Presentation
+from core.program.program import Program
+from core.program.step import Step
+from core.program.targets import Blow, Counted, GlidePath, Join, Pace, Phrases, Speech, Timed
+from core.program.targets.pattern import Pattern
 from core.safety.program_gate import touches_of
 from tests.core.fitted import proposed, said
 

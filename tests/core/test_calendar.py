@@ -21,8 +21,8 @@ from core.dose.load import Load, load_notices, mean_hz
 from core.dose.minutes import length_of
 from core.dose.taper import on_day
 from core.errors import PlanError
-from core.plans.dosing import SUSTAINED_TAPER, Away, Dose, TaperStage, When
-from core.plans.known import Limits
+from core.fitting.known import Limits
+from core.program.dosing import SUSTAINED_TAPER, Away, Dose, TaperStage, When
 from core.proposing.request import Wishes
 from tests.core.fitted import proposed, said
 

@@ -2,9 +2,9 @@
 
 import pytest
 
-from core.plans.capability import Thresholds, capacity_of, flags_of
-from core.plans.figures import LungSex
-from core.plans.known import Limits
+from core.fitting.baseline_arithmetic import LungSex
+from core.fitting.capability import Thresholds, capacity_of, flags_of
+from core.fitting.known import Limits
 from core.proposing.report import proposal_data
 from tests.core.fitted import propose_for, request
 

@@ -20,7 +20,7 @@ from core.catalogue.words import (
     Skill,
 )
 from core.errors import PlanError
-from core.plans.schools import schools
+from core.fitting.schools import schools
 from core.proposing.choose import fit_for
 from core.safety.conditions import rules
 

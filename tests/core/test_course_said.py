@@ -5,9 +5,9 @@ from dataclasses import replace
 import pytest
 
 from core.dose.tide import Done, Stroke
+from core.editing.climbing import on_rung
 from core.grading.act import Act
 from core.grading.history import Answer, Decided, VisitHeld
-from core.plans.climbing import on_rung
 from core.safety.condition import Condition
 from core.safety.stop import OpenSign, StopSign
 from tests.core.fitted import proposed

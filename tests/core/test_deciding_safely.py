@@ -5,10 +5,10 @@ from datetime import time
 
 import pytest
 
+from core.editing.climbing import on_rung
 from core.grading.act import Act, Dimension
 from core.grading.acting import accepted
 from core.grading.history import Decided
-from core.plans.climbing import on_rung
 from core.safety.screening import RedFlag
 from core.safety.stop import OpenSign, StopSign
 from tests.core.fitted import proposed

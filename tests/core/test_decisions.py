@@ -4,10 +4,10 @@ from dataclasses import replace
 
 import pytest
 
+from core.editing.climbing import on_rung
 from core.grading.act import Act
 from core.grading.history import Climbed, Decided, Trial
 from core.grading.rule import Changed, rules
-from core.plans.climbing import on_rung
 from core.safety.condition import Condition
 from core.safety.stop import OpenSign, StopSign
 from tests.core.histories import (

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from core.grading.act import Act
 from core.grading.history import Climbed, Decided, VisitHeld
-from core.plans.dosing import TaperStage
+from core.program.dosing import TaperStage
 from core.safety.condition import Condition
 from core.safety.stop import OpenSign, StopSign
 from tests.core.fitted import proposed

@@ -4,9 +4,9 @@ from dataclasses import replace
 
 import pytest
 
+from core.editing.climbing import on_rung
 from core.grading.act import Act
 from core.grading.history import Climbed, Decided, Trial
-from core.plans.climbing import on_rung
 from tests.core.fitted import proposed
 from tests.core.histories import (
     TODAY,

@@ -8,9 +8,9 @@ from dataclasses import replace
 
 import pytest
 
+from core.editing.climbing import on_rung
 from core.grading.history import Climbed, Trial
-from core.plans.climbing import on_rung
-from core.plans.dosing import TaperStage
+from core.program.dosing import TaperStage
 from core.reason import Reason
 from core.safety.condition import Condition
 from tests.core.fitted import proposed

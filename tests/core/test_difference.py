@@ -5,14 +5,14 @@ from datetime import date, time
 
 import pytest
 
-from core.plans.arranging import without_step
-from core.plans.climbing import on_rung
-from core.plans.difference import DOSE, EXPLAINS, PROGRAM, STEP, differences
-from core.plans.dosing import Away, Dose
-from core.plans.editing import move_hold, with_repetitions, with_rest
-from core.plans.presentation import Feedback, Presentation
-from core.plans.program import Advice, Program
-from core.plans.step import Step
+from core.editing.arranging import without_step
+from core.editing.climbing import on_rung
+from core.editing.step_targets import move_hold, with_repetitions, with_rest
+from core.program.difference import DOSE, EXPLAINS, PROGRAM, STEP, differences
+from core.program.dosing import Away, Dose
+from core.program.presentation import Feedback, Presentation
+from core.program.program import Advice, Program
+from core.program.step import Step
 from tests.core.fitted import proposed
 
 

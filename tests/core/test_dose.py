@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from core.dose.tide import Done, Prescribed, Stroke, kept_of, tide_days
 from core.errors import PlanError
-from core.plans.dosing import Dose
+from core.program.dosing import Dose
 from core.simulate.history import Course, Profile, hold_on, sessions_of
 
 MONDAY = date(2026, 6, 1)

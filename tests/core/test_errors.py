@@ -7,20 +7,20 @@ import pytest
 
 from core.catalogue.words import Growth
 from core.dose.calendar import planned, times_of_day, zone_of
+from core.editing.climbing import on_rung, step_on_rung
 from core.errors import CoreError, PlanError
-from core.plans.asked import asked_of
-from core.plans.back_pressure import back_pressure
-from core.plans.climbing import on_rung, step_on_rung
-from core.plans.dosing import Away, Dose
-from core.plans.figures import (
+from core.fitting.back_pressure import back_pressure
+from core.fitting.baseline_arithmetic import (
     LungSex,
     airflow_goal_s,
     phonation_quotient_ml_per_s,
     sz_ratio,
     vital_capacity_ml,
 )
-from core.plans.rungs import checked_hold, rungs_from
-from core.plans.step import Grade
+from core.program.asked import asked_of
+from core.program.dosing import Away, Dose
+from core.program.rungs import checked_hold, rungs_from
+from core.program.step import Grade
 from core.reason import written
 from tests.core.fitted import proposed
 

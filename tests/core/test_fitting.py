@@ -6,10 +6,10 @@ from datetime import date, timedelta
 import pytest
 
 from core.errors import PlanError
-from core.plans.dosing import Dose
-from core.plans.figures import LungSex, vital_capacity_ml
-from core.plans.known import Limits
-from core.plans.targets import Counted, Speech, Timed
+from core.fitting.baseline_arithmetic import LungSex, vital_capacity_ml
+from core.fitting.known import Limits
+from core.program.dosing import Dose
+from core.program.targets import Counted, Speech, Timed
 from core.proposing.doses import on_fewer_days, started_on
 from core.proposing.trim import Weighed, minutes_that_count, shortened, trimmed
 from core.reason import written

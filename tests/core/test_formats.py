@@ -11,15 +11,15 @@ from hypothesis import strategies as st
 from core.bench.clients import made_up_client
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
+from core.editing.climbing import on_rung
 from core.errors import PlanError
+from core.fitting.back_pressure import back_pressure
+from core.fitting.known import Limits
+from core.fitting.schools import schools
 from core.formats.lines import line_of, lines_of
 from core.formats.program_file import data_of, program_of, program_schema, read_program
 from core.formats.reading import FileRefused
-from core.plans.back_pressure import back_pressure
-from core.plans.climbing import on_rung
-from core.plans.known import Limits
-from core.plans.lengths import length_words, read_length_cm
-from core.plans.schools import schools
+from core.program.lengths import length_words, read_length_cm
 from core.proposing.client_file import client_data, client_schema, read_client
 from core.safety.program_gate import touches_of
 from ops.terminal.propose import main

@@ -7,9 +7,9 @@ from datetime import time
 import pytest
 
 from core.catalogue.tasks import shipped_tasks
+from core.editing.climbing import on_rung, step_on_rung
 from core.formats.program_file import data_of, program_of, read_program
 from core.formats.reading import FileRefused
-from core.plans.climbing import on_rung, step_on_rung
 from core.proposing.request import Wishes
 from core.safety.program_gate import touches_of
 from tests.core.fitted import proposed

@@ -10,7 +10,7 @@ from core.kinds.live import LiveMeasurement
 from core.kinds.speech.aim import LevelTarget
 from core.kinds.strength import band_of
 from core.notes.note import Note
-from core.plans.targets import (
+from core.program.targets import (
     Blow,
     Counted,
     GlidePath,

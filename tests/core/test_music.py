@@ -15,7 +15,7 @@ from core.formats.music.midi_file import from_midi, to_midi
 from core.formats.music.music_xml import from_music_xml, to_music_xml
 from core.formats.music.sung import holds_in, line_of, pattern_in
 from core.notes.note import Note
-from core.plans.targets import Pattern
+from core.program.targets import Pattern
 from core.reason import says
 from tests.core.fitted import proposed
 

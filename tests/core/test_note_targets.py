@@ -3,11 +3,11 @@
 import pytest
 
 from core.errors import PlanError
+from core.fitting.fit_range import pattern
+from core.fitting.known import Fitting
+from core.fitting.pitches import PitchSchool, fit_pitches
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
-from core.plans.fit_range import pattern
-from core.plans.known import Fitting
-from core.plans.pitches import PitchSchool, fit_pitches
 from tests.core.fitted import baseline, proposed, said, step
 from tests.core.test_targets import TASKS, fitting, line
 

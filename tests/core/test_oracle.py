@@ -15,7 +15,7 @@ from core.bench import (
     oracle_words,
 )
 from core.catalogue.words import Equipment
-from core.plans.known import Limits
+from core.fitting.known import Limits
 from core.proposing.client_file import client_data
 from core.proposing.report import proposal_data
 from core.safety.condition import FROM_THE_RECORD, Condition

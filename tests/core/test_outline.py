@@ -9,11 +9,11 @@ import pytest
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Equipment
+from core.editing.climbing import on_rung
+from core.editing.scheduling import with_calendar, with_day_away, with_weekday
+from core.editing.step_targets import move_hold, set_by_hand, with_repetitions
 from core.errors import PlanError
-from core.plans.climbing import on_rung
-from core.plans.editing import move_hold, set_by_hand, with_repetitions
-from core.plans.program import Chosen
-from core.plans.scheduling import with_calendar, with_day_away, with_weekday
+from core.program.program import Chosen
 from core.proposing.compare import compared, each_option
 from core.proposing.outline import outline_data, outline_of, read_outline, refitted
 from tests.core.fitted import TODAY, baseline, proposed, request, said

@@ -12,12 +12,12 @@ from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.catalogue.words import Aim, Equipment, Skill
 from core.dose.minutes import session_length
+from core.editing.climbing import on_rung, step_on_rung
 from core.errors import CoreError, PlanError
-from core.plans.climbing import on_rung, step_on_rung
-from core.plans.known import Limits, Tried
-from core.plans.program import Chosen
-from core.plans.step import Phase
-from core.plans.step_words import asks_words, whys_of
+from core.fitting.known import Limits, Tried
+from core.program.program import Chosen
+from core.program.step import Phase
+from core.program.step_words import asks_words, whys_of
 from core.proposing.request import Wishes
 from core.safety.condition import Condition
 from core.safety.program_gate import touches_of

@@ -6,16 +6,16 @@ import pytest
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
+from core.editing.climbing import step_on_rung
 from core.errors import PlanError
+from core.fitting.back_pressure import back_pressure
+from core.fitting.fit_semi_occluded import forms
+from core.fitting.fitted import reachable_s
+from core.fitting.hold_goals import hold_goal
+from core.fitting.known import Fitting
+from core.fitting.pitches import PitchSchool, fit_pitches
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
-from core.plans.back_pressure import back_pressure
-from core.plans.climbing import step_on_rung
-from core.plans.fit_semi_occluded import forms
-from core.plans.fitted import reachable_s
-from core.plans.hold_goals import hold_goal
-from core.plans.known import Fitting
-from core.plans.pitches import PitchSchool, fit_pitches
 from core.safety.program_gate import touches_of
 from tests.core.fitted import baseline, proposed, said, step
 from tests.core.test_targets import line

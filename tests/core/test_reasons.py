@@ -8,7 +8,7 @@ from pydantic import TypeAdapter, ValidationError
 
 import core
 from core.errors import PlanError
-from core.plans.words import why_of
+from core.fitting.why_words import why_of
 from core.proposing.aims import Shown, Want
 from core.reason import Because, Reason, joined, said_codes, says, told, written
 from core.safety.circumstances import Circumstance

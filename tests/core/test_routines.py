@@ -8,13 +8,13 @@ import pytest
 from core.dose.load import load_of
 from core.dose.taper import on_day
 from core.dose.tide import Done, Prescribed, Stroke, kept_of, tide_days
+from core.editing.arranging import without_step
+from core.editing.climbing import on_rung
+from core.editing.scheduling import with_dose
 from core.errors import PlanError
-from core.plans.arranging import without_step
-from core.plans.climbing import on_rung
-from core.plans.dosing import Dose
-from core.plans.known import Limits
-from core.plans.program import Chosen
-from core.plans.scheduling import with_dose
+from core.fitting.known import Limits
+from core.program.dosing import Dose
+from core.program.program import Chosen
 from core.safety.condition import Condition
 from core.safety.conditions import Doing, judged
 from core.safety.gate import Gate

@@ -9,7 +9,7 @@ from core.dose.tide import Done, Prescribed, Stroke, TideDay, tide_days
 from core.errors import PlanError
 from core.grading.need import Need, need_of
 from core.grading.strain import StrainSaid, strain_view
-from core.plans.dosing import Dose
+from core.program.dosing import Dose
 from core.safety.condition import Condition
 from core.safety.screening import RedFlag, Screening
 from core.safety.standing import OneScreening, standing

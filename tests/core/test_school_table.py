@@ -3,7 +3,7 @@
 import pytest
 
 from core.errors import PlanError
-from core.plans.schools import schools_in
+from core.fitting.schools import schools_in
 
 GOOD = """
 [one]

@@ -6,8 +6,8 @@ import pytest
 
 from core.catalogue.tasks import shipped_tasks
 from core.errors import PlanError
-from core.plans.schools import school_of, schools
-from core.plans.step import Phase
+from core.fitting.schools import school_of, schools
+from core.program.step import Phase
 from tests.core.fitted import propose_for, proposed, request, said, step
 
 NINE = {"speaking": "A3"}  # her comfortable speaking note, a tone above the lowest

@@ -6,7 +6,7 @@ import pytest
 
 from core.dose.tide import Prescribed
 from core.errors import PlanError
-from core.plans.dosing import Dose
+from core.program.dosing import Dose
 from core.safety.stop import StopSign
 from core.sheets.cells import read_cell
 from core.sheets.csv_file import CsvRefused, read_csv

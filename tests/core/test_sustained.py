@@ -8,16 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.dose.minutes import session_length
+from core.editing.arranging import without_step
+from core.editing.climbing import on_rung
+from core.editing.step_targets import move_hold, with_repetitions
 from core.errors import CoreError, PlanError
+from core.fitting import baseline_arithmetic
+from core.fitting.pitches import PitchSchool, fit_pitches
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
-from core.plans import figures
-from core.plans.arranging import without_step
-from core.plans.climbing import on_rung
-from core.plans.editing import move_hold, with_repetitions
-from core.plans.pitches import PitchSchool, fit_pitches
-from core.plans.program import Program
-from core.plans.rungs import rungs_from
+from core.program.program import Program
+from core.program.rungs import rungs_from
 from tests.core.fitted import proposed, said
 
 COMFORT = ComfortableRange(lowest=Note.named("G3"), highest=Note.named("G4"))
@@ -34,11 +34,13 @@ def climbed(program: Program, rung: int) -> Program:
 
 
 def test_the_baseline_figures():
-    assert figures.sz_ratio(17.6, 11.0) == pytest.approx(1.60)
-    capacity = figures.vital_capacity_ml(figures.LungSex.FEMALE, 52, 165)
+    assert baseline_arithmetic.sz_ratio(17.6, 11.0) == pytest.approx(1.60)
+    capacity = baseline_arithmetic.vital_capacity_ml(baseline_arithmetic.LungSex.FEMALE, 52, 165)
     assert capacity == pytest.approx(2727, abs=0.5)  # (21.78 − 0.101·52)·165
-    assert figures.phonation_quotient_ml_per_s(capacity, 9.4) == pytest.approx(290, abs=0.5)
-    assert figures.airflow_goal_s(capacity) == pytest.approx(34.1, abs=0.05)
+    assert baseline_arithmetic.phonation_quotient_ml_per_s(capacity, 9.4) == pytest.approx(
+        290, abs=0.5
+    )
+    assert baseline_arithmetic.airflow_goal_s(capacity) == pytest.approx(34.1, abs=0.05)
 
 
 def test_the_notes_are_moved_down_two_semitones():

@@ -7,15 +7,15 @@ import pytest
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Growth
+from core.editing.climbing import step_on_rung
 from core.errors import PlanError
+from core.fitting.fit_breath import hiss, pace
+from core.fitting.fit_counted import counted, warm_up_minutes
+from core.fitting.fitted import StepSpec
+from core.fitting.known import Fitting, Limits
+from core.fitting.schools import schools
 from core.notes.range import VoiceGroup
-from core.plans.climbing import step_on_rung
-from core.plans.fit_breath import hiss, pace
-from core.plans.fit_counted import counted, warm_up_minutes
-from core.plans.fitted import StepSpec
-from core.plans.known import Fitting, Limits
-from core.plans.schools import schools
-from core.plans.step import Phase
+from core.program.step import Phase
 from core.reason import Reason, written
 from tests.core.fitted import baseline, proposed, said, step
 

@@ -6,11 +6,11 @@ import pytest
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Skill
-from core.plans.climbing import on_rung
-from core.plans.known import Limits
-from core.plans.schools import schools
-from core.plans.step_words import asks_words, whys_of
-from core.plans.targets import Counted, Pace, Pattern, Speech, Timed
+from core.editing.climbing import on_rung
+from core.fitting.known import Limits
+from core.fitting.schools import schools
+from core.program.step_words import asks_words, whys_of
+from core.program.targets import Counted, Pace, Pattern, Speech, Timed
 from tests.core.fitted import propose_for, request
 
 KNOWN = {

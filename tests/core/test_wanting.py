@@ -6,8 +6,8 @@ from datetime import timedelta
 import pytest
 
 from core.errors import PlanError
-from core.plans.known import Limits
-from core.plans.program import Chosen
+from core.fitting.known import Limits
+from core.program.program import Chosen
 from core.proposing.aims import Want
 from core.proposing.request import PitchDirection
 from core.reference.values import STRAIN_HIGH

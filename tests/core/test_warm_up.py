@@ -7,7 +7,7 @@ import pytest
 
 from core.dose.minutes import length_of
 from core.dose.warm_up import MINUTES, Purpose, VoiceToday, warm_up
-from core.plans.step import Phase
+from core.program.step import Phase
 from tests.core.fitted import proposed
 
 ORDER = [

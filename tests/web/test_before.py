@@ -6,7 +6,7 @@ import pytest
 from django.core import mail
 from django.urls import reverse
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import CLOSED, NOW, PIN, activate_program
 from tests.web.test_going_on import opened, say, ticket_of
 from web.clients.usecases.enrol import record_screening

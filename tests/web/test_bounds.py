@@ -8,7 +8,7 @@ from django.db import IntegrityError, transaction
 from django.urls import reverse
 
 from core.formats.plain import NotPlain, read_json, read_object
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from ops.terminal.measure import main as measure
 from tests.conftest import NOW, activate_program, baseline_of
 from tests.web.test_access import clinic_lead

@@ -5,8 +5,8 @@ from datetime import date, timedelta
 import pytest
 from django.urls import reverse
 
+from core.editing.step_targets import with_repetitions
 from core.grading.need import Need
-from core.plans.editing import with_repetitions
 from tests.conftest import CLOSED, NOW, enrol, member
 from tests.web.test_practice import practise, ready, session_on
 from web.practice.models import HomeSession

@@ -11,7 +11,7 @@ from django.db.models import Count, Max
 from django.urls import reverse
 
 from core.kinds.registry import kinds
-from core.plans.targets import Asked
+from core.program.targets import Asked
 from core.simulate.history import PlayedHold
 from core.sound import VERSION
 from tests.conftest import NOW

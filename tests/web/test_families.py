@@ -10,8 +10,8 @@ from django.urls import reverse
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Growth
-from core.plans.program import Chosen
-from core.plans.schools import schools
+from core.fitting.schools import schools
+from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program, baseline_of
 from tests.core.fitted import proposed, said
 from tests.web.test_conditions import practice_page, screen

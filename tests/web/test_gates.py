@@ -9,9 +9,9 @@ import pytest
 from django.urls import reverse
 
 from core.dose.load import load_of
+from core.editing.step_targets import with_repetitions
 from core.errors import PlanError
-from core.plans.editing import with_repetitions
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from core.safety.circumstances import Circumstance, Living
 from tests.conftest import NOW, PIN, activate_program, baseline_of, enrol
 from tests.web.test_conditions import screen

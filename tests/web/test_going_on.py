@@ -9,7 +9,7 @@ import pytest
 from django.core import signing
 from django.urls import reverse
 
-from core.plans.climbing import on_rung
+from core.editing.climbing import on_rung
 from tests.conftest import NOW, PIN, activate_program, enrol
 from tests.web.test_uploads import offer, put_json
 from web.clients.usecases.link import make_link, revoke_links

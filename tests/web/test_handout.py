@@ -11,7 +11,7 @@ import pytest
 import zxingcpp
 from django.urls import reverse
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program, enrol, red_flag
 from web.clients.models import ClientAccess
 from web.clients.note_home import keep_note

@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import NOW, activate_program
 from tests.web.test_practice import ready, session_on
 from web.clients.signals import record_changed

@@ -116,7 +116,7 @@ def test_a_new_version_moves_entries_and_cancels_what_fell_away(saved, person, c
 
 
 def test_days_away_are_cancelled_and_come_back(saved, person, clinician, version):
-    from core.plans.dosing import Away
+    from core.program.dosing import Away
 
     day = date(2026, 6, 20)
     saved()

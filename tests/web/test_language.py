@@ -7,8 +7,8 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
-from core.plans.program import Chosen
-from core.plans.schools import schools
+from core.fitting.schools import schools
+from core.program.program import Chosen
 from core.safety.circumstances import Circumstance, Event, Living
 from tests.conftest import NOW, PIN, activate_program, enrol
 from tests.pseudo import LANGUAGE, plain_in, plain_words, pseudo

@@ -5,7 +5,7 @@ import uuid
 import pytest
 from django.urls import reverse
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import PIN, activate_program
 from tests.web.test_uploads import put_json, say
 from web.clinic import clock

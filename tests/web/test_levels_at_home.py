@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from django.urls import reverse
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from core.simulate.tasks import speak
 from core.simulate.voice import Voice, sing
 from tests.conftest import NOW, PIN, activate_program

@@ -5,7 +5,7 @@ import uuid
 import pytest
 from django.urls import reverse
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.link import make_link
 from web.practice.due import bundle_of

@@ -6,7 +6,7 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program, member
 from web.clients.usecases.link import make_link
 from web.library.materials import own_turns

@@ -6,8 +6,8 @@ from datetime import time, timedelta
 import pytest
 from django.urls import reverse
 
-from core.plans.program import Chosen
-from core.plans.step import Phase
+from core.program.program import Chosen
+from core.program.step import Phase
 from core.safety.circumstances import Living
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.enrol import record_screening

@@ -8,8 +8,8 @@ import pytest
 from django.core.management import call_command
 from django.urls import reverse
 
+from core.editing.climbing import on_rung
 from core.grading.need import Need
-from core.plans.climbing import on_rung
 from core.sound.figures import Contour, Figures, Quality, Verdict
 from tests.conftest import NOW, PIN, enrol
 from web.clients.usecases.enrol import record_screening

@@ -7,10 +7,10 @@ import pytest
 from django.urls import reverse
 
 from core.catalogue.tasks import shipped_tasks
+from core.editing.climbing import on_rung
 from core.errors import PlanError
-from core.plans.climbing import on_rung
-from core.plans.presentation import Feedback, Presentation, Stress
-from core.plans.program import Chosen
+from core.program.presentation import Feedback, Presentation, Stress
+from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.models import OwnPhrases
 from web.clients.phrases import own_phrases

@@ -8,7 +8,7 @@ import pytest
 from django.urls import reverse
 
 from core.dose.tide import Stroke
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
 from tests.web.test_conditions import screen
 from web.clients.signals import record_changed

@@ -2,7 +2,7 @@
 
 import pytest
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import activate_program, baseline_of, enrol, member
 from tests.web.test_pages import propose, url
 from web.clinic.models import AccessEvent

@@ -6,11 +6,11 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
+from core.editing.arranging import without_step
+from core.editing.climbing import on_rung
+from core.editing.step_targets import with_repetitions
 from core.formats.program_file import data_of
-from core.plans.arranging import without_step
-from core.plans.climbing import on_rung
-from core.plans.editing import with_repetitions
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link

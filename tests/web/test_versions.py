@@ -6,7 +6,7 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
-from core.plans.editing import with_repetitions, with_rest
+from core.editing.step_targets import with_repetitions, with_rest
 from tests.conftest import NOW, enrol
 from web.programs import usecases
 from web.programs.models import Draft, ProgramVersion

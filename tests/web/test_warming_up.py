@@ -7,7 +7,7 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
 from tests.web.test_uploads import say
 from web.clients.usecases.link import make_link

@@ -6,7 +6,7 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from tests.conftest import NOW, activate_program, enrol, red_flag
 from tests.web.test_handout import words_of
 from web.clients.phrases import keep_phrases

@@ -8,7 +8,7 @@ from django.utils.translation import gettext_lazy as _
 
 from core.errors import CoreError
 from core.notes.note import Note
-from core.plans.lengths import read_length_cm
+from core.program.lengths import read_length_cm
 from core.reference.limits import BASELINE
 from web.clients.models import Client, Measure
 from web.clinic.words import core_words

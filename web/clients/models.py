@@ -10,9 +10,9 @@ from django.db import models
 from django.db.models import F, Q
 from django.utils.translation import gettext_lazy as _
 
+from core.fitting.baseline_arithmetic import LungSex
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
-from core.plans.figures import LungSex
 from core.reference.limits import BASELINE
 from core.safety.state import AIRWAY_WORDS, RELEASE_WORDS, VOICE_WORDS
 from web.clinic.bounded import bounded

@@ -10,16 +10,16 @@ from pydantic import TypeAdapter
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
-from core.notes.note import Note
-from core.notes.range import VoiceGroup
-from core.plans.capability import Capacity, Thresholds, capacity_of, flags_of
-from core.plans.figures import (
+from core.fitting.baseline_arithmetic import (
     LungSex,
     airflow_goal_s,
     phonation_quotient_ml_per_s,
     sz_ratio,
 )
-from core.plans.pitches import PitchSchool, fit_pitches
+from core.fitting.capability import Capacity, Thresholds, capacity_of, flags_of
+from core.fitting.pitches import PitchSchool, fit_pitches
+from core.notes.note import Note
+from core.notes.range import VoiceGroup
 from core.safety.circumstances import Circumstance, Event, Living
 from core.safety.condition import Condition
 from core.safety.conditions import allows, known_conditions

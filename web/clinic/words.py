@@ -3,7 +3,7 @@
 from django.utils.translation import gettext as _
 
 from core.errors import CoreError
-from core.plans.words import why_words
+from core.fitting.why_words import why_words
 
 
 def core_words(error: CoreError) -> str:

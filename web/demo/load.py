@@ -5,8 +5,8 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from functools import partial
 
+from core.editing.climbing import on_rung
 from core.notes.note import Note
-from core.plans.climbing import on_rung
 from core.simulate.history import Profile
 from web.clients.models import Client, ClientAccess, Measure
 from web.clients.note_home import keep_note

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from core.plans.program import Chosen
+from core.program.program import Chosen
 from core.simulate.history import Course
 
 

@@ -9,7 +9,7 @@ from core.kinds.kind import Played
 from core.kinds.live import measure_sound
 from core.kinds.registry import kind_of, target_of
 from core.kinds.speech.aim import LevelTarget
-from core.plans.targets import Asked
+from core.program.targets import Asked
 from core.simulate.history import PlayedHold
 from core.simulate.voice import Voice
 from core.sound.figures import Figures

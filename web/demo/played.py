@@ -4,11 +4,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from core.catalogue.words import Growth
-from core.plans.asked import asked_of
-from core.plans.program import Program
-from core.plans.routine import Routine
-from core.plans.step import Step
-from core.plans.targets import Asked, Join
+from core.program.asked import asked_of
+from core.program.program import Program
+from core.program.routine import Routine
+from core.program.step import Step
+from core.program.targets import Asked, Join
 from core.simulate.history import PlayedHold, Profile, hold_on
 from core.sound.figures import Figures
 from web.demo.performed import Take

@@ -7,8 +7,8 @@ from datetime import date, datetime, time, timedelta
 from functools import partial
 
 from core.dose.calendar import asked_on
+from core.editing.climbing import on_rung
 from core.notes.range import VoiceGroup
-from core.plans.climbing import on_rung
 from core.simulate.history import Course, PlayedSession, Profile, sessions_of
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date

@@ -19,7 +19,7 @@ from core.catalogue.words import (
     SKILL_WORDS,
 )
 from core.errors import PlanError
-from core.plans.schools import schools
+from core.fitting.schools import schools
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.design.drawings.movement import movement

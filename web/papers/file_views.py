@@ -13,7 +13,7 @@ from core.formats.music import midi_file, music_xml
 from core.formats.music.line import MOST_BYTES, Line, MusicRefused
 from core.formats.music.sung import can_be_music, line_of
 from core.formats.music.taken_in import with_music
-from core.plans.program import Program
+from core.program.program import Program
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock

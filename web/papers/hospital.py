@@ -6,7 +6,7 @@ from typing import Any
 
 from core.formats.fhir_bundle import Figure, Plan, Result, Subject, bundle_of
 from core.grading.in_session import in_session
-from core.plans.step_words import asks_words
+from core.program.step_words import asks_words
 from web.clients.measured import MeasuredView
 from web.clients.models import Baseline, Client
 from web.clients.queries import BaselineView

@@ -11,9 +11,9 @@ from django.utils.translation import ngettext
 
 from core.catalogue.tasks import Task, in_the_day
 from core.dose.minutes import length_of
-from core.plans.dosing import Dose
-from core.plans.step import Step
-from core.plans.targets import Doing, Holds
+from core.program.dosing import Dose
+from core.program.step import Step
+from core.program.targets import Doing, Holds
 from web.clients.models import Client
 from web.design.drawings.keyboard import Mark, keyboard
 from web.design.drawings.movement import movement

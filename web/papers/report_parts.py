@@ -14,7 +14,7 @@ from django.utils.translation import gettext_lazy, ngettext
 from core.dose.tide import kept_of
 from core.grading.act import Act
 from core.grading.between import BaselineFigure
-from core.plans.step_words import asks_words
+from core.program.step_words import asks_words
 from core.reference.values import (
     PHONATION_QUOTIENT_HIGH,
     PHONATION_QUOTIENT_LOW,

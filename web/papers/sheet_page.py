@@ -8,7 +8,7 @@ from functools import cached_property
 
 from django.utils.translation import gettext as _
 
-from core.plans.routine import Routine
+from core.program.routine import Routine
 from core.sheets.rows import SheetColumn, SheetRow, Wants, columns_of, rows_of
 from core.sheets.sitting import KEPT_BY_DEVICE, Query, Sitting, cell_name
 from web.clients.models import Client

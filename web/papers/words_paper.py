@@ -9,7 +9,7 @@ from django.utils.safestring import SafeString, mark_safe
 from django.utils.translation import gettext as _
 
 from core.dose.taper import on_day
-from core.plans.step import Step
+from core.program.step import Step
 from web.clients.models import Client
 from web.clinic.clock import local_date
 from web.clinic.models import User

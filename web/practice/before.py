@@ -6,7 +6,7 @@ from datetime import date, datetime
 from django.db.models import QuerySet
 
 from core.dose.minutes import length_of
-from core.plans.step import Step
+from core.program.step import Step
 from core.safety.screening import RedFlag
 from core.safety.stop import EMERGENCY_FLAGS, EMERGENCY_SIGNS
 from web.clients.models import Client, StoredScreening

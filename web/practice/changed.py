@@ -4,8 +4,8 @@ from collections.abc import Sequence
 
 from django.utils.translation import gettext as _
 
-from core.plans.program import Program
-from core.plans.step import Step
+from core.program.program import Program
+from core.program.step import Step
 from web.design.speaking import in_their_words
 from web.practice.target_words import step_words
 from web.programs.models import ProgramVersion

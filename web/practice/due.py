@@ -18,9 +18,9 @@ from core.dose.calendar import times_of_day
 from core.dose.minutes import minutes_at_home
 from core.dose.taper import on_day
 from core.errors import PlanError
-from core.plans.program import Program
-from core.plans.routine import Routine, RoutineKind, in_day_order
-from core.plans.step import Step
+from core.program.program import Program
+from core.program.routine import Routine, RoutineKind, in_day_order
+from core.program.step import Step
 from core.reference.values import PAIN_STOPS
 from core.safety.program_gate import touches_of
 from core.safety.stop import OpenSign, StopSign, pain_stops, rests, withheld

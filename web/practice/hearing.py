@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from django.db.models import QuerySet
 from django.utils.translation import gettext as _
 
-from core.plans.capability import ADULT_FROM_AGE
+from core.fitting.capability import ADULT_FROM_AGE
 from core.sound.heard import KEPT_FOR, ONE_IN, one_more
 from web.clients.models import Client
 from web.clinic import clock

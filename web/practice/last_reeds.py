@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
-from core.plans.program import Program
+from core.program.program import Program
 from web.design.drawings.own_reeds import OwnReed, own_reeds
 from web.practice.levels import level_references
 from web.practice.models import Attempt

@@ -11,10 +11,10 @@ from django.utils.translation import gettext as _
 
 from core.catalogue.tasks import Task, in_the_day
 from core.dose.taper import on_day
-from core.plans.asked import asked_of
-from core.plans.program import Program
-from core.plans.step import Step
-from core.plans.targets import Asked
+from core.program.asked import asked_of
+from core.program.program import Program
+from core.program.step import Step
+from core.program.targets import Asked
 from web.clients.models import Client, ClientAccess
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import in_their_words

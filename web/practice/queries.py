@@ -22,8 +22,8 @@ from django.db.models import (
 from django.db.models.functions import RowNumber
 
 from core.dose.tide import Done, Stroke
-from core.plans.program import Program
-from core.plans.step import Step
+from core.program.program import Program
+from core.program.step import Step
 from core.reference.values import HOLD_LEVEL_OVER_PROBE, HOLD_PITCH_SD, STRAIN_DAYS
 from web.practice.levels import conversations, device_of, level_references, resets_of
 from web.practice.models import (

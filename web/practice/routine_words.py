@@ -3,8 +3,8 @@
 from django.utils.functional import Promise
 from django.utils.translation import gettext_lazy as _
 
-from core.plans.dosing import When
-from core.plans.routine import Routine, RoutineKind
+from core.program.dosing import When
+from core.program.routine import Routine, RoutineKind
 
 _ROUTINES: dict[RoutineKind, Promise] = {
     RoutineKind.PRACTICE: _("Home practice"),

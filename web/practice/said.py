@@ -11,9 +11,9 @@ from core.catalogue.materials import Sort, Turn, sort_named, turn_of
 from core.catalogue.rungs import Form
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Growth
-from core.plans.asked import asked_of
-from core.plans.presentation import Stress
-from core.plans.step import Phase, Step
+from core.program.asked import asked_of
+from core.program.presentation import Stress
+from core.program.step import Phase, Step
 from web.clients.phrases import own_phrases, own_places
 from web.design.drawings.town_map import town_map
 from web.design.speaking import in_their_words

@@ -11,10 +11,10 @@ from core.catalogue.rungs import Form
 from core.catalogue.tasks import Task, in_the_day
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
-from core.plans.asked import asked_of, rest_after
-from core.plans.presentation import Position
-from core.plans.step import Step
-from core.plans.targets import Leg
+from core.program.asked import asked_of, rest_after
+from core.program.presentation import Position
+from core.program.step import Step
+from core.program.targets import Leg
 from core.safety.stop import hurts
 from web.design.drawings.movement import movement
 from web.design.speaking import in_their_words

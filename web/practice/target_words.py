@@ -7,7 +7,7 @@ from typing import Any
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
-from core.plans.step import Step
+from core.program.step import Step
 from web.design.speaking import in_their_words
 from web.design.templatetags.reed import compact
 

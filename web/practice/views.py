@@ -17,7 +17,7 @@ from core.catalogue.touches import Touch
 from core.dose.taper import on_day
 from core.dose.warm_up import MINUTES
 from core.formats.plain import read_json, read_object
-from core.plans.step import Phase
+from core.program.step import Phase
 from core.reference.values import PAIN_STOPS, TIRED_SHORT
 from core.safety.circumstances import lines_for_client
 from web.clients.models import ClientAccess

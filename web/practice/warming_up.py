@@ -6,8 +6,8 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from core.dose.warm_up import MINUTES, Purpose, VoiceToday, WarmUp, warm_up
-from core.plans.routine import Routine, RoutineKind
-from core.plans.step import Step
+from core.program.routine import Routine, RoutineKind
+from core.program.step import Step
 from core.reason import Reason
 from web.design.speaking import in_their_words
 

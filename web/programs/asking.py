@@ -6,15 +6,15 @@ from datetime import date
 
 from core.catalogue.words import Equipment, Skill
 from core.errors import PlanError
+from core.fitting.baseline_arithmetic import LungSex
+from core.fitting.hold_goals import HoldGoal, hold_goal
+from core.fitting.known import SHORTEST_TRY_S, Fitting, Limits, Tried
+from core.fitting.known import Baseline as KnownBaseline
+from core.fitting.pitches import PitchSchool, fit_pitches
+from core.fitting.schools import Choice, School, schools
 from core.notes.range import VoiceGroup
-from core.plans.figures import LungSex
-from core.plans.hold_goals import HoldGoal, hold_goal
-from core.plans.known import SHORTEST_TRY_S, Fitting, Limits, Tried
-from core.plans.known import Baseline as KnownBaseline
-from core.plans.pitches import PitchSchool, fit_pitches
-from core.plans.program import Chosen, Program
-from core.plans.schools import Choice, School, schools
-from core.plans.step import Phase
+from core.program.program import Chosen, Program
+from core.program.step import Phase
 from core.proposing.aims import Want
 from core.proposing.request import PitchDirection, PlanRequest, Wishes
 from core.safety.condition import Condition

@@ -14,15 +14,15 @@ from django.utils.translation import gettext_lazy
 from core.dose.clashes import clash_notices
 from core.dose.load import Load, RoutineLoad, load_notices, load_of
 from core.dose.minutes import minutes_by_step
-from core.plans.by_hand import Setting, settings_of
-from core.plans.dosing import When
-from core.plans.known import Limits
-from core.plans.laddering import ladder_text, typed
-from core.plans.program import Program
-from core.plans.routine import Routine
-from core.plans.routine_words import WHEN_WORDS, routine_name
-from core.plans.scheduling import calendar_text
-from core.plans.step import Step
+from core.editing.by_hand import Setting, settings_of
+from core.editing.laddering import ladder_text, typed
+from core.editing.scheduling import calendar_text
+from core.fitting.known import Limits
+from core.program.dosing import When
+from core.program.program import Program
+from core.program.routine import Routine
+from core.program.routine_words import WHEN_WORDS, routine_name
+from core.program.step import Step
 from core.safety.gate import Gate
 from web.clients.models import Client
 from web.clinic.records import Unreadable

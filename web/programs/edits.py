@@ -7,12 +7,12 @@ from functools import partial
 from typing import Any
 
 from core.dose.calendar import times_of_day
+from core.editing import arranging, laddering, scheduling, step_targets
+from core.editing.climbing import on_rung
 from core.errors import CoreError, PlanError
 from core.formats.plain import read_object
-from core.plans import arranging, editing, laddering, scheduling
-from core.plans.climbing import on_rung
-from core.plans.dosing import When
-from core.plans.program import Program
+from core.program.dosing import When
+from core.program.program import Program
 
 Change = Callable[[Program], Program]
 Added = Callable[[Program, str, str], Program]
@@ -69,22 +69,24 @@ def _step(data: Mapping[str, Any]) -> str:
 def _move(data: Mapping[str, Any], _hands: Hands) -> Change:
     step_id, place = _text(data, "key").split(":")
     semitones, seconds = int(data.get("semitones", 0)), float(data.get("seconds", 0))
-    return lambda p: editing.move_hold(p, step_id, int(place), semitones=semitones, seconds=seconds)
+    return lambda p: step_targets.move_hold(
+        p, step_id, int(place), semitones=semitones, seconds=seconds
+    )
 
 
 def _set(data: Mapping[str, Any], _hands: Hands) -> Change:
     step_id, key, value = _step(data), _text(data, "key"), _text(data, "value")
-    return lambda p: editing.set_by_hand(p, step_id, key, value)
+    return lambda p: step_targets.set_by_hand(p, step_id, key, value)
 
 
 def _nudge(data: Mapping[str, Any], _hands: Hands) -> Change:
     step_id, key, by = _step(data), _text(data, "key"), int(data["by"])
-    return lambda p: editing.nudge(p, step_id, key, by)
+    return lambda p: step_targets.nudge(p, step_id, key, by)
 
 
 def _key(data: Mapping[str, Any], _hands: Hands) -> Change:
     step_id, name = _step(data), _text(data, "value")
-    return lambda p: editing.with_key(p, step_id, name)
+    return lambda p: step_targets.with_key(p, step_id, name)
 
 
 def _rung(data: Mapping[str, Any], _hands: Hands) -> Change:
@@ -109,7 +111,7 @@ def _rung_in(data: Mapping[str, Any], hands: Hands) -> Change:
 
 def _as_before(data: Mapping[str, Any], hands: Hands) -> Change:
     step_id, base = _step(data), _base(hands)
-    return lambda p: editing.as_proposed(p, base, step_id)
+    return lambda p: step_targets.as_proposed(p, base, step_id)
 
 
 def _base(hands: Hands) -> Program:
@@ -185,7 +187,7 @@ def _stage(data: Mapping[str, Any], _hands: Hands) -> Change:
 
 def _dealt(data: Mapping[str, Any], _hands: Hands) -> Change:
     part, place = _text(data, "part"), int(data["value"])
-    return lambda p: editing.dealt_with(p, part, place)
+    return lambda p: step_targets.dealt_with(p, part, place)
 
 
 def _in_the_day(key: str, change: Change, program: Program) -> Program:

@@ -5,7 +5,7 @@ from datetime import date
 
 from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
-from core.plans.program import Program
+from core.program.program import Program
 from core.safety.gate import Gate, Occasion
 from core.safety.inferred import before_restart
 from core.safety.program_gate import doings_of, program_gate

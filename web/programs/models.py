@@ -9,7 +9,7 @@ from django.db import models
 from django.utils.translation import gettext_lazy as _
 
 from core.formats.program_file import program_of
-from core.plans.program import Program
+from core.program.program import Program
 from core.proposing.outline import Outline, read_outline
 from web.clients.models import Client, ClientRecord
 from web.clinic.models import User

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 from core.dose.tide import Prescribed
 from core.grading.history import Climbed
-from core.plans.program import Program
+from core.program.program import Program
 from web.clients.models import Client
 from web.programs.models import ProgramVersion, TriedTask
 

@@ -7,7 +7,7 @@ from django.utils.safestring import SafeString
 
 from core.catalogue.words import Growth
 from core.notes.note import Note
-from core.plans.program import Program
+from core.program.program import Program
 from web.design.drawings.reed_bed import Bed, Reed, reed_bed
 
 Dressed = Callable[[Reed], Reed]

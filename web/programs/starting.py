@@ -8,8 +8,8 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from core.errors import CoreError
-from core.plans.program import Chosen
-from core.plans.schools import schools
+from core.fitting.schools import schools
+from core.program.program import Chosen
 from core.proposing.compare import MOST_COMPARED, compared, each_option
 from core.proposing.outline import Outline, outline_of, refitted
 from core.proposing.request import PlanRequest

@@ -7,7 +7,7 @@ from django.utils.translation import gettext as _
 
 from core.errors import CoreError
 from core.kinds.registry import target_of
-from core.plans.step import Step
+from core.program.step import Step
 from core.proposing.adding import fitted_step
 from core.proposing.request import PlanRequest
 from web.clients.models import Client

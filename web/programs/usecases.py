@@ -10,7 +10,7 @@ from django.db import IntegrityError, transaction
 from django.utils.translation import gettext as _
 
 from core.formats.program_file import data_of
-from core.plans.program import Program
+from core.program.program import Program
 from core.proposing.doses import started_on
 from core.proposing.outline import outline_data, outline_of
 from core.proposing.propose import propose as propose_program

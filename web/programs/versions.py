@@ -8,7 +8,7 @@ from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from core.plans.difference import Difference, differences
+from core.program.difference import Difference, differences
 from web.clients.queries import latest_baseline
 from web.clients.scope import client_of
 from web.clinic import clock

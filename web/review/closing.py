@@ -6,10 +6,10 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils.translation import gettext as _
 
+from core.editing.climbing import on_rung
 from core.errors import PlanError
 from core.grading.act import Act
-from core.plans.climbing import on_rung
-from core.plans.program import Program
+from core.program.program import Program
 from core.safety.program_gate import touches_of
 from core.safety.stop import OpenSign, rests
 from web.clients.models import Client

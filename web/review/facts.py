@@ -17,8 +17,8 @@ from core.grading.decide import decisions
 from core.grading.history import History
 from core.grading.rule import Rules
 from core.grading.season import main_course, season_of
-from core.plans.program import Program
-from core.plans.step import Grade
+from core.program.program import Program
+from core.program.step import Grade
 from core.safety.circumstances import Living
 from core.safety.conditions import Doing
 from core.safety.program_gate import doings_of

@@ -8,8 +8,8 @@ from django.utils.translation import gettext as _
 from core.grading.in_session import in_session
 from core.kinds.in_session import SessionFigure, Tried
 from core.kinds.registry import target_of
-from core.plans.asked import asked_of
-from core.plans.step import Step
+from core.program.asked import asked_of
+from core.program.step import Step
 from web.figures.words import name_of, said_of
 from web.measuring.store import figures_of
 from web.practice.levels import device_of

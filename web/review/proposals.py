@@ -11,8 +11,8 @@ from django.utils.translation import gettext_lazy
 from core.errors import PlanError
 from core.grading.act import Act, Dimension, Proposal
 from core.grading.acting import changes
-from core.plans.program import Program
-from core.plans.step import Grade
+from core.program.program import Program
+from core.program.step import Grade
 from web.review.models import Decision
 
 TITLES: Mapping[Act, Promise] = {

@@ -10,9 +10,9 @@ from django.utils.translation import gettext as _
 
 from core.dose.tide import Kept, TideDay, kept_of
 from core.grading.decide import decisions
-from core.plans.program import Program
-from core.plans.routine import Routine
-from core.plans.routine_words import routine_name
+from core.program.program import Program
+from core.program.routine import Routine
+from core.program.routine_words import routine_name
 from core.safety.screening import Screening
 from web.clients.measured import MeasuredView
 from web.clients.models import Client

@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 from core.dose.tide import Done, Prescribed, Stroke, TideDay, tide_days
 from core.formats.program_file import dose_of
 from core.grading.history import History
-from core.plans.dosing import Dose
+from core.program.dosing import Dose
 from core.safety.circumstances import Living
 from core.safety.gate import Gate
 from core.safety.inferred import without_reports

@@ -11,9 +11,9 @@ from django.utils.translation import gettext_lazy, ngettext
 
 from core.grading.course import Course, course_of
 from core.grading.history import History
-from core.plans.program import Program
-from core.plans.routine_words import routine_name
-from core.plans.step import Step
+from core.program.program import Program
+from core.program.routine_words import routine_name
+from core.program.step import Step
 from web.clients.models import Client
 from web.figures.words import number_of, slope_of
 from web.measuring.shown import in_short

@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.utils.translation import gettext as _
 
-from core.plans.editing import set_by_hand
+from core.editing.step_targets import set_by_hand
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import User

@@ -8,7 +8,7 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, render
 
 from core.catalogue.doing import ADVICE
-from core.plans.program import Program
+from core.program.program import Program
 from core.safety.circumstances import lines_for_clinician
 from web.clients.measured import MeasuredView
 from web.clients.models import Client

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from core.formats.music.line import Line, MusicRefused, Tone
 from core.notes.note import Note
 from core.notes.scale import DEGREES
-from core.plans.step import Step
-from core.plans.targets import Holds, Pattern
+from core.program.step import Step
+from core.program.targets import Holds, Pattern
 from core.reason import says
 from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 

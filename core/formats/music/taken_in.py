@@ -2,12 +2,12 @@
 
 from dataclasses import replace
 
+from core.editing.by_hand import BY_HAND
 from core.errors import PlanError
 from core.formats.music.line import Line
 from core.formats.music.sung import holds_in, pattern_in
-from core.plans.by_hand import BY_HAND
-from core.plans.program import Program
-from core.plans.targets import Holds, HoldTarget, Pattern
+from core.program.program import Program
+from core.program.targets import Holds, HoldTarget, Pattern
 
 
 def with_music(program: Program, step_id: str, line: Line) -> Program:

@@ -6,7 +6,7 @@ from itertools import groupby
 from django.utils.safestring import SafeString
 
 from core.dose.ribbon import Passing, Stretch, ribbon_of
-from core.plans.routine import Routine
+from core.program.routine import Routine
 from web.design.drawings.svg import FAINT, INK, PAPER, REED, STRAW, Svg
 
 WIDTH, _HEIGHT = 640.0, 78.0

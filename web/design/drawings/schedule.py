@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from django.utils.safestring import SafeString
 
 from core.dose.calendar import asked_on, stage_on
-from core.plans.dosing import Dose
+from core.program.dosing import Dose
 from web.design.drawings.svg import CLAY, FAINT, INK, PAPER, REED, STRAW, Svg
 
 _LEFT, _TOP, _COLUMN, _ROW, _SIZE = 76.0, 26.0, 44.0, 25.0, 14.5

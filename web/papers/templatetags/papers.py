@@ -2,7 +2,7 @@
 
 from django import template
 
-from core.plans.routine import Routine
+from core.program.routine import Routine
 from web.practice.routine_words import routine_words
 
 register = template.Library()

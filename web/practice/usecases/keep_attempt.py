@@ -11,10 +11,10 @@ from django.utils.translation import gettext as _
 from core.errors import PlanError
 from core.kinds.registry import target_of
 from core.kinds.speech.aim import LevelTarget
-from core.plans.asked import asked_of
-from core.plans.program import Program
-from core.plans.step import Step
-from core.plans.targets import Asked
+from core.program.asked import asked_of
+from core.program.program import Program
+from core.program.step import Step
+from core.program.targets import Asked
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock

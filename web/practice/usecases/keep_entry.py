@@ -13,7 +13,7 @@ from django.utils.translation import gettext as _
 
 from core.catalogue.tasks import in_the_day
 from core.dose.taper import on_day
-from core.plans.step import Phase, Step
+from core.program.step import Phase, Step
 from core.reference.values import STRAIN_HIGH
 from core.safety.screening import RedFlag
 from core.safety.stop import StopSign, pain_stops

@@ -16,9 +16,9 @@ from core.catalogue.tasks import Task, in_the_day
 from core.dose.calendar import existing, times_of_day
 from core.dose.taper import on_day
 from core.errors import PlanError
-from core.plans.asked import asked_of
-from core.plans.routine import Routine
-from core.plans.step import Step
+from core.program.asked import asked_of
+from core.program.routine import Routine
+from core.program.step import Step
 from core.sheets.rows import OLDEST_DAYS
 from core.sheets.sitting import PaperTry, Sitting
 from web.clients.models import Client

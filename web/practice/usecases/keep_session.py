@@ -8,9 +8,9 @@ from typing import Any
 
 from django.db import transaction
 
-from core.plans.asked import asked_of
-from core.plans.step import Step
-from core.plans.targets import Asked
+from core.program.asked import asked_of
+from core.program.step import Step
+from core.program.targets import Asked
 from core.sound.figures import Figures
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date

@@ -8,7 +8,7 @@ from django.db.models import Q
 from django.utils.translation import gettext as _
 
 from core.errors import PlanError
-from core.plans.routine import Routine
+from core.program.routine import Routine
 from core.safety.conditions import known_conditions, limits_a_day
 from web.clients.models import Client, ClientAccess
 from web.clients.queries import standing_screening

@@ -2,9 +2,9 @@
 
 from django import template
 
-from core.plans.dosing import When
-from core.plans.routine_words import WHEN_WORDS
-from core.plans.step_words import asks_words, whys_of
+from core.program.dosing import When
+from core.program.routine_words import WHEN_WORDS
+from core.program.step_words import asks_words, whys_of
 
 register = template.Library()
 

@@ -2,9 +2,9 @@
 
 from django.utils.safestring import SafeString
 
-from core.plans.program import Program
-from core.plans.step import Step
-from core.plans.targets import Speech
+from core.program.program import Program
+from core.program.step import Step
+from core.program.targets import Speech
 from web.design.drawings.asked.glass import glass
 from web.design.drawings.asked.level import level_band, speech
 from web.design.drawings.asked.notes import OVER_NOTES

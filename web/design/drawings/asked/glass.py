@@ -1,6 +1,6 @@
 """A tube in a glass of water: the depth of its opening, and what it resists."""
 
-from core.plans.step import Step, Tube
+from core.program.step import Step, Tube
 from web.design.drawings.asked.grips import SIZE, Pull, drawing, grip, knob
 from web.design.drawings.svg import CLAY, INK, PAPER, REED, WATER, Svg
 

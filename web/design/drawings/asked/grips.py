@@ -4,8 +4,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
-from core.plans.by_hand import setting_of
-from core.plans.step import Step
+from core.editing.by_hand import setting_of
+from core.program.step import Step
 from web.design.drawings.reed_bed import ON_THE_BENCH
 from web.design.drawings.svg import INK, PAPER, REED, Svg
 

@@ -1,8 +1,8 @@
 """How strong: a band over the client's own conversation, or of physical effort, over the time it is kept up."""
 
 from core.catalogue.words import Growth
-from core.plans.step import LevelAim, Step
-from core.plans.targets import Speech
+from core.program.step import LevelAim, Step
+from core.program.targets import Speech
 from web.design.drawings.asked.grips import HEIGHT, SIZE, WIDTH, Pull, drawing, grip, knob
 from web.design.drawings.svg import FAINT, INK, REED, STRAW, WATER, Svg
 

@@ -3,9 +3,9 @@
 from collections.abc import Callable, Sequence
 
 from core.notes.note import Note
-from core.plans.program import Program
-from core.plans.step import Step
-from core.plans.targets import GlidePath, Join, Pattern, Phrases
+from core.program.program import Program
+from core.program.step import Step
+from core.program.targets import GlidePath, Join, Pattern, Phrases
 from web.design.drawings.asked.grips import Pull, drawing, grip, knob
 from web.design.drawings.ground import Ground
 from web.design.drawings.reed_bed import ON_THE_BENCH

@@ -3,8 +3,8 @@
 from collections.abc import Callable
 
 from core.catalogue.words import Growth
-from core.plans.step import Step
-from core.plans.targets import Blow, Counted, Pace, Timed
+from core.program.step import Step
+from core.program.targets import Blow, Counted, Pace, Timed
 from web.design.drawings.asked.grips import HEIGHT, SIZE, Pull, drawing, grip, knob
 from web.design.drawings.svg import FAINT, INK, PAPER, REED, STRAW, WATER, Svg
 

@@ -1,1 +1,0 @@
-"""From baseline to program: pitch schools, rungs, steps. Nothing about storage or pages lives here."""

@@ -1,0 +1,54 @@
+"""Air without a note."""
+
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal, Self
+
+from core.catalogue.words import Growth
+from core.kinds.aim import AIR_ONLY
+from core.program.rungs import checked_hold
+from core.program.settable import Settable, a_number, a_yes
+from core.program.targets.common import Asked, Asks, Doing, HoldSeconds, Leg
+from core.reason import Because, Reason
+from core.reference.values import HISS_OVER_OWN_BEST, HOLD_LONGEST, HOLD_SHORTEST
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Blow(Asks):
+    """Air without a note, for a number of seconds: a hiss, bubbles of air only."""
+
+    kind: Literal["blow"] = "blow"
+    seconds: HoldSeconds
+    because: Because
+    swell: bool = False
+    prepared: ClassVar[bool] = True
+    air_share: ClassVar[float] = HISS_OVER_OWN_BEST.number
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_number("seconds", "Seconds", "s", HOLD_SHORTEST.number, HOLD_LONGEST.number, 0.5),
+        a_yes("swell", "Soft, louder, soft"),
+    )
+
+    def __post_init__(self) -> None:
+        checked_hold(self.seconds)
+
+    @property
+    def air_only(self) -> bool:
+        return True
+
+    def asked(self, place: int) -> Asked:
+        return Asked(seconds=self.seconds, aim=AIR_ONLY)
+
+    @property
+    def swells(self) -> bool:
+        return self.swell
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        return (Leg(Doing.AIR, self.seconds),)
+
+    def said(self, sound: str) -> str:
+        return f"{self.seconds:g} s of air{', swell' if self.swell else ''}"
+
+    def air_s(self, rung: float | None) -> float | None:
+        return self.seconds if rung is None else rung
+
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
+        return replace(self, seconds=value, because=because) if growth is Growth.SECONDS else None

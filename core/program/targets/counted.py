@@ -1,0 +1,99 @@
+"""Done a number of times."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Annotated, ClassVar, Literal, Self
+
+from pydantic import Field
+
+from core.catalogue.words import Growth
+from core.notes.note import Note
+from core.program.settable import Settable, a_count, a_note, a_number
+from core.program.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
+from core.reason import Because, Reason
+
+_FEWEST = 3
+COUNT_IN_BEATS = 8
+"""Beats counted before an entry."""
+SOUNDED_BEATS = 4
+"""Beats the sound of an entry lasts, before the next is counted in."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Counted(Asks):
+    """Done a number of times, each of about `seconds_each`; near `note` where one is aimed at;
+    tempo in beats/min where it is done to a beat; breath_on: the beat of the count-in on which the
+    breath comes, where each is an entry after a count-in of eight."""
+
+    kind: Literal["counted"] = "counted"
+    count: Annotated[int, Field(ge=1, le=60)]
+    unit: str
+    seconds_each: Annotated[float, Field(ge=0.5, le=60)]
+    note: Note | None = None
+    tempo_bpm: Tempo | None = None
+    breath_on: Annotated[int, Field(ge=2, le=COUNT_IN_BEATS)] | None = None
+    because: Because
+    partly_voiced: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_count("count", "Times", "times", 1, 60),
+        a_number("seconds_each", "Seconds, each", "s", 0.5, 60, 0.5),
+        a_note("note", "Near", optional=True),
+        a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5, optional=True),
+        a_count("breath_on", "Breath on beat", "of 8", 2, COUNT_IN_BEATS, optional=True),
+    )
+
+    def __post_init__(self) -> None:
+        checked("count", self.count, 1, 60)
+        checked("seconds each", self.seconds_each, 0.5, 60)
+        if self.tempo_bpm is not None:
+            checked("tempo_bpm", self.tempo_bpm, 30, 240)
+        if self.breath_on is not None:
+            checked("breath_on", self.breath_on, 2, COUNT_IN_BEATS)
+
+    @property
+    def seconds(self) -> float:
+        return self.count * self.seconds_each
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        return (self.note,) if self.note else ()
+
+    def pitches(self) -> Iterator[tuple[Note, Note, float]]:
+        if self.note:
+            yield (self.note, self.note, self.seconds / 2)
+
+    @property
+    def beat_s(self) -> float | None:
+        return seconds_of(1, self.tempo_bpm) if self.tempo_bpm else None
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        """One entry: counted in, breathed in, sounded; none for what is not led to a beat."""
+        if self.beat_s is None or self.breath_on is None:
+            return ()
+        before = self.breath_on - 1
+        return (
+            Leg(Doing.COUNT, before * self.beat_s),
+            Leg(Doing.IN, (COUNT_IN_BEATS - before) * self.beat_s),
+            Leg(Doing.VOICE, SOUNDED_BEATS * self.beat_s),
+        )
+
+    def asked(self, place: int) -> Asked:
+        return Asked(seconds=self.seconds, note=self.note, count=self.count)
+
+    def said(self, sound: str) -> str:
+        near = f" near {self.note}" if self.note else ""
+        beat = f", {self.tempo_bpm:g} beats/min" if self.tempo_bpm else ""
+        return f"{self.count} {self.unit}{near}{beat}"
+
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
+        if growth is Growth.TEMPO:
+            return replace(self, tempo_bpm=value, because=because)
+        if growth is Growth.COUNT:
+            return replace(self, count=int(value), because=because)
+        return None
+
+    def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
+        count = int(self.count - less_s / self.seconds_each)
+        if rungs_are_targets or count < _FEWEST:
+            return None
+        return replace(self, count=count)

@@ -1,0 +1,86 @@
+"""Breathing in and out on counted beats."""
+
+from dataclasses import dataclass, replace
+from typing import Annotated, ClassVar, Literal, Self
+
+from pydantic import Field
+
+from core.catalogue.words import Growth
+from core.program.settable import Settable, a_count, a_number, a_yes
+from core.program.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
+from core.reason import Because, Reason
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pace(Asks):
+    """Breathing in and out on counted beats, a number of times; tempo in beats/min."""
+
+    kind: Literal["pace"] = "pace"
+    beats_in: Annotated[int, Field(ge=1, le=20)]
+    beats_out: Annotated[int, Field(ge=1, le=60)]
+    tempo_bpm: Tempo
+    breaths: Annotated[int, Field(ge=1, le=10)]
+    last_puff: bool = False
+    because: Because
+    runs_on: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_count("beats_in", "Beats in", "beats", 1, 20),
+        a_count("beats_out", "Beats out", "beats", 1, 60),
+        a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5),
+        a_count("breaths", "Breaths", "breaths", 1, 10),
+        a_yes("last_puff", "A last puff"),
+    )
+
+    def __post_init__(self) -> None:
+        checked("tempo_bpm", self.tempo_bpm, 30, 240)
+        checked("beats in", self.beats_in, 1, 20)
+        checked("beats out", self.beats_out, 1, 60)
+        checked("breaths", self.breaths, 1, 10)
+        checked("seconds in", self.in_s, 0.5, 60)
+        checked("seconds out", self.out_s, 0.5, 60)
+
+    @property
+    def in_s(self) -> float:
+        return seconds_of(self.beats_in, self.tempo_bpm)
+
+    @property
+    def out_s(self) -> float:
+        return seconds_of(self.beats_out, self.tempo_bpm)
+
+    @property
+    def seconds(self) -> float:
+        return self.breaths * (self.in_s + self.out_s)
+
+    @property
+    def attempts(self) -> int:
+        return self.breaths
+
+    @property
+    def beat_s(self) -> float | None:
+        return seconds_of(1, self.tempo_bpm)
+
+    @property
+    def forceful(self) -> bool:
+        return self.last_puff
+
+    def asked(self, place: int) -> Asked:
+        aim = f"in {self.in_s:g} out {self.out_s:g}"
+        return Asked(seconds=self.in_s + self.out_s, aim=aim)
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        return (Leg(Doing.IN, self.in_s), Leg(Doing.OUT, self.out_s))
+
+    def said(self, sound: str) -> str:
+        puff = ", last puff" if self.last_puff else ""
+        return (
+            f"in {self.beats_in}, out {self.beats_out} beats at {self.tempo_bpm:g}/min = "
+            f"{self.in_s:.1f} / {self.out_s:.1f} s, {self.breaths} breaths{puff}"
+        )
+
+    def air_s(self, rung: float | None) -> float | None:
+        return self.out_s if rung is None else seconds_of(rung, self.tempo_bpm)
+
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
+        if growth is not Growth.BEATS_OUT:
+            return None
+        return replace(self, beats_out=int(value), because=because)

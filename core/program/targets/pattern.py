@@ -1,0 +1,95 @@
+"""A scale pattern through its keys."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar, Literal, Self
+
+from core.errors import PlanError
+from core.notes.note import Note
+from core.notes.scale import DEGREES
+from core.program.settable import Settable, Sort, a_number
+from core.program.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
+from core.reason import Because, Reason
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pattern(Asks):
+    """A scale pattern sung from each key in turn; an attempt is one key.
+
+    degrees: of the major scale, 1–9, 1 = the key; keys: start notes in order; tempo: beats/min,
+    one note a beat; a breath of two beats follows each key; tune: its name where it is one.
+    """
+
+    kind: Literal["pattern"] = "pattern"
+    degrees: tuple[int, ...]
+    keys: tuple[Note, ...]
+    tempo_bpm: Tempo
+    because: Because
+    tune: str = ""
+    prepared: ClassVar[bool] = True
+    runs_on: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        Settable(key="degrees", words="Degrees of the scale", sort=Sort.DEGREES),
+        Settable(key="keys", words="Keys, in order", sort=Sort.NOTES),
+        a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5),
+    )
+
+    def __post_init__(self) -> None:
+        checked("tempo_bpm", self.tempo_bpm, 30, 240)
+        checked("notes of a pattern", len(self.degrees), 2, 20)
+        checked("keys", len(self.keys), 1, 48)
+        for degree in self.degrees:
+            if degree not in DEGREES:
+                raise PlanError("degree_unknown", degree=degree, known="1–9")
+
+    def in_key(self, key: Note) -> tuple[Note, ...]:
+        """The notes of the pattern from one start key."""
+        return tuple(key.up(DEGREES[degree]) for degree in self.degrees)
+
+    @property
+    def sung_s(self) -> float:
+        return len(self.keys) * len(self.degrees) * 60 / self.tempo_bpm
+
+    @property
+    def seconds(self) -> float:
+        return self.sung_s + len(self.keys) * 2 * 60 / self.tempo_bpm
+
+    @property
+    def attempts(self) -> int:
+        return len(self.keys)
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        return tuple(note for key in self.keys for note in self.in_key(key))
+
+    def pitches(self) -> Iterator[tuple[Note, Note, float]]:
+        beat_s = 60 / self.tempo_bpm
+        return ((note, note, beat_s) for note in self.notes)
+
+    def asked(self, place: int) -> Asked:
+        key = self.keys[place]
+        seconds = len(self.degrees) * 60 / self.tempo_bpm
+        return Asked(
+            seconds=seconds, note=key, aim=" ".join(note.name for note in self.in_key(key))
+        )
+
+    @property
+    def beat_s(self) -> float | None:
+        return seconds_of(1, self.tempo_bpm)
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        beat_s = seconds_of(1, self.tempo_bpm)
+        notes = self.in_key(self.keys[place])
+        return tuple(Leg(Doing.VOICE, beat_s, note, note) for note in notes)
+
+    def with_setting(self, key: str, value: Any, because: Reason) -> Self:
+        """Other degrees are no longer the tune they were."""
+        tune = "" if key == "degrees" and value != self.degrees else self.tune
+        return replace(self, **{key: value}, tune=tune, because=because)
+
+    def said(self, sound: str) -> str:
+        degrees = " ".join(map(str, self.degrees))
+        keys = f"{len(self.keys)} keys, {self.keys[0]} ↓ {min(self.keys)} ↑ {max(self.keys)}"
+        where = keys if len(self.keys) > 1 else f"{self.keys[0]}"
+        tune = f"“{self.tune}”: " if self.tune else ""
+        return f"{tune}{degrees} in {where}, {self.tempo_bpm:g} beats/min, {self.seconds:.0f} s"

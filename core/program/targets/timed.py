@@ -1,0 +1,63 @@
+"""Done for some time by the clock."""
+
+from dataclasses import dataclass, replace
+from typing import Annotated, ClassVar, Literal, Self
+
+from pydantic import Field
+
+from core.catalogue.words import Growth
+from core.program.settable import Settable, a_count, a_number
+from core.program.targets.common import Asked, Asks, Doing, Leg, checked
+from core.reason import Because, Reason
+
+_SHORTEST_S = 15.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Timed(Asks):
+    """Done for a number of seconds by the clock; `sides`: on each side in turn; `air`: with air alone,
+    nothing voiced, where the task is voiced otherwise."""
+
+    kind: Literal["timed"] = "timed"
+    seconds_a_side: Annotated[float, Field(ge=3, le=900)]
+    sides: Annotated[int, Field(ge=1, le=2)] = 1
+    air: bool = False
+    because: Because
+    partly_voiced: ClassVar[bool] = True
+    by_clock: ClassVar[bool] = True
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_number("seconds_a_side", "Seconds, each side", "s", 3, 900, 5),
+        a_count("sides", "Sides", "sides", 1, 2),
+    )
+
+    def __post_init__(self) -> None:
+        checked("seconds", self.seconds_a_side, 3, 900)
+        checked("sides", self.sides, 1, 2)
+
+    @property
+    def seconds(self) -> float:
+        return self.seconds_a_side * self.sides
+
+    @property
+    def air_only(self) -> bool:
+        return self.air
+
+    def asked(self, place: int) -> Asked:
+        return Asked(seconds=self.seconds)
+
+    def legs(self, place: int) -> tuple[Leg, ...]:
+        return (Leg(Doing.MOVEMENT, self.seconds_a_side),) * self.sides
+
+    def said(self, sound: str) -> str:
+        return f"{self.seconds_a_side:g} s{' a side' if self.sides > 1 else ''}"
+
+    def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
+        if growth is not Growth.SECONDS:
+            return None
+        return replace(self, seconds_a_side=value, because=because)
+
+    def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
+        seconds = float(int(self.seconds_a_side - less_s / self.sides))
+        if graded or seconds < _SHORTEST_S:
+            return None
+        return replace(self, seconds_a_side=seconds)
