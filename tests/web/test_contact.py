@@ -15,9 +15,9 @@ from web.clients.usecases.enrol import record_screening
 from web.clinic.usecases import UsecaseRefused
 from web.practice.models import HomeSession
 from web.programs.models import ProgramVersion
-from web.review.facts import Record
+from web.review.caseload.facts import Record
 from web.review.models import Decision, DecisionDone
-from web.review.results import keep_results
+from web.review.results.session_results import keep_results
 
 pytestmark = pytest.mark.django_db
 
@@ -26,7 +26,7 @@ pytestmark = pytest.mark.django_db
 def stopped(home, version):
     session, _ticket = home
     HomeSession.objects.filter(pk=session.pk).update(stop_sign="light_headed", outcome="stopped")
-    from web.review.caseload import rebuilt
+    from web.review.caseload.refresh import rebuilt
 
     rebuilt(session.client)
     return session

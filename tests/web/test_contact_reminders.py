@@ -10,9 +10,9 @@ from tests.web.test_stop_mail import stop
 from web.clinic import outbox
 from web.clinic.models import Membership, OutboxMessage
 from web.practice.usecases.open_session import open_session
-from web.review import contact_reminders
-from web.review.closing import close_contact
-from web.review.contact_reminders import remind_of_contacts
+from web.review.deciding import contact_reminders
+from web.review.deciding.close_contact import close_contact
+from web.review.deciding.contact_reminders import remind_of_contacts
 from web.review.models import Decision, Verdict
 
 pytestmark = pytest.mark.django_db

@@ -13,8 +13,8 @@ from web.practice.models import HomeSession
 from web.programs.models import Draft, ProgramVersion
 from web.programs.queries import active_version
 from web.programs.usecases import edit_draft
+from web.review.caseload.rounds import rounds
 from web.review.models import Decision, DecisionDone
-from web.review.rounds import rounds
 
 pytestmark = pytest.mark.django_db
 

@@ -9,8 +9,8 @@ from django.urls import reverse
 from tests.conftest import NOW, activate_program, enrol, member
 from tests.web.test_deciding import climb_key, page_of, send
 from tests.web.test_practice import practise, ready
+from web.review.caseload.rounds import rounds
 from web.review.models import Decision, RuleNumber
-from web.review.rounds import rounds
 
 pytestmark = pytest.mark.django_db
 TODAY = date(2026, 6, 15)
@@ -186,7 +186,7 @@ def test_taking_a_clients_own_back_is_tried_against_the_clinics(signed_in, lead,
 
 
 def test_every_number_of_the_rules_has_words():
-    from web.review.numbers import Otherwise, number_lines
+    from web.review.deciding.rule_numbers import Otherwise, number_lines
 
     words = [line.words for _rule, lines in number_lines(Otherwise()) for line in lines]
     assert "days before an event without an advance" in words

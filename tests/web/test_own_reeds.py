@@ -12,7 +12,7 @@ from web.clients.usecases.link import make_link
 from web.clinic import clock
 from web.demo.load import load_demo
 from web.demo.takes import Takes
-from web.review.own_course import own_courses
+from web.review.results.own_course import own_courses
 
 DAY = NOW.date()
 

@@ -20,7 +20,7 @@ from web.practice.usecases.keep_attempt import PracticeEnd
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
 from web.review.models import SessionResult
-from web.review.results import STEPS
+from web.review.results.session_results import STEPS
 
 pytestmark = pytest.mark.django_db
 

@@ -23,9 +23,9 @@ from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft
 from web.programs.usecases import activate, edit_draft
-from web.review.history import sittings_of
+from web.review.caseload.rounds import rounds
 from web.review.models import CaseloadRow
-from web.review.rounds import rounds
+from web.review.results.history import sittings_of
 
 pytestmark = pytest.mark.django_db
 NOTHING = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))

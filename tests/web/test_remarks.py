@@ -12,8 +12,8 @@ from tests.web.test_deciding import page_of
 from tests.web.test_practice import practise, ready, session_on
 from web.practice.levels import level_references
 from web.practice.models import Attempt, HomeSession, Remark
+from web.review.caseload.rounds import rounds
 from web.review.models import SessionResult
-from web.review.rounds import rounds
 
 pytestmark = pytest.mark.django_db
 WHY = "The television was on."

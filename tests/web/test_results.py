@@ -13,7 +13,7 @@ from tests.conftest import activate_program, enrol, member
 from tests.web.test_pages import MOST_QUERIES
 from tests.web.test_practice import practise, ready, session_on
 from web.practice.models import HomeSession
-from web.review.season import window_of
+from web.review.results.season import window_of
 
 pytestmark = pytest.mark.django_db
 

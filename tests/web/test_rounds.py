@@ -21,9 +21,9 @@ from web.practice.models import HomeSession
 from web.practice.usecases.keep_attempt import PracticeEnd
 from web.practice.usecases.keep_entry import Said, keep_entry
 from web.programs.models import ProgramVersion
-from web.review.caseload import work_out_stale
+from web.review.caseload.refresh import work_out_stale
+from web.review.caseload.rounds import WINDOW, rounds
 from web.review.models import CaseloadRow, ComingNeed, HandOver, Snooze
-from web.review.rounds import WINDOW, rounds
 
 pytestmark = pytest.mark.django_db
 TODAY = date(2026, 6, 15)

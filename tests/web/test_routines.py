@@ -18,8 +18,8 @@ from web.practice.models import HomeSession
 from web.practice.queries import done_since
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion
+from web.review.caseload.row import days_of
 from web.review.models import CaseloadRow
-from web.review.row import days_of
 
 LATER = NOW + timedelta(days=1)  # the fixed day of the pages
 SCHOOLS = (Chosen(school="sustained"), Chosen(school="semi_reset"), Chosen(school="cool_down"))

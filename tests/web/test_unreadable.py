@@ -16,7 +16,7 @@ from web.clinic.models import OutboxMessage
 from web.library.models import ClinicTask
 from web.practice.models import Attempt, Entry, HomeSession
 from web.programs.models import Draft, ProgramVersion
-from web.review.caseload import rebuilt
+from web.review.caseload.refresh import rebuilt
 from web.review.models import CaseloadRow
 
 pytestmark = pytest.mark.django_db

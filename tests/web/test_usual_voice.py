@@ -14,7 +14,7 @@ from web.clients.usecases.link import make_link
 from web.practice.usual_voice import report_voice
 from web.programs import usecases
 from web.programs.models import Draft, ProgramVersion
-from web.review.caseload import rebuilt
+from web.review.caseload.refresh import rebuilt
 
 pytestmark = pytest.mark.django_db
 QUESTION = "Is your voice back to usual today?"

@@ -23,8 +23,8 @@ from web.config.ends import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
 from web.measuring.open_attempts import PULSE_S, this_process  # noqa: E402
 from web.practice.usecases.hear import erase_past_sounds  # noqa: E402
-from web.review.caseload import work_out_stale  # noqa: E402
-from web.review.contact_reminders import remind_of_contacts  # noqa: E402
+from web.review.caseload.refresh import work_out_stale  # noqa: E402
+from web.review.deciding.contact_reminders import remind_of_contacts  # noqa: E402
 
 websocket_urlpatterns = [path("live/", LiveSocket(ENDS))]  # type: ignore[arg-type]
 application = ProtocolTypeRouter(

@@ -30,7 +30,7 @@ from web.demo.visit import measure_visit
 from web.practice.usecases.hear import agree_to_be_heard
 from web.programs import usecases as programs
 from web.programs.asking import request_for
-from web.review.caseload import rows_worked_out_once
+from web.review.caseload.refresh import rows_worked_out_once
 
 PASSWORD = "harrow-quay-demo"
 PIN = "246810"

@@ -23,7 +23,7 @@ from web.papers.hospital import bundle_for
 from web.programs import usecases
 from web.programs.models import Draft, ProgramVersion
 from web.programs.queries import active_version
-from web.review.season import window_of
+from web.review.results.season import window_of
 
 _WAYS = {
     "mid": (midi_file.to_midi, midi_file.TYPE),

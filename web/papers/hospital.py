@@ -16,9 +16,9 @@ from web.practice.models import Attempt, Entry, HomeSession
 from web.practice.queries import attempts_in
 from web.programs.gates import running_gate
 from web.programs.queries import active_version, versions_of
-from web.review.in_session import References, tried_of
-from web.review.sessions import step_names
-from web.review.since_first import baseline_figures
+from web.review.results.sessions import step_names
+from web.review.results.since_first import baseline_figures
+from web.review.results.step_figures import References, tried_of
 
 
 def bundle_for(client: Client, *, first: date, last: date, now: datetime) -> dict[str, Any]:

@@ -34,13 +34,13 @@ from web.figures.words import name_of, spread_of, value_of
 from web.practice.queries import strain_said
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
-from web.review.history import rules_for
+from web.review.caseload.row import days_of, history_from, screening_from
+from web.review.deciding.proposals import TITLES
 from web.review.models import CaseloadRow, Decision, SignedNote, Verdict
-from web.review.proposals import TITLES
 from web.review.queries import bed_of
-from web.review.row import days_of, history_from, screening_from
-from web.review.season import results
-from web.review.since_first import baseline_figures, since_first
+from web.review.results.history import rules_for
+from web.review.results.season import results
+from web.review.results.since_first import baseline_figures, since_first
 
 _DAY = "%-d %B %Y"
 _SEASON = timedelta(weeks=12)

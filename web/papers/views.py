@@ -26,7 +26,7 @@ from web.practice.routine_words import routine_words
 from web.practice.said import has_words
 from web.programs.models import Draft
 from web.programs.queries import active_version, versions_of
-from web.review.season import WEEKS
+from web.review.results.season import WEEKS
 
 _NOTHING_YET = gettext_lazy("There is no program yet, so there is nothing to print.")
 

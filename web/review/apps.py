@@ -7,6 +7,6 @@ class ReviewConfig(AppConfig):
     label = "review"
 
     def ready(self) -> None:
-        from web.review import caseload
+        from web.review.caseload import refresh
 
-        post_migrate.connect(caseload.work_out_missing, sender=self, dispatch_uid="needs")
+        post_migrate.connect(refresh.work_out_missing, sender=self, dispatch_uid="needs")

@@ -15,7 +15,7 @@ from web.programs.models import ProgramVersion
 
 
 class CaseloadRow(ClinicRecord):
-    """The facts of `web.review.facts`; none depends on the day: what does is computed when read, or
+    """The facts of `web.review.caseload.facts`; none depends on the day: what does is computed when read, or
     kept by days in `ComingNeed`.
 
     flags_said: the red flags that were said at home with stop signs nobody has cleared;
@@ -258,7 +258,7 @@ class Taught(ClientRecord):
 class OpenNote(ClientRecord):
     """The visit note that is being written; empty once it was signed.
 
-    entries: keys of the recorded facts (`web.review.visit_note`) that it took up or leaves out on purpose.
+    entries: keys of the recorded facts (`web.review.visits.note`) that it took up or leaves out on purpose.
     """
 
     client = models.OneToOneField(Client, on_delete=models.PROTECT, related_name="+")

@@ -23,13 +23,13 @@ from web.practice.queries import practice_of
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 from web.programs.reeds import program_bed, with_past
-from web.review.four_weeks import FourWeeks, course_from
-from web.review.history import decisions_of
+from web.review.caseload.four_weeks import FourWeeks, course_from
+from web.review.caseload.row import days_of, history_from
+from web.review.deciding.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
+from web.review.deciding.rule_numbers import otherwise, rules_with
 from web.review.models import CaseloadRow
-from web.review.numbers import otherwise, rules_with
-from web.review.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
-from web.review.row import days_of, history_from
-from web.review.sessions import LastSession, changes_of, last_sessions
+from web.review.results.history import decisions_of
+from web.review.results.sessions import LastSession, changes_of, last_sessions
 
 
 @dataclass(frozen=True)

@@ -1,17 +1,14 @@
 from django.urls import path
 from django.views.generic import RedirectView
 
-from web.review import (
-    care_views,
-    hearing_views,
-    note_views,
-    numbers_views,
-    own_views,
-    remark_views,
-    results_views,
-    views,
-    visit_views,
-)
+from web.review import views
+from web.review.deciding import rule_number_views
+from web.review.recordings import remark_views
+from web.review.recordings import views as recording_views
+from web.review.results import own_views
+from web.review.results import views as results_views
+from web.review.visits import care_views, note_views
+from web.review.visits import views as visit_views
 
 app_name = "review"
 urlpatterns = [
@@ -38,10 +35,12 @@ urlpatterns = [
     ),
     path("clients/<uuid:client_id>/decide/", views.decide_proposal, name="decide"),
     path("clients/<uuid:client_id>/done/<uuid:decision_id>/", views.done, name="done"),
-    path("rules/", numbers_views.clinic_numbers, name="clinic_numbers"),
-    path("rules/try/", numbers_views.try_number, name="try_number"),
-    path("rules/bring/", numbers_views.bring, name="bring"),
-    path("clients/<uuid:client_id>/rules/", numbers_views.client_numbers, name="client_numbers"),
+    path("rules/", rule_number_views.clinic_numbers, name="clinic_numbers"),
+    path("rules/try/", rule_number_views.try_number, name="try_number"),
+    path("rules/bring/", rule_number_views.bring, name="bring"),
+    path(
+        "clients/<uuid:client_id>/rules/", rule_number_views.client_numbers, name="client_numbers"
+    ),
     path("clients/<uuid:client_id>/visit/", care_views.visit, name="visit"),
     path("clients/<uuid:client_id>/in-visit/", visit_views.in_visit, name="in_visit"),
     path("clients/<uuid:client_id>/in-visit/tried/", visit_views.tried, name="visit_tried"),
@@ -62,9 +61,11 @@ urlpatterns = [
     path("clients/<uuid:client_id>/look-at/", views.look_at, name="look_at"),
     path("clients/<uuid:client_id>/held/<uuid:attempt_id>/", views.attempt, name="attempt"),
     path("clients/<uuid:client_id>/held/<uuid:attempt_id>/correct/", views.correct, name="correct"),
-    path("clients/<uuid:client_id>/heard/", hearing_views.hearing, name="hearing"),
+    path("clients/<uuid:client_id>/heard/", recording_views.hearing, name="hearing"),
     path(
-        "clients/<uuid:client_id>/held/<uuid:attempt_id>/sound/", hearing_views.sound, name="sound"
+        "clients/<uuid:client_id>/held/<uuid:attempt_id>/sound/",
+        recording_views.sound,
+        name="sound",
     ),
     path("clients/<uuid:client_id>/home-levels/", views.home_levels, name="home_levels"),
 ]

@@ -23,18 +23,18 @@ from web.practice.usecases.clear import look_at_set_aside
 from web.practice.usecases.correct import correct_attempt
 from web.practice.usecases.reset_level import reset_level
 from web.review import queries
-from web.review.attempt import attempt_page
-from web.review.care import care_of
-from web.review.closing import close_contact
-from web.review.deciding import decide, mark_done
+from web.review.caseload.rounds import WINDOW
+from web.review.caseload.rounds import rounds as caseload
+from web.review.caseload.row import gate_from, living_from, screening_from
+from web.review.deciding.close_contact import close_contact
+from web.review.deciding.decide import decide, mark_done
+from web.review.deciding.proposals import said_decided
 from web.review.forms import DecisionForm, RoundsForm
 from web.review.models import CaseloadRow
-from web.review.proposals import said_decided
-from web.review.rounds import WINDOW
-from web.review.rounds import rounds as caseload
-from web.review.row import gate_from, living_from, screening_from
-from web.review.sessions import step_names
-from web.review.since_first import since_first
+from web.review.results.attempt import attempt_page
+from web.review.results.sessions import step_names
+from web.review.results.since_first import since_first
+from web.review.visits.care import care_of
 
 
 @require_GET

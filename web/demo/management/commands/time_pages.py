@@ -9,7 +9,7 @@ from web.clients.models import Client
 from web.demo.grow import two_years
 from web.demo.page_times import MOST_KB, MOST_MS, MOST_QUERIES, PageTimes, kept_ms, page_times
 from web.demo.stored import bytes_an_attempt
-from web.review.rounds import WINDOW
+from web.review.caseload.rounds import WINDOW
 
 
 class Command(BaseCommand):

@@ -4,8 +4,8 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from web.clients.models import Client
-from web.review.caseload import rebuilt
-from web.review.results import keep_results
+from web.review.caseload.refresh import rebuilt
+from web.review.results.session_results import keep_results
 
 
 class Command(BaseCommand):

@@ -17,8 +17,8 @@ from web.practice.models import Attempt, Entry, HomeSession, Outcome
 from web.practice.queries import attempts_in
 from web.practice.usecases.keep_entry import whole
 from web.programs.queries import versions_of
-from web.review.in_session import References, tried_of
 from web.review.models import SessionResult
+from web.review.results.step_figures import References, tried_of
 
 STEPS = TypeAdapter(tuple[StepDone, ...])
 SAID = ("strain", "effort", "gasped")

@@ -22,10 +22,10 @@ from web.library.queries import catalogue_of
 from web.practice.models import Entry, HomeSession, Outcome
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches, rung_changes
+from web.review.deciding.rule_numbers import otherwise, rules_with
 from web.review.models import Decision, Verdict
-from web.review.numbers import otherwise, rules_with
-from web.review.results import STEPS
-from web.review.since_first import baseline_figures
+from web.review.results.session_results import STEPS
+from web.review.results.since_first import baseline_figures
 
 LOOKED_BACK_DAYS = 84
 """The rules look at most so far back; longer ago only days count."""

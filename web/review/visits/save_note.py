@@ -10,7 +10,7 @@ from web.clinic import clock
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.review.models import Addendum, OpenNote, SignedNote
-from web.review.visit_note import NoteEntry, not_in_note
+from web.review.visits.note import NoteEntry, not_in_note
 
 LONGEST_NOTE, LONGEST_ADDENDUM = 8_000, 2_000
 

@@ -21,7 +21,7 @@ from web.practice.hearing import (
     may_listen,
 )
 from web.practice.usecases.hear import agree_to_be_heard, take_back_being_heard
-from web.review.sessions import step_names
+from web.review.results.sessions import step_names
 
 
 @require_http_methods(["GET", "POST"])

@@ -21,9 +21,9 @@ from web.clients.models import Client
 from web.practice.models import Entry
 from web.programs.gates import occasion_with
 from web.programs.models import ProgramVersion
-from web.review.facts import DOES, LIVING, SCREENING
-from web.review.history import history_of
+from web.review.caseload.facts import DOES, LIVING, SCREENING
 from web.review.models import CaseloadRow, Decision
+from web.review.results.history import history_of
 
 
 @dataclass(frozen=True)

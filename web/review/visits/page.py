@@ -20,11 +20,11 @@ from web.programs.models import Draft, Went
 from web.programs.queries import active_version, tried_tasks
 from web.programs.trying import trying_data
 from web.review import queries
-from web.review.care import visits_from
+from web.review.caseload.row import living_from, screening_from
 from web.review.models import CaseloadRow, CueLevel, OpenNote, Response, SignedNote, Taught
-from web.review.row import living_from, screening_from
-from web.review.since_first import since_first
-from web.review.visit_note import NoteEntry, as_text, entries_of, not_in_note, taught_words
+from web.review.results.since_first import since_first
+from web.review.visits.care import visits_from
+from web.review.visits.note import NoteEntry, as_text, entries_of, not_in_note, taught_words
 
 SIGNED_SHOWN = 6
 

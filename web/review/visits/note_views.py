@@ -14,11 +14,11 @@ from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.design.answers import wants_json
-from web.review import note_saving
 from web.review.models import SignedNote
-from web.review.note_saving import EntriesMissing, StaleNote
-from web.review.visit_note import NoteEntry, as_text, not_in_note
-from web.review.visit_page import UnsavedNote, entries_now, visit_page
+from web.review.visits import save_note
+from web.review.visits.note import NoteEntry, as_text, not_in_note
+from web.review.visits.page import UnsavedNote, entries_now, visit_page
+from web.review.visits.save_note import EntriesMissing, StaleNote
 
 ALL = "all"
 
@@ -81,7 +81,7 @@ def note(request, client_id) -> HttpResponse:
 def _save(request, client: Client, sent: Sent) -> tuple[int, str]:
     """The revision that is saved now, and the clinic's time of it."""
     now = clock.now()
-    row = note_saving.save_note(
+    row = save_note.save_note(
         client,
         text=sent.text,
         revision=sent.revision,
@@ -93,7 +93,7 @@ def _save(request, client: Client, sent: Sent) -> tuple[int, str]:
 
 
 def _sign(request, client: Client, sent: Sent) -> None:
-    note_saving.sign_note(
+    save_note.sign_note(
         client,
         text=sent.text,
         revision=sent.revision,
@@ -142,7 +142,7 @@ def addendum(request, client_id, note_id) -> HttpResponse:
     signed = get_object_or_404(SignedNote.objects.filter(client=client), pk=note_id)
     text = request.POST.get("text", "")
     try:
-        note_saving.add_to_note(signed, text=text, by=request.user, now=clock.now())
+        save_note.add_to_note(signed, text=text, by=request.user, now=clock.now())
     except UsecaseRefused as refused:
         typed = {"addendum": text, "note_id": signed.pk}
         return visit_page(request, client, wrong=refused.words, typed=typed, status=422)

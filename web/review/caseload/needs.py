@@ -12,9 +12,9 @@ from core.grading.act import Proposal
 from core.grading.need import ClientFacts, Need, Needed, coming, need_of
 from core.safety.gate import Gate
 from web.clinic.records import Unreadable
-from web.review.facts import Record
+from web.review.caseload.facts import Record
+from web.review.caseload.row import days_of, gate_from, screening_from
 from web.review.models import CaseloadRow, ComingNeed, Decision
-from web.review.row import days_of, gate_from, screening_from
 
 DAYS_AHEAD = 60
 PROPOSED_DAYS = 14

@@ -24,8 +24,8 @@ from web.practice.due import open_signs
 from web.practice.usecases.clear import clear_stop_signs
 from web.programs.queries import active_version
 from web.programs.usecases import StaleVersion, put_in_force
+from web.review.deciding.proposals import DUE_DAYS
 from web.review.models import After, Decision, DecisionDone, Verdict
-from web.review.proposals import DUE_DAYS
 
 LONGEST_SAID = 500
 

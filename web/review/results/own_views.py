@@ -17,10 +17,10 @@ from web.practice.last_reeds import last_reeds
 from web.practice.queries import last_power_attempts, strain_said
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
-from web.review.history import rules_for
+from web.review.caseload.row import history_from, screening_from
 from web.review.models import CaseloadRow
-from web.review.own_course import own_courses
-from web.review.row import history_from, screening_from
+from web.review.results.history import rules_for
+from web.review.results.own_course import own_courses
 
 OWN_WEEKS = 4
 

@@ -11,11 +11,11 @@ from core.grading.rule import Rules
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Clinic
-from web.review.facts import Record
-from web.review.history import LOOKED_BACK_DAYS
+from web.review.caseload.facts import Record
+from web.review.deciding.proposals import TITLES
+from web.review.deciding.rule_numbers import otherwise, rules_with
 from web.review.models import CaseloadRow
-from web.review.numbers import otherwise, rules_with
-from web.review.proposals import TITLES
+from web.review.results.history import LOOKED_BACK_DAYS
 
 AT_ONCE = 8
 """So many clients are looked at for one answer of the caseload's dry run."""

@@ -18,10 +18,10 @@ from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.programs.models import ProgramVersion
 from web.programs.usecases import StaleVersion, put_in_force
-from web.review.facts import Record
+from web.review.caseload.facts import Record
+from web.review.deciding.proposals import DUE_DAYS, key_of, shown
+from web.review.deciding.rule_numbers import otherwise
 from web.review.models import Decision, DecisionDone, Verdict
-from web.review.numbers import otherwise
-from web.review.proposals import DUE_DAYS, key_of, shown
 
 LONGEST_REASON = 500
 

@@ -10,9 +10,9 @@ from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.programs.usecases import log_tried
-from web.review import caring, teaching
 from web.review.forms import VisitForm
-from web.review.visit_page import visit_page
+from web.review.visits import record_care, record_teaching
+from web.review.visits.page import visit_page
 
 
 @require_GET
@@ -41,7 +41,7 @@ def tried(request, client_id) -> HttpResponse:
 def teach(request, client_id) -> HttpResponse:
     client, asked = client_of(request, client_id), request.POST
     try:
-        row = teaching.teach(
+        row = record_teaching.teach(
             client,
             step_id=asked.get("step", ""),
             cue=asked.get("cue", ""),
@@ -66,7 +66,7 @@ def record_visit(request, client_id) -> HttpResponse:
     words = "" if asked.is_valid() else _("Type a date as year-month-day. Nothing was saved.")
     if not words:
         try:
-            caring.hold_visit(client, **asked.values, by=request.user, now=clock.now())
+            record_care.hold_visit(client, **asked.values, by=request.user, now=clock.now())
         except UsecaseRefused as refused:
             words = refused.words
     if words:

@@ -6,8 +6,8 @@ from typing import Any
 
 from web.clients.models import Client
 from web.clinic.models import User
+from web.review.caseload.rounds import handed_words
 from web.review.models import CaseloadRow
-from web.review.rounds import handed_words
 
 
 @dataclass(frozen=True)

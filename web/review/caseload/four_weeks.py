@@ -10,7 +10,7 @@ from django.utils.translation import ngettext
 
 from web.design.drawings.season_strip import season_strip
 from web.figures.words import value_of
-from web.review.facts import COURSE_DAYS
+from web.review.caseload.facts import COURSE_DAYS
 from web.review.models import CaseloadRow
 
 _LAST = 3

@@ -8,9 +8,9 @@ from django.views.decorators.http import require_http_methods, require_POST
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.review import caring
 from web.review.forms import PutOffForm, VisitForm
 from web.review.views import client_page
+from web.review.visits import record_care
 
 
 def _person(request, client_id) -> Client:
@@ -27,7 +27,7 @@ def visit(request, client_id):
     if not asked.is_valid():
         return _refused(request, client_id, _("A day is year-month-day; nothing was changed."))
     try:
-        caring.hold_visit(person, **asked.values, by=request.user, now=clock.now())
+        record_care.hold_visit(person, **asked.values, by=request.user, now=clock.now())
     except UsecaseRefused as refused:
         return _refused(request, client_id, refused.words)
     messages.success(request, _("Visit kept."))
@@ -41,7 +41,7 @@ def put_off(request, client_id):
         return _refused(request, client_id, _("A day is year-month-day; nothing was changed."))
     until = asked.cleaned_data["until"]
     try:
-        caring.put_off(
+        record_care.put_off(
             person,
             until=until,
             reason=asked.cleaned_data["reason"],
@@ -62,7 +62,7 @@ def hand_over(request, client_id):
     if request.method == "GET":
         return _hand_over_page(request, person)
     try:
-        row = caring.hand_over(
+        row = record_care.hand_over(
             person,
             to=request.POST.get("to", ""),
             note=request.POST.get("note", ""),
@@ -78,7 +78,7 @@ def hand_over(request, client_id):
 def _hand_over_page(request, person: Client, *, wrong: str = "", status: int = 200):
     context = {
         "client": person,
-        "colleagues": caring.colleagues(person.clinic, besides=person),
+        "colleagues": record_care.colleagues(person.clinic, besides=person),
         "typed": request.POST,
         "wrong": wrong,
         "here": "client",
@@ -90,7 +90,7 @@ def _hand_over_page(request, person: Client, *, wrong: str = "", status: int = 2
 def read_note(request, client_id):
     person = _person(request, client_id)
     try:
-        caring.read_note(person, by=request.user, now=clock.now())
+        record_care.read_note(person, by=request.user, now=clock.now())
     except UsecaseRefused as refused:
         messages.error(request, refused.words)
     else:

@@ -11,10 +11,16 @@ from core.grading.rule import numbers, rules
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.review.caseload import rebuilt
-from web.review.dry import caseload_window, tried
+from web.review.caseload.refresh import rebuilt
+from web.review.deciding.rule_numbers import (
+    number_lines,
+    number_words,
+    otherwise,
+    rule_name,
+    set_number,
+)
+from web.review.deciding.rule_preview import caseload_window, tried
 from web.review.forms import NumberForm
-from web.review.numbers import number_lines, number_words, otherwise, rule_name, set_number
 
 
 @require_http_methods(["GET", "POST"])

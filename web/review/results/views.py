@@ -14,12 +14,12 @@ from web.practice.models import HomeSession
 from web.practice.queries import strain_said
 from web.practice.remarks import counts, remarks_on
 from web.programs.queries import versions_of
-from web.review.history import rules_for
+from web.review.caseload.row import history_from, screening_from
 from web.review.models import CaseloadRow
-from web.review.row import history_from, screening_from
-from web.review.season import WEEKS, Results, as_csv, window_of
-from web.review.season import results as results_of
-from web.review.sessions import one_session
+from web.review.results.history import rules_for
+from web.review.results.season import WEEKS, Results, as_csv, window_of
+from web.review.results.season import results as results_of
+from web.review.results.sessions import one_session
 
 
 def _results(request, client_id) -> tuple[Client, Results]:

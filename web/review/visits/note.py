@@ -17,10 +17,10 @@ from web.clients.models import Client, Visit
 from web.clinic import clock
 from web.library.queries import catalogue_of
 from web.programs.models import ProgramVersion, TriedTask
+from web.review.caseload.row import days_of
+from web.review.deciding.proposals import TITLES
 from web.review.models import CaseloadRow, Decision, DecisionDone, SignedNote, Taught, Verdict
-from web.review.proposals import TITLES
-from web.review.row import days_of
-from web.review.since_first import since_first
+from web.review.results.since_first import since_first
 
 _MOST_BACK = 60
 """As many days as a line of Rounds holds."""

@@ -21,7 +21,7 @@ from web.practice.levels import conversations, level_references, resets_of
 from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession
 from web.practice.queries import Practice, attempts_in
 from web.programs.models import ProgramVersion
-from web.review.in_session import References, StepCame, steps_came
+from web.review.results.step_figures import References, StepCame, steps_came
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.practice.models import Attempt, HomeSession, RemarkKind
 from web.practice.usecases.remark import remark
-from web.review.results_views import session_page
+from web.review.results.views import session_page
 from web.review.views import attempt_page_of
 
 _SAID = {

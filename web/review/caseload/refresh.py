@@ -18,10 +18,10 @@ from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
 from web.clinic.records import Unreadable
 from web.practice.models import LevelReset
-from web.review.facts import FACTS, Record
+from web.review.caseload.facts import FACTS, Record
+from web.review.caseload.needs import keep_coming
 from web.review.models import CaseloadRow, ComingNeed
-from web.review.needs import keep_coming
-from web.review.results import keep_results
+from web.review.results.session_results import keep_results
 
 log = logging.getLogger(__name__)
 _put_off: ContextVar[set[uuid.UUID] | None] = ContextVar("put off", default=None)

@@ -18,11 +18,11 @@ from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client
 from web.clinic.records import Unreadable, reading
 from web.design.drawings.tide_table import tide_strip
-from web.review.four_weeks import course_from
+from web.review.caseload.four_weeks import course_from
+from web.review.caseload.needs import in_order, needs_on
+from web.review.caseload.row import check_stored, days_of
+from web.review.deciding.proposals import TITLES
 from web.review.models import CaseloadRow, ComingNeed
-from web.review.needs import in_order, needs_on
-from web.review.proposals import TITLES
-from web.review.row import check_stored, days_of
 
 WINDOW = 30
 NAMES: Mapping[Need, Promise] = {

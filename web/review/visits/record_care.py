@@ -13,8 +13,8 @@ from web.clients.signals import record_changed
 from web.clinic import clock
 from web.clinic.models import Clinic, Membership, User
 from web.clinic.usecases import UsecaseRefused
+from web.review.caseload.needs import needs_on
 from web.review.models import ComingNeed, HandOver, NoteRead, Snooze
-from web.review.needs import needs_on
 
 LONGEST_PUT_OFF_DAYS = 60
 """As far as needs are kept ahead; what is to be looked at later is a task with a date."""

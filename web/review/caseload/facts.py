@@ -41,15 +41,15 @@ from web.practice.queries import done_since, strain_said
 from web.programs.gates import as_running, is_taken_in
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches, versions_of
-from web.review.history import (
+from web.review.deciding.proposals import still_to_decide
+from web.review.models import Decision, HandOver, Snooze
+from web.review.results.history import (
     decisions_of,
     families_of,
     history_of,
     rules_for,
     visits_of,
 )
-from web.review.models import Decision, HandOver, Snooze
-from web.review.proposals import still_to_decide
 
 KEPT_DAYS = 60
 COURSE_DAYS = 28

@@ -1,0 +1,1 @@
+"""Listening, with consent, and remarks on what was heard."""

@@ -1,0 +1,1 @@
+"""What came back from home: home sessions, attempts, the season and where it leads."""
