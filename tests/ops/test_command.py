@@ -4,6 +4,7 @@ import json
 import re
 import subprocess
 import sys
+import tomllib
 from pathlib import Path
 
 import numpy as np
@@ -14,6 +15,7 @@ from core.simulate.voice import Voice, sing
 from ops.main import COMMANDS
 from ops.main import main as reed
 from ops.terminal.measure import main as measure
+from ops.test import CHECKS
 
 ROOT = Path(__file__).resolve().parents[2]
 READ = "\n".join((ROOT / name).read_text() for name in ("README.md", "CONTRIBUTING.md"))
@@ -28,6 +30,23 @@ def test_every_setting_is_documented():
     names = set(re.findall(r'"(REED_\w+)"', (ROOT / "web/config/env.py").read_text()))
     assert names
     assert [name for name in names if name not in READ] == []
+
+
+def test_the_version_is_the_newest_of_the_changes():
+    version = tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["version"]
+    newest = re.search(r"^## ([\w.]+)", (ROOT / "CHANGELOG.md").read_text(), re.MULTILINE)
+    assert newest is not None
+    assert newest[1] == version
+
+
+def test_hooks_run_what_the_tests_run_and_fetch_nothing():
+    hooks = (ROOT / ".pre-commit-config.yaml").read_text()
+    assert re.findall(r"repo: (.+)", hooks) == ["local"]
+    assert set(re.findall(r"language: (.+)", hooks)) == {"system"}
+    for name in ("lint", "format", "import rules", "templates", "scripts"):
+        command = CHECKS[name]
+        assert Path(command[0]).name in hooks
+        assert " ".join(command[1:]) in hooks
 
 
 def test_help_and_unknown_commands(capsys):
