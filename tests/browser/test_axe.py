@@ -1,7 +1,6 @@
 """Every page of a client without a violation of WCAG 2.2 A and AA, on a phone and on a desk, light and dark."""
 
 import contextlib
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import TimeoutError as NotInTime
@@ -9,11 +8,10 @@ from playwright.sync_api import TimeoutError as NotInTime
 from core.program.program import Chosen
 from tests.browser.conftest import begin_practice, do_by_stopwatch, enter, go_on, sign_in, tap
 from tests.conftest import NOW, PIN, activate_program
+from tests.factories.accessibility import violations
 from web.clients.usecases.link import make_link
 from web.clinic.models import User
 
-AXE = Path(__file__).parents[2] / "node_modules" / "axe-core" / "axe.min.js"
-LEVELS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 SIZES = [{"width": 360, "height": 740}, {"width": 1280, "height": 800}]
 
 
@@ -22,15 +20,6 @@ def link(person, clinician):
     schools = (Chosen(school="loudness_longest"), Chosen(school="release"))
     activate_program(person, clinician, schools=schools)
     return make_link(person, by=clinician, now=NOW, pin=PIN)[0]
-
-
-def violations(page):
-    """What axe finds, as rule: places."""
-    if not page.evaluate("() => 'axe' in window"):
-        page.add_script_tag(path=AXE)
-    found = page.evaluate("(levels) => axe.run({ runOnly: levels })", LEVELS)
-    assert found["passes"]  # it looked at something
-    return {one["id"]: [node["target"] for node in one["nodes"]] for one in found["violations"]}
 
 
 @pytest.mark.parametrize("size", SIZES, ids=["phone", "desk"])

@@ -5,8 +5,8 @@ import time
 import pytest
 
 from tests.browser.conftest import sign_in
-from tests.browser.test_axe import violations
 from tests.conftest import baseline_of, enrol
+from tests.factories.accessibility import violations
 from web.programs.models import Draft, ProgramVersion
 
 WITHIN_S, WITHIN_PRESSES = 180, 40

@@ -5,7 +5,6 @@ import io
 import pytest
 import soundfile
 
-from core.program.program import Chosen
 from core.simulate.tasks import sing_pattern
 from core.simulate.voice import Voice
 from tests.browser.conftest import (
@@ -18,15 +17,8 @@ from tests.browser.conftest import (
     tap,
     wait_until,
 )
-from tests.conftest import NOW, PIN, activate_program
-from web.clients.usecases.link import make_link
+from tests.factories.browser_access import access_for
 from web.practice.models import Attempt, HomeSession
-
-
-def access_for(person, clinician, *schools):
-    chosen = tuple(Chosen(school=key) for key in schools)
-    version = activate_program(person, clinician, schools=chosen)
-    return make_link(person, by=clinician, now=NOW, pin=PIN)[0], version
 
 
 def test_steps_by_the_clock_and_by_counting(browsers, site, person, clinician):

@@ -2,8 +2,8 @@
 
 from core.simulate.voice import Voice, sing
 from tests.browser.conftest import sign_in
-from tests.browser.test_axe import violations
 from tests.conftest import PASSWORD, activate_program, member
+from tests.factories.accessibility import violations
 from web.clients.models import Client
 from web.measuring.models import Measurement
 from web.programs.models import TriedTask

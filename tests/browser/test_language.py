@@ -3,7 +3,7 @@
 import pytest
 
 from tests.browser.conftest import begin_practice, enter
-from tests.browser.test_families import access_for
+from tests.factories.browser_access import access_for
 from web.clients.models import Client
 
 SMALL = {"width": 360, "height": 740}

@@ -5,8 +5,8 @@ import io
 import pypdfium2
 
 from tests.browser.conftest import begin_practice, enter, sign_in, tap
-from tests.browser.test_axe import violations
 from tests.conftest import NOW, baseline_of
+from tests.factories.accessibility import violations
 from web.clients.models import StoredScreening
 from web.clients.usecases.enrol import enrol_client
 from web.practice.models import HomeSession

@@ -9,7 +9,7 @@ from core.notes.note import Note
 from core.simulate.tasks import sing_pattern, speak
 from core.simulate.voice import Voice, sing
 from tests.browser.conftest import sign_in, wait_until
-from tests.web.test_visit import wav_of
+from tests.factories.visit import wav_of
 from web.clients.models import BaselineAttempt
 from web.measuring.models import DeviceReference
 

@@ -11,7 +11,7 @@ from core.grading.act import Act, Proposal
 from core.grading.acting import accepted, changes
 from tests.core.fitted import TODAY, proposed
 from tests.core.histories import step_of, the_cook
-from tests.core.test_decisions_said import stages, with_dose
+from tests.factories.decisions_said import stages, with_dose
 
 COOK, POWER = the_cook()
 

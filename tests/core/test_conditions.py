@@ -10,7 +10,6 @@ from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.safety.condition import FROM_THE_RECORD, Condition, in_plain_words
 from core.safety.conditions import (
-    Doing,
     Effect,
     allows,
     checked_rule,
@@ -25,22 +24,7 @@ from core.safety.gate import Gate
 from core.safety.program_gate import program_gate
 from core.safety.screening import RedFlag, Screening
 from core.safety.standing import OneScreening, standing
-
-TODAY = date(2026, 6, 15)
-
-
-def ago(days):
-    return TODAY - timedelta(days=days)
-
-
-def does(name="a step", minutes=0.0, *, sessions_a_day=1, short_day=False, touches=()):
-    return Doing(
-        name=name,
-        touches=frozenset(map(Touch, touches)),
-        minutes=minutes,
-        sessions_a_day=sessions_a_day,
-        short_day=short_day,
-    )
+from tests.factories.condition_checks import GOOD, TODAY, ago, does
 
 
 def sustained_tasks():
@@ -132,15 +116,6 @@ def test_every_condition_is_in_the_table_and_has_words():
     for condition in Condition:
         assert in_plain_words(condition)[0].isupper()
     assert all(rule.source and rule.reason for rule in rules())
-
-
-GOOD = {
-    "conditions": ["stroke"],
-    "touches": ["balloon"],
-    "effect": "block",
-    "reason": "why",
-    "source": "clinical default",
-}
 
 
 @pytest.mark.parametrize(

@@ -12,7 +12,7 @@ from core.safety.condition import Condition
 from core.safety.stop import OpenSign, StopSign
 from tests.core.fitted import proposed
 from tests.core.histories import TODAY, ago, done, history, sitting, soft, step_of
-from tests.core.test_decisions_said import (
+from tests.factories.decisions_said import (
     BOTH,
     COOK,
     LITTLE,

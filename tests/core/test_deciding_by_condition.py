@@ -25,7 +25,7 @@ from tests.core.histories import (
     sitting,
     soft,
 )
-from tests.core.test_deciding_safely import COOK, DAYS, POWER, answered, fine
+from tests.factories.deciding_safely import COOK, DAYS, POWER, answered, fine
 
 # C4, C8, S3, S7, S8
 

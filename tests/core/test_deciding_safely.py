@@ -6,9 +6,8 @@ from datetime import time
 import pytest
 
 from core.editing.climbing import on_rung
-from core.grading.act import Act, Dimension
+from core.grading.act import Dimension
 from core.grading.acting import accepted
-from core.grading.history import Decided
 from core.safety.screening import RedFlag
 from core.safety.stop import OpenSign, StopSign
 from tests.core.fitted import proposed
@@ -26,20 +25,8 @@ from tests.core.histories import (
     sitting,
     soft,
     step_of,
-    the_cook,
 )
-
-COOK, POWER = the_cook()
-DAYS = (6, 5, 4, 3, 2, 1, 1)
-
-
-def fine(*days, program=COOK, power=POWER, **more):
-    return [sitting(program, ago(day), soft(power, 5), **more) for day in days]
-
-
-def answered(act, days, step=""):
-    return Decided(act=Act(act), day=ago(days), step_id=step)
-
+from tests.factories.deciding_safely import COOK, DAYS, POWER, answered, fine
 
 # D1
 

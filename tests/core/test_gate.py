@@ -1,19 +1,18 @@
 """The first safety gate and what a client needs next."""
 
-from datetime import date, timedelta
+from datetime import timedelta
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from core.grading.act import Act, Proposal
-from core.grading.need import ClientFacts, Need, Needed, coming, need_of
+from core.grading.need import Need, Needed, coming, need_of
 from core.reference import values
 from core.safety.gate import Occasion, activation_gate
 from core.safety.screening import RedFlag, Screening, in_words
 from core.safety.standing import OneScreening, standing
-
-TODAY = date(2026, 6, 15)
+from tests.factories.gate import TODAY, facts
 
 
 def screening(**answers):
@@ -247,17 +246,6 @@ def test_no_reason_whatever_opens_over_a_red_flag_newer_than_what_would_open_it(
     gate = activation_gate(answers, TODAY)
     assert not gate.opens(reason)
     assert len(gate.blocks) == len(flags)
-
-
-def facts(**changes):
-    usual = {
-        "has_baseline": True,
-        "active_since": TODAY - timedelta(days=14),
-        "last_session": TODAY - timedelta(days=1),
-        "kept_14_days": 22,
-        "prescribed_14_days": 26,
-    }
-    return ClientFacts(**usual | changes)
 
 
 @pytest.mark.parametrize(

@@ -1,12 +1,10 @@
 """What the attempts of a step come to in a home session, kind by kind, worked out by hand."""
 
-import numpy as np
 import pytest
 
 from core.kinds.breath.aim import PaceTarget
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.bubbles.figures import Bubbling
-from core.kinds.in_session import Tried
 from core.kinds.join.figures import Joined
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.pattern.figures import SungNote, SungPattern
@@ -15,20 +13,8 @@ from core.kinds.speech.figures import Spoken
 from core.kinds.swelling import Swell
 from core.notes.note import Note
 from core.reason import told
-from core.sound.figures import Break, Contour, Figures, Glide, Quality, Verdict
-
-NOTHING = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
-
-
-def heard(task="hold", seconds=7.0, **own):
-    usual = {"quality": Quality(Verdict.GOOD), "contour": NOTHING, "target": None}
-    return Figures(**usual | {"task": task, "hold_s": seconds} | own)
-
-
-def tried(place=0, seconds=7.0, task="hold", target_s=7.0, **more):
-    sound = {name: more.pop(name) for name in list(more) if name in Figures.__dataclass_fields__}
-    figures = more.pop("figures", heard(task, seconds, **sound))
-    return Tried(place=place, seconds=seconds, target_s=target_s, figures=figures, **more)
+from core.sound.figures import Break, Glide, Quality, Verdict
+from tests.factories.session_attempts import heard, tried
 
 
 def came(task, tries):

@@ -15,7 +15,7 @@ from core.safety.conditions import (
     rules,
 )
 from core.safety.gate import Gate
-from tests.core.test_conditions import GOOD, does
+from tests.factories.condition_checks import GOOD, does
 
 
 def test_an_entry_of_the_table_becomes_a_rule_field_by_field():

@@ -17,7 +17,7 @@ from core.kinds.join.judged import joining
 from core.kinds.live import LiveMeasurement, measure_sound
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.pattern.judged import singing
-from core.kinds.registry import findings, kinds, read_task_figures, target_of
+from core.kinds.registry import kinds, read_task_figures, target_of
 from core.kinds.speech.aim import LevelTarget
 from core.kinds.speech.judged import speaking
 from core.notes.note import Note
@@ -26,16 +26,9 @@ from core.simulate.tasks import breathe, bubble, hiss_to_buzz, sing_pattern, spe
 from core.simulate.voice import Voice, sing
 from core.sound.kernel import frames_of
 from core.sound.reading import Sound
+from tests.factories.measured_tasks import codes, measured
 
 QUIET = -70.0
-
-
-def measured(played, task, target=None):
-    return measure_sound(Sound(played.samples, played.rate_hz), task, target=target)
-
-
-def codes(found):
-    return [finding.code for finding in findings(found)]
 
 
 def noise(seconds, level_db, seed=0):

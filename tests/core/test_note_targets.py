@@ -9,7 +9,7 @@ from core.fitting.pitches import PitchSchool, fit_pitches
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
 from tests.core.fitted import baseline, proposed, said, step
-from tests.core.test_targets import TASKS, fitting, line
+from tests.factories.fitting import TASKS, fitting, line
 
 
 def test_the_target_pitch_goes_a_semitone_at_a_time_from_where_the_client_speaks():

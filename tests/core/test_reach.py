@@ -18,7 +18,7 @@ from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
 from core.safety.program_gate import touches_of
 from tests.core.fitted import baseline, proposed, said, step
-from tests.core.test_targets import line
+from tests.factories.fitting import line
 
 TASKS = shipped_tasks()
 WIDE = {"lowest": "C3", "highest": "C5", "speaking": "A3"}

@@ -13,7 +13,7 @@ from core.program.dosing import Dose
 from core.safety.condition import Condition
 from core.safety.screening import RedFlag, Screening
 from core.safety.standing import OneScreening, standing
-from tests.core.test_gate import facts
+from tests.factories.gate import facts
 
 TODAY = date(2026, 6, 15)
 

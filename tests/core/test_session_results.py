@@ -8,7 +8,7 @@ from core.kinds.pattern.figures import SungNote, SungPattern
 from core.sound.figures import Break
 from tests.core.fitted import proposed
 from tests.core.histories import step_of, the_cook
-from tests.core.test_in_session import tried
+from tests.factories.session_attempts import tried
 
 COOK, POWER = the_cook()
 GAP = Break(1.0, 1.3, "gap")

@@ -19,7 +19,7 @@ from core.safety.program_gate import program_gate
 from core.safety.screening import RedFlag, Screening
 from core.safety.state import Airway, Release, VoiceState
 from tests.core.fitted import propose_for, request, screened, step
-from tests.core.test_conditions import does
+from tests.factories.condition_checks import does
 
 TODAY = date(2026, 6, 15)
 FOLDS = frozenset({Condition.FOLD_SURGERY})

@@ -4,7 +4,7 @@ import pytest
 
 from core.notes.note import Note
 from core.simulate.voice import Voice, sing
-from tests.core.test_measured_tasks import codes, measured
+from tests.factories.measured_tasks import codes, measured
 
 
 def test_a_note_that_grows_and_fades_is_a_swell():

@@ -5,39 +5,19 @@ from dataclasses import fields, is_dataclass, replace
 
 import pytest
 
-from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Growth
 from core.editing.climbing import step_on_rung
 from core.errors import PlanError
 from core.fitting.fit_breath import hiss, pace
 from core.fitting.fit_counted import counted, warm_up_minutes
-from core.fitting.fitted import StepSpec
 from core.fitting.known import Fitting, Limits
 from core.fitting.schools import schools
 from core.notes.range import VoiceGroup
-from core.program.step import Phase
-from core.reason import Reason, written
+from core.reason import Reason
 from tests.core.fitted import baseline, proposed, said, step
+from tests.factories.fitting import TASKS, fitting, line
 
-TASKS = shipped_tasks()
 NUMBERED = (Growth.SECONDS, Growth.BEATS_OUT, Growth.DECIBELS, Growth.TEMPO, Growth.COUNT)
-
-
-def fitting(**known):
-    return Fitting(baseline=baseline(**known))
-
-
-def line(task, **params):
-    return StepSpec(
-        task=task,
-        fit="",
-        phase=Phase.BREATH,
-        repetitions=1,
-        rest_s=0,
-        essential=True,
-        because=written("for a test"),
-        params=params,
-    )
 
 
 def reasons_in(came):

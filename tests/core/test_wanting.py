@@ -14,7 +14,7 @@ from core.reference.values import STRAIN_HIGH
 from core.safety.circumstances import Circumstance, Event, Living
 from core.safety.condition import Condition
 from tests.core.fitted import TODAY, propose_for, proposed, request, said, screened, step
-from tests.core.test_conditions import ago
+from tests.factories.condition_checks import ago
 
 WIDE = {"lowest": "E3", "highest": "C5", "speaking": "A3", "transition": "A4"}
 SLOWED = Condition.SLOWED_MOVEMENT

@@ -13,7 +13,7 @@ from ops.manifest import beside, checked, rows_in
 from ops.phases import RUN, PhaseFailed
 from ops.postgres import FAST_AND_LOOSE, Cluster, free_port, tool_at
 from ops.restore import check_backup, read_backup
-from tests.ops.test_cluster import ask
+from tests.factories.cluster import ask
 
 
 @pytest.fixture(scope="module")

@@ -18,6 +18,7 @@ from ops.phases import ROOT, RUN, PhaseFailed
 from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
 from ops.restore import read_backup
 from ops.site import Site, end
+from tests.factories.cluster import ask
 
 
 @pytest.fixture(scope="module")
@@ -28,10 +29,6 @@ def cluster(with_tables):
     yield made
     made.stop()
     subprocess.run(["rm", "-rf", str(made.folder)], check=True)
-
-
-def ask(cluster, sql, **where):
-    return cluster.run("psql", "-XAtc", sql, **where).strip()
 
 
 def postmaster(cluster):

@@ -8,7 +8,7 @@ from django.urls import reverse
 
 from core.program.program import Chosen
 from tests.conftest import CLOSED, NOW, PIN, activate_program
-from tests.web.test_going_on import opened, say, ticket_of
+from tests.factories.going_on import opened, say, ticket_of
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic import clock

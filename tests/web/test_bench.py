@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from core.editing.by_hand import settings_of
 from tests.conftest import activate_program, baseline_of, enrol
-from tests.web.test_pages import edit, propose, url
+from tests.factories.pages import edit, propose, url
 from web.programs import usecases
 from web.programs.models import Draft, ProgramVersion
 

@@ -11,8 +11,8 @@ from core.formats.plain import NotPlain, read_json, read_object
 from core.program.program import Chosen
 from ops.terminal.measure import main as measure
 from tests.conftest import NOW, activate_program, baseline_of
-from tests.web.test_access import clinic_lead
-from tests.web.test_uploads import offer, put_json, put_sound, sung  # noqa: F401
+from tests.factories.access import clinic_lead
+from tests.factories.uploads import offer, put_json, put_sound
 from web.clients.models import Baseline, BaselineAttempt
 from web.clinic.models import Clinic, Membership
 from web.measuring.models import Measurement, StoredContour
@@ -168,7 +168,7 @@ def test_an_attempt_without_a_contour_opens_and_has_no_ends_to_move(signed_in, p
 
 
 @pytest.fixture
-def heard(client, home, version, sung):  # noqa: F811
+def heard(client, home, version, sung):
     _session, ticket = home
     attempt_id, _answer = put_sound(client, ticket, offer(version), sung.as_wav())
     return Attempt.objects.get(pk=attempt_id)

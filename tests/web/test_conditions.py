@@ -2,37 +2,19 @@
 
 import json
 import uuid
-from datetime import timedelta
 
 import pytest
 from django.urls import reverse
 
 from core.kinds.bubbles.judged import bubbling
 from tests.conftest import NOW
-from tests.web.test_visit import kept, send
+from tests.factories.screening_pages import practice_page, screen
+from tests.factories.visit import kept, send
 from web.clients.models import Measure, StoredScreening
 from web.clients.usecases import baseline as measuring
-from web.clients.usecases.enrol import record_screening
 from web.clinic.usecases import UsecaseRefused
 from web.practice.usecases.open_session import open_session
 from web.review.models import CaseloadRow
-
-
-def screen(person, clinician, **answers):
-    record_screening(
-        person,
-        by=clinician,
-        now=NOW + timedelta(minutes=StoredScreening.objects.filter(client=person).count()),
-        **{
-            "red_flags": [],
-            "voice": "troubled",
-            "airway": "larynx",
-            "cold": False,
-            "asked_on": NOW.date(),
-            "larynx_examined_on": NOW.date(),
-        }
-        | answers,
-    )
 
 
 @pytest.mark.parametrize(
@@ -55,11 +37,6 @@ def test_no_water_in_the_visit_where_swallowing_is_unsafe(person, clinician, sig
     assert "no water" in page
     assert 'data-step="bubbles"' not in page
     assert 'data-step="phonation"' in page
-
-
-def practice_page(client, access):
-    client.post(reverse("practice:enter", args=[access.pk]), {"pin": "135791"})
-    return client.get(reverse("practice:practice", args=[access.pk])).content.decode()
 
 
 def test_no_sip_is_prompted_where_swallowing_is_unsafe(person, clinician, version, access, client):

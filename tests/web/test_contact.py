@@ -9,8 +9,8 @@ from django.urls import reverse
 
 from core.grading.act import Act
 from tests.conftest import CLOSED, NOW, PIN, activate_program, baseline_of, enrol
-from tests.web.test_access import clinic_lead
-from tests.web.test_uploads import offer, put_json
+from tests.factories.access import clinic_lead
+from tests.factories.uploads import offer, put_json
 from web.clients.usecases.enrol import record_screening
 from web.clinic.usecases import UsecaseRefused
 from web.practice.models import HomeSession

@@ -6,7 +6,7 @@ import pytest
 
 from core.grading.act import Act
 from tests.conftest import CLOSED, NOW, enrol, member
-from tests.web.test_stop_mail import stop
+from tests.factories.stop_mail import stop
 from web.clinic import outbox
 from web.clinic.models import Membership, OutboxMessage
 from web.practice.usecases.open_session import open_session

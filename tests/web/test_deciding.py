@@ -8,7 +8,8 @@ from django.urls import reverse
 from core.editing.step_targets import with_repetitions
 from core.grading.need import Need
 from tests.conftest import CLOSED, NOW, enrol, member
-from tests.web.test_practice import practise, ready, session_on
+from tests.factories.deciding import climb_key, page_of, send
+from tests.factories.practice import practise, ready, session_on
 from web.practice.models import HomeSession
 from web.programs.models import Draft, ProgramVersion
 from web.programs.queries import active_version
@@ -17,21 +18,6 @@ from web.review.caseload.rounds import rounds
 from web.review.models import Decision, DecisionDone
 
 pytestmark = pytest.mark.django_db
-
-
-def page_of(client, person):
-    return client.get(reverse("review:client", args=[person.pk])).content.decode()
-
-
-def climb_key(version):
-    step = version.program.soft_holds
-    warm_up = version.program.steps[0]
-    return "|".join(("climb", warm_up.step_id, step.step_id))
-
-
-def send(client, person, key, *, after=1, accept="yes", **more):
-    asked = {"key": key, "after": after, "accept": accept, **more}
-    return client.post(reverse("review:decide", args=[person.pk]), asked)
 
 
 @pytest.fixture

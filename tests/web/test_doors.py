@@ -11,8 +11,8 @@ from django.db import connection
 from django.urls import reverse
 
 from tests.conftest import NOW, PASSWORD, PIN
-from tests.web.test_access import METHODS, address_of, doors  # noqa: F401
-from tests.web.test_live import Wire
+from tests.factories.access import METHODS, address_of
+from tests.factories.live import Wire
 from web.clients.models import ClientAccess
 from web.clients.usecases.link import renew_link, try_pin
 from web.clinic.logs import WithoutLinks
@@ -32,7 +32,7 @@ def gets_in(access, *, now=NOW, address=HOME):
     return try_pin(access.pk, PIN, now=now, address=address) is not None
 
 
-def test_no_page_of_anybody_is_stored(doors):  # noqa: F811
+def test_no_page_of_anybody_is_stored(doors):
     browsers, objects = doors
     stored = []
     for name, method in METHODS.items():

@@ -14,9 +14,10 @@ from core.fitting.schools import schools
 from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program, baseline_of
 from tests.core.fitted import proposed, said
-from tests.web.test_conditions import practice_page, screen
-from tests.web.test_library import adapted
-from tests.web.test_uploads import put_json, put_sound, say
+from tests.factories.family_pages import bench
+from tests.factories.library import adapted
+from tests.factories.screening_pages import practice_page, screen
+from tests.factories.uploads import put_json, put_sound, say
 from web.clients.usecases.link import make_link
 from web.library.usecases import set_hidden
 from web.practice.due import bundle_of
@@ -26,10 +27,6 @@ from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion, TriedTask
 
 pytestmark = pytest.mark.django_db
-
-
-def bench(signed_in, person, **posted):
-    return signed_in.post(reverse("programs:propose", args=[person.pk]), posted)
 
 
 def choices_of(school):

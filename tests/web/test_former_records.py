@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.web.test_records import members, packed, read
+from tests.factories.records import members, packed, read
 from web.clients.models import StoredScreening
 from web.clinic.models import User
 from web.practice.models import HomeSession

@@ -14,8 +14,8 @@ from core.errors import PlanError
 from core.program.program import Chosen
 from core.safety.circumstances import Circumstance, Living
 from tests.conftest import NOW, PIN, activate_program, baseline_of, enrol
-from tests.web.test_conditions import screen
-from tests.web.test_uploads import offer, put_json
+from tests.factories.screening_pages import screen
+from tests.factories.uploads import offer, put_json
 from web.clients.models import StoredScreening
 from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused

@@ -11,7 +11,8 @@ from django.urls import reverse
 
 from core.editing.climbing import on_rung
 from tests.conftest import NOW, PIN, activate_program, enrol
-from tests.web.test_uploads import offer, put_json
+from tests.factories.going_on import opened, say, ticket_of
+from tests.factories.uploads import offer, put_json
 from web.clients.usecases.link import make_link, revoke_links
 from web.clinic import clock
 from web.measuring.tickets import LIFETIME_S, Ticket
@@ -26,26 +27,6 @@ pytestmark = pytest.mark.django_db
 def inside(client, access, version):
     client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
     return client
-
-
-def opened(browser, access, **said):
-    body = {"session_id": str(uuid.uuid4()), "routine": "ladder", **said}
-    address = reverse("practice:open_session", args=[access.pk])
-    return browser.post(address, json.dumps(body), content_type="application/json").json()
-
-
-def ticket_of(bundle):
-    return Ticket.read(bundle["ticket"])
-
-
-def say(browser, ticket, kind, value, step_id=None):
-    body = json.dumps({"kind": kind, "value": value, "step_id": step_id})
-    return browser.put(
-        f"/entries/{uuid.uuid4()}/",
-        body,
-        content_type="application/json",
-        headers={"X-Ticket": ticket.signed()},
-    )
 
 
 def test_what_was_begun_today_goes_on_on_another_device(inside, access, version):

@@ -13,6 +13,7 @@ from django.urls import reverse
 
 from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program, enrol, red_flag
+from tests.factories.handout import words_of
 from web.clients.models import ClientAccess
 from web.clients.note_home import keep_note
 from web.papers.models import Issued
@@ -20,13 +21,6 @@ from web.papers.on_paper import how_often
 from web.papers.pdf import laid_out, pdf_of
 from web.practice.step_words import cue_words
 from web.programs.models import ProgramVersion
-
-
-def words_of(answer):
-    assert answer.status_code == 200, answer.content[:400]
-    assert answer["Content-Type"] == "application/pdf"
-    reader = pypdf.PdfReader(io.BytesIO(answer.content))
-    return " ".join(" ".join(page.extract_text().split()) for page in reader.pages), reader
 
 
 def codes_of(answer):

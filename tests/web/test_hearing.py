@@ -12,8 +12,8 @@ from django.urls import reverse
 
 from core.simulate.voice import Voice, sing
 from tests.conftest import NOW, PIN, member
-from tests.web.test_live import Wire, sing_into, start_of
-from tests.web.test_uploads import offer, put_json, put_sound
+from tests.factories.live import Wire, sing_into, start_of
+from tests.factories.uploads import offer, put_json, put_sound
 from web.clients.models import Client
 from web.clients.usecases.enrol import archive_client, erase_client
 from web.clinic import clock

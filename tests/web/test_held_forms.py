@@ -8,7 +8,7 @@ from django.conf import settings as site
 from django.test import Client as Browser
 
 from tests.conftest import member
-from tests.web.test_pages import url
+from tests.factories.pages import url
 from web.clients.models import Client
 from web.clinic import held_forms
 from web.review.models import OpenNote

@@ -7,7 +7,7 @@ from django.urls import reverse
 
 from core.program.program import Chosen
 from tests.conftest import NOW, activate_program
-from tests.web.test_practice import ready, session_on
+from tests.factories.practice import ready, session_on
 from web.clients.signals import record_changed
 from web.practice.usecases.keep_session import WholeAttempt, keep_session
 

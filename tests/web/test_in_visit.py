@@ -7,8 +7,9 @@ import pytest
 
 from core.simulate.voice import Voice, sing
 from tests.conftest import NOW, activate_program, baseline_of
-from tests.web.test_pages import propose, url
-from tests.web.test_uploads import put_sound
+from tests.factories.in_visit import taught, visit
+from tests.factories.pages import propose, url
+from tests.factories.uploads import put_sound
 from web.clients.models import Visit
 from web.clinic.models import Membership
 from web.measuring.models import Measurement
@@ -22,24 +23,6 @@ pytestmark = pytest.mark.django_db
 @pytest.fixture
 def version(person, clinician):
     return activate_program(person, clinician)
-
-
-def visit(signed_in, person) -> str:
-    answer = signed_in.get(url("review:in_visit", person.pk))
-    assert answer.status_code == 200
-    return answer.content.decode()
-
-
-def taught(signed_in, person, taught_step, **changes):
-    sent = {
-        "step": taught_step.step_id,
-        "cue": "let the jaw hang",
-        "cue_level": "shown",
-        "response": "partly",
-        "shown_back": "yes",
-        "fade": "every second time from next week",
-    } | changes
-    return signed_in.post(url("review:teach", person.pk), sent)
 
 
 def test_a_visit_with_nothing_recorded_yet_says_what_to_do(signed_in, person):

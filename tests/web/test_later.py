@@ -7,7 +7,7 @@ from django.urls import reverse
 
 from core.program.program import Chosen
 from tests.conftest import PIN, activate_program
-from tests.web.test_uploads import put_json, say
+from tests.factories.uploads import put_json, say
 from web.clinic import clock
 from web.practice.due import bundle_of
 from web.practice.models import Attempt, Entry, HomeSession, Outcome

@@ -13,8 +13,8 @@ from core.program.program import Chosen
 from core.simulate.tasks import speak
 from core.simulate.voice import Voice, sing
 from tests.conftest import NOW, PIN, activate_program
-from tests.web.test_practice import held, session_on
-from tests.web.test_uploads import put_json, put_sound
+from tests.factories.practice import held, session_on
+from tests.factories.uploads import put_json, put_sound
 from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.ends import Permit

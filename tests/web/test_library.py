@@ -6,6 +6,7 @@ from django.urls import reverse
 from core.catalogue.tasks import shipped_tasks
 from core.errors import PlanError
 from tests.conftest import NOW, baseline_of, member
+from tests.factories.library import adapted, page
 from web.clinic.usecases import UsecaseRefused
 from web.library.models import ClinicTask, HiddenTask
 from web.library.queries import Filters, catalogue_of, listed, proposed_from
@@ -31,10 +32,6 @@ NEW = {
     "aims": ["ease"],
     "touches": ["semi_occluded"],
 }
-
-
-def page(client, name="library", key=None, **query):
-    return client.get(reverse(f"library:{name}", args=[key] if key else []), query)
 
 
 def found(clinic, **asked):
@@ -116,12 +113,6 @@ def test_an_impossible_task_is_refused_at_its_field_and_nothing_is_lost(signed_i
     assert "wrong" in answer.content.decode()
     assert "Made up for this clinic." in answer.content.decode()
     assert not ClinicTask.objects.exists()
-
-
-def adapted(signed_in, key="straw_air", **changes):
-    form = page(signed_in, "change", key).context["form"]
-    data = {name: value for name, value in form.initial.items() if value not in (False, None)}
-    return signed_in.post(reverse("library:change", args=[key]), data | changes)
 
 
 def test_a_shipped_task_is_adapted_and_stays_itself(signed_in, clinic):

@@ -5,7 +5,7 @@ import re
 import pytest
 from django.urls import reverse
 
-from tests.web.test_access import clinic_lead
+from tests.factories.access import clinic_lead
 from web.clients.models import Baseline, StoredScreening
 from web.clinic.models import Clinic
 

@@ -7,8 +7,8 @@ from django.test import Client as Browser
 from django.urls import reverse
 
 from tests.conftest import NOW, activate_program, enrol, member
-from tests.web.test_deciding import climb_key, page_of, send
-from tests.web.test_practice import practise, ready
+from tests.factories.deciding import climb_key, page_of, send
+from tests.factories.practice import practise, ready
 from web.review.caseload.rounds import rounds
 from web.review.models import Decision, RuleNumber
 

@@ -8,7 +8,7 @@ import pytest
 from django.db.models.functions import Now
 
 from core.simulate.voice import Voice, sing
-from tests.web.test_live import Wire, sing_into, start_of
+from tests.factories.live import Wire, sing_into, start_of
 from web.measuring.ends import Refused
 from web.measuring.models import OpenAttempt, ServerProcess
 from web.measuring.open_attempts import Place, ThisProcess, this_process

@@ -1,6 +1,5 @@
 """Pages of the clinician: what they say, what they refuse, how many queries they take."""
 
-import json
 import os
 import secrets
 import subprocess
@@ -11,20 +10,15 @@ from datetime import timedelta
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
-from django.urls import reverse
 
 from tests.conftest import CLOSED, NOW, PIN, activate_program, baseline_of, enrol
-from tests.web.test_practice import ready, session_on
+from tests.factories.pages import MOST_QUERIES, edit, propose, url
+from tests.factories.practice import ready, session_on
 from web.clients.models import Baseline, BaselineAttempt
 from web.clinic import clock
 from web.programs.models import Draft, ProgramVersion
 
 pytestmark = pytest.mark.django_db
-MOST_QUERIES = 15
-
-
-def url(name, *args):
-    return reverse(name, args=args)
 
 
 def staff_pages(person):
@@ -136,19 +130,6 @@ def test_a_baseline_without_range_or_probe_is_not_recorded(signed_in, person):
     signed_in.post(url("clients:set_baseline", person.pk), {"lowest": "G3", "highest": "G4"})
     signed_in.post(url("clients:record", person.pk))
     assert Baseline.objects.get().recorded_at is None
-
-
-def propose(signed_in, person, **data):
-    given = {"school": ["sustained"], "sustained.goal": "own_s"} | data
-    return signed_in.post(url("programs:propose", person.pk), given)
-
-
-def edit(signed_in, person, revision, **change):
-    return signed_in.post(
-        url("programs:edit", person.pk),
-        json.dumps({"revision": revision} | change),
-        content_type="application/json",
-    )
 
 
 @pytest.fixture

@@ -8,7 +8,7 @@ from django.urls import reverse
 
 from core.formats.fhir_bundle import meaning_of
 from core.formats.packed import TooLarge, unfolded
-from tests.web.test_unreadable import spoil
+from tests.factories.unreadable import spoil
 from web.clients import queries
 from web.clients.models import StoredScreening
 from web.clients.queries import standing_screening

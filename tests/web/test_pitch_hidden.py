@@ -5,8 +5,8 @@ import re
 import pytest
 
 from tests.conftest import NOW, PIN
-from tests.web.test_pages import url
-from tests.web.test_practice import session_on
+from tests.factories.pages import url
+from tests.factories.practice import session_on
 from web.clients.usecases.link import make_link
 from web.papers.handout import handout_context
 from web.practice.due import bundle_of

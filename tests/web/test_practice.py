@@ -3,15 +3,13 @@
 import uuid
 from datetime import date, timedelta
 
-import numpy as np
 import pytest
 from django.core.management import call_command
 from django.urls import reverse
 
 from core.editing.climbing import on_rung
-from core.grading.need import Need
-from core.sound.figures import Contour, Figures, Quality, Verdict
 from tests.conftest import NOW, PIN, enrol
+from tests.factories.practice import held, practise, ready, session_on
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused
@@ -23,72 +21,10 @@ from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft
 from web.programs.usecases import activate, edit_draft
-from web.review.caseload.rounds import rounds
 from web.review.models import CaseloadRow
 from web.review.results.history import sittings_of
 
 pytestmark = pytest.mark.django_db
-NOTHING = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))
-
-
-def held(seconds, *, level_db=-30.0, sd=0.3, trail_off_db=-1.0):
-    return Figures(
-        task="hold",
-        target=None,
-        quality=Quality(Verdict.GOOD),
-        contour=NOTHING,
-        hold_s=seconds,
-        f0_median_hz=261.6,
-        f0_sd_semitones=sd,
-        level_mean_db=level_db,
-        trail_off_db=trail_off_db,
-    )
-
-
-def session_on(client, version, day, *, seconds=7.0, strain=2, device="tablet", sign="", **figures):
-    """A whole home session on a day of June 2026, every power note held twice; the rest by the clock."""
-    *others, step = version.program.routines[0].steps
-    attempts = [
-        WholeAttempt(
-            step=other, place=0, repetition=n, figures=None, seconds=other.target.seconds, after_s=n
-        )
-        for other in others
-        for n in (1, 2)
-    ]
-    attempts += [
-        WholeAttempt(
-            step=step,
-            place=place,
-            repetition=n,
-            figures=held(seconds, **figures),
-            after_s=30 * place,
-        )
-        for n in (1, 2)
-        for place in range(len(step.holds))
-    ]
-    return keep_session(
-        client,
-        version,
-        access=None,
-        started_at=NOW.replace(day=day),
-        attempts=attempts,
-        strain=strain,
-        stop_sign=sign,
-        input_name=device,
-        measured_by="test",
-    )
-
-
-TODAY = NOW.date() + timedelta(days=1)  # the fixed day of the pages
-
-
-def ready(client, today=TODAY):
-    """Whether Rounds says so on that day, from the row alone."""
-    from web.clients.signals import record_changed
-
-    record_changed.send(None, client_id=client.pk)
-    (line,) = rounds(client.clinic, clinician=None, today=today, find=client.name).lines
-    return line.need is Need.READY_TO_CLIMB
 
 
 def test_a_line_of_rounds_becomes_and_ceases_to_be_ready_by_the_calendar_alone(person, version):
@@ -119,13 +55,6 @@ def test_rebuilding_changes_nothing_that_was_right(person, version):
     CaseloadRow.objects.update(stretches=[], recent=[], last_session=None, has_baseline=False)
     call_command("rebuild_rows")
     assert CaseloadRow.objects.values().get(client=person) == before
-
-
-def practise(person, version, *days):
-    """Both home sessions of each day, as prescribed."""
-    for day in days:
-        session_on(person, version, day)
-        session_on(person, version, day)
 
 
 def test_good_sessions_over_three_days_make_a_client_ready_to_climb(person, version):

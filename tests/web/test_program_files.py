@@ -11,7 +11,7 @@ from django.urls import reverse
 from core.formats.program_file import data_of
 from tests.conftest import NOW, baseline_of
 from tests.core.fitted import proposed, said
-from tests.web.test_families import bench
+from tests.factories.family_pages import bench
 from web.programs.models import Draft, ProgramVersion
 
 pytestmark = pytest.mark.django_db

@@ -7,7 +7,7 @@ import pytest
 from django.urls import reverse
 
 from tests.conftest import PASSWORD, PIN
-from tests.web.test_access import clinic_lead
+from tests.factories.access import clinic_lead
 from web.clients.models import ClientAccess
 from web.clients.usecases.enrol import erase_client
 from web.clinic import clock

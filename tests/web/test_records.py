@@ -12,6 +12,7 @@ from django.apps import apps
 from django.urls import reverse
 
 from tests.conftest import NOW, PIN, record_of
+from tests.factories.records import members, packed, read
 from web.clients.models import Client
 from web.clients.note_home import keep_note
 from web.clients.usecases.link import make_link
@@ -23,22 +24,11 @@ from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion
 from web.programs.usecases import activate
 from web.records.models import TakenIn
-from web.records.pack import record_schema, write_record
+from web.records.pack import record_schema
 from web.records.tables import LEFT_OUT, TABLES, history_tables
 from web.records.take_in import take_in
-from web.records.unpack import ArchiveRefused, read_record
+from web.records.unpack import ArchiveRefused
 from web.review.models import CaseloadRow
-
-
-def packed(client):
-    out = io.BytesIO()
-    write_record(client, out, now=NOW)
-    return out.getvalue()
-
-
-def members(data):
-    with zipfile.ZipFile(io.BytesIO(data)) as archive:
-        return {name: archive.read(name) for name in archive.namelist()}
 
 
 def zipped(files):
@@ -66,10 +56,6 @@ def from_elsewhere(data, change=None):
             }
     files["manifest.json"] = json.dumps(manifest).encode()
     return zipped(files)
-
-
-def read(data):
-    return read_record(io.BytesIO(data))
 
 
 @pytest.fixture

@@ -8,8 +8,8 @@ from django.urls import reverse
 
 from core.grading.need import Need
 from tests.conftest import record_of
-from tests.web.test_deciding import page_of
-from tests.web.test_practice import practise, ready, session_on
+from tests.factories.deciding import page_of
+from tests.factories.practice import practise, ready, session_on
 from web.practice.levels import level_references
 from web.practice.models import Attempt, HomeSession, Remark
 from web.review.caseload.rounds import rounds

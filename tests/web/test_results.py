@@ -10,8 +10,8 @@ import pytest
 from django.urls import reverse
 
 from tests.conftest import activate_program, enrol, member
-from tests.web.test_pages import MOST_QUERIES
-from tests.web.test_practice import practise, ready, session_on
+from tests.factories.pages import MOST_QUERIES
+from tests.factories.practice import practise, ready, session_on
 from web.practice.models import HomeSession
 from web.review.results.season import window_of
 

@@ -12,8 +12,8 @@ from django.urls import reverse
 
 from core.grading.need import Need
 from tests.conftest import NOW, activate_program, enrol, member
-from tests.web.test_deciding import send
-from tests.web.test_practice import practise, ready, session_on
+from tests.factories.deciding import send
+from tests.factories.practice import practise, ready, session_on
 from web.clients.models import Visit
 from web.clinic.beside import keep_doing
 from web.measuring.ends import Caught, Offer

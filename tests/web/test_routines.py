@@ -10,7 +10,7 @@ from django.urls import reverse
 from core.dose.tide import Stroke
 from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
-from tests.web.test_conditions import screen
+from tests.factories.screening_pages import screen
 from web.clients.signals import record_changed
 from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused

@@ -4,7 +4,7 @@ import pytest
 
 from core.program.program import Chosen
 from tests.conftest import activate_program, baseline_of, enrol, member
-from tests.web.test_pages import propose, url
+from tests.factories.pages import propose, url
 from web.clinic.models import AccessEvent
 from web.library.models import HiddenTask
 from web.programs.models import Draft, ProgramTemplate

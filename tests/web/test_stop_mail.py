@@ -8,10 +8,10 @@ from django.test import Client as Browser
 from django.urls import reverse
 
 from tests.conftest import CLOSED, NOW, member
+from tests.factories.stop_mail import stop
 from web.clinic import clock, outbox
 from web.clinic.models import Membership, OutboxMessage
 from web.practice.models import HomeSession
-from web.practice.usecases.keep_entry import Said, keep_entry
 from web.practice.usecases.open_session import open_session
 
 pytestmark = pytest.mark.django_db
@@ -36,12 +36,6 @@ def cover(clinic):
 @pytest.fixture
 def session(version, access):
     return open_session(access, session_id=uuid.uuid4(), now=NOW)
-
-
-def stop(session, *, entry_id=None, now=NOW):
-    _session, ticket = session
-    said = Said(entry_id=entry_id or str(uuid.uuid4()), kind="stop", step_id=None, value="pain")
-    return keep_entry(ticket, said, now=now)
 
 
 def mails():

@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 
 from tests.conftest import NOW, PIN, activate_program, baseline_of
-from tests.web.test_pages import propose, url
+from tests.factories.pages import propose, url
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 

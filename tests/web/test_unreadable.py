@@ -5,12 +5,12 @@ import uuid
 from urllib.parse import quote
 
 import pytest
-from django.db import connection
 from django.test import Client as Browser
 from django.urls import reverse
 
 from core.simulate.voice import Voice, sing
 from tests.conftest import CLOSED, NOW, PIN, enrol
+from tests.factories.unreadable import spoil
 from web.clients.models import StoredScreening
 from web.clinic.models import OutboxMessage
 from web.library.models import ClinicTask
@@ -20,14 +20,6 @@ from web.review.caseload.refresh import rebuilt
 from web.review.models import CaseloadRow
 
 pytestmark = pytest.mark.django_db
-
-
-def spoil(table, column, value, row):
-    """As by a slip of somebody's hand in the database, past every form."""
-    with connection.cursor() as cursor:
-        cursor.execute("SET session_replication_role = replica")
-        cursor.execute(f"UPDATE {table} SET {column} = %s WHERE id = %s", [value, row.pk])
-        cursor.execute("SET session_replication_role = DEFAULT")
 
 
 @pytest.fixture

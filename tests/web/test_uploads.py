@@ -4,7 +4,6 @@ import io
 import json
 import uuid
 import wave
-from urllib.parse import quote
 
 import numpy as np
 import pytest
@@ -12,6 +11,13 @@ import soundfile
 
 from core.simulate.voice import Voice, sing
 from tests.conftest import NOW, activate_program, enrol
+from tests.factories.uploads import (
+    offer,
+    power,
+    put_json,
+    put_sound,
+    say,
+)
 from web.clients.usecases.link import make_link, revoke_links
 from web.measuring.models import Measurement
 from web.measuring.tickets import Ticket
@@ -19,46 +25,6 @@ from web.practice.models import Attempt, Entry, HomeSession, SetAside
 from web.practice.usecases.open_session import open_session
 
 pytestmark = pytest.mark.django_db
-
-
-@pytest.fixture
-def sung():
-    return sing(Voice(f0_hz=233.08, seconds=3.0))
-
-
-def power(version):
-    return version.content["routines"][0]["steps"][3]["step_id"]
-
-
-def offer(version, **changes):
-    base = {"step_id": power(version), "place": 0, "repetition": 1, "elapsed_ms": 60_000}
-    return base | changes
-
-
-def put_sound(client, ticket, said, body, attempt_id=None):
-    attempt_id = attempt_id or uuid.uuid4()
-    answer = client.put(
-        f"/attempts/{attempt_id}/",
-        body,
-        content_type="audio/wav",
-        headers={
-            "X-Ticket": ticket.signed(),
-            "X-Attempt": quote(json.dumps(said | {"attempt_id": str(attempt_id)})),
-        },
-    )
-    return attempt_id, answer
-
-
-def put_json(client, ticket, said, attempt_id=None):
-    attempt_id = attempt_id or uuid.uuid4()
-    body = json.dumps(said | {"attempt_id": str(attempt_id)})
-    answer = client.put(
-        f"/attempts/{attempt_id}/",
-        body,
-        content_type="application/json",
-        headers={"X-Ticket": ticket.signed()},
-    )
-    return attempt_id, answer
 
 
 def test_a_hold_is_measured_and_kept_with_its_target(client, home, version, sung):
@@ -261,15 +227,6 @@ def test_stereo_at_44_khz_is_measured_too(client, home, version):
     )
     attempt_id, _ = put_sound(client, ticket, offer(version), file.getvalue())
     assert Attempt.objects.get(pk=attempt_id).seconds == pytest.approx(sung.hold_s, abs=0.02)
-
-
-def say(client, ticket, kind, value, step_id=None, entry_id=None):
-    return client.put(
-        f"/entries/{entry_id or uuid.uuid4()}/",
-        json.dumps({"kind": kind, "value": value, "step_id": step_id}),
-        content_type="application/json",
-        headers={"X-Ticket": ticket.signed()},
-    )
 
 
 def test_strain_and_finish_are_kept_once(client, home, version):

@@ -7,7 +7,7 @@ from django.urls import reverse
 
 from core.editing.climbing import on_rung
 from tests.conftest import NOW, PIN, activate_program
-from tests.web.test_pages import url
+from tests.factories.pages import url
 from web.clients.models import VoiceReport
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link

@@ -1,15 +1,10 @@
 """The visit: every task measured, opened, taken over; the level reference of a device."""
 
-import io
-import json
 import re
 import uuid
-from urllib.parse import quote
 
 import numpy as np
 import pytest
-import soundfile
-from django.test import Client as Browser
 from django.urls import reverse
 
 from core.kinds.breath.judged import breathing
@@ -20,67 +15,22 @@ from core.notes.note import Note
 from core.simulate.tasks import sing_pattern, speak
 from core.simulate.voice import Voice, sing
 from tests.conftest import NOW, enrol
+from tests.factories.visit import DESK, kept
 from web.clients.measured import MeasuredView, level_reference
 from web.clients.measures import ASKED, Aims
-from web.clients.models import BaselineAttempt, Measure
+from web.clients.models import Measure
 from web.clients.queries import BaselineView
 from web.clients.usecases import baseline as measuring
 from web.clients.usecases.device import keep_reference
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.models import DeviceReference, Measurement
-from web.measuring.tickets import Ticket
 
-DESK = {"label": "desk microphone", "sampleRate": 48000, "autoGainControl": False}
 SINGER = Voice(f0_hz=262.0, seconds=1.0, jitter_percent=0.2)
 
 
 @pytest.fixture
 def baseline(person, clinician):
     return measuring.open_baseline(person, by=clinician, now=NOW)
-
-
-def ticket_for(baseline, clinician):
-    return Ticket(
-        purpose="baseline",
-        clinic=str(baseline.clinic_id),
-        client=str(baseline.client_id),
-        holder=str(clinician.pk),
-        sitting=str(baseline.pk),
-        issued_at=NOW.isoformat(),
-    ).signed()
-
-
-def wav_of(samples):
-    file = io.BytesIO()
-    soundfile.write(file, samples, 16_000, subtype="PCM_16", format="WAV")
-    return file.getvalue()
-
-
-def send(baseline, clinician, measure, samples, device=None):
-    """Upload one attempt as the page does when the socket was not there; the answer."""
-    attempt_id = str(uuid.uuid4())
-    offer = {
-        "attempt_id": attempt_id,
-        "step_id": measure,
-        "input": "microphone",
-        "device": DESK if device is None else device,
-    }
-    answer = Browser().put(
-        reverse("attempt", args=[attempt_id]),
-        wav_of(samples),
-        content_type="audio/wav",
-        headers={
-            "X-Ticket": ticket_for(baseline, clinician),
-            "X-Attempt": quote(json.dumps(offer)),
-        },
-    )
-    return attempt_id, answer
-
-
-def kept(baseline, clinician, measure, samples, **changes):
-    attempt_id, answer = send(baseline, clinician, measure, samples, **changes)
-    assert answer.status_code == 201, answer.content
-    return BaselineAttempt.objects.select_related("measurement").get(pk=attempt_id), answer
 
 
 def pattern_sound(baseline):

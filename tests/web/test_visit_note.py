@@ -8,9 +8,9 @@ from zoneinfo import ZoneInfo
 import pytest
 
 from tests.conftest import activate_program, member
-from tests.web.test_in_visit import taught, visit
-from tests.web.test_pages import url
-from tests.web.test_practice import session_on
+from tests.factories.in_visit import taught, visit
+from tests.factories.pages import url
+from tests.factories.practice import session_on
 from web.programs.models import TriedTask
 from web.review.models import Addendum, OpenNote, SignedNote
 

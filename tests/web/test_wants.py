@@ -4,7 +4,7 @@ import pytest
 from django.urls import reverse
 
 from tests.conftest import baseline_of
-from tests.web.test_families import bench
+from tests.factories.family_pages import bench
 from web.programs.models import Draft
 
 pytestmark = pytest.mark.django_db

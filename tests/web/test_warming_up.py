@@ -9,7 +9,7 @@ from django.urls import reverse
 
 from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
-from tests.web.test_uploads import say
+from tests.factories.uploads import say
 from web.clients.usecases.link import make_link
 from web.clinic import clock
 from web.measuring.ends import Caught, Offer

@@ -8,7 +8,7 @@ from django.urls import reverse
 
 from core.program.program import Chosen
 from tests.conftest import NOW, activate_program, enrol, red_flag
-from tests.web.test_handout import words_of
+from tests.factories.handout import words_of
 from web.clients.phrases import keep_phrases
 from web.papers.models import Issued
 from web.papers.words_paper import make_words

@@ -1,0 +1,12 @@
+"""What `tests/web/test_stop_mail.py` and others make and look at."""
+
+import uuid
+
+from tests.conftest import NOW
+from web.practice.usecases.keep_entry import Said, keep_entry
+
+
+def stop(session, *, entry_id=None, now=NOW):
+    _session, ticket = session
+    said = Said(entry_id=entry_id or str(uuid.uuid4()), kind="stop", step_id=None, value="pain")
+    return keep_entry(ticket, said, now=now)
