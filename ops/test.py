@@ -23,6 +23,7 @@ CHECKS = {
     "scripts, their types": [str(ROOT / "node_modules" / ".bin" / "tsc"), "-p", "."],
     "scripts, what they do": ["node", "--test", "tests/js/"],
 }
+SERVERS = ["tests/ops"]
 UNITS = ["tests/web", "tests/core"]
 BROWSER = ["tests/browser/test_faults.py", "tests/browser"]
 """The longest first, so that it does not run alone at the end."""
@@ -32,7 +33,7 @@ BESIDE = ["-n", "2", "--no-loadscope-reorder"]
 
 def run(arguments: list[str]) -> int:
     """With arguments: only pytest, with these; `mutants [PART …]`: how many changed rules the
-    tests notice; `--fast`: everything but the servers, the browser and the long properties.
+    tests notice; `--fast`: everything but the servers and the browser.
     Without: everything."""
     if arguments[:1] == ["mutants"]:
         return mutants.run(arguments[1:])
@@ -57,9 +58,9 @@ def run(arguments: list[str]) -> int:
             with phase(name):
                 _check(command, env)
         if fast:
-            return _pytest([*UNITS, "-m", "not long", *BESIDE], env)
-        units = _pytest(["tests/ops", *UNITS, *BESIDE], env)
-        return _pytest([*BROWSER, *BESIDE], env) or units
+            return _pytest([*UNITS, *BESIDE], env)
+        ended = [_pytest([*part, *BESIDE], env) for part in (SERVERS, UNITS, BROWSER)]
+        return next(filter(None, ended), 0)
     finally:
         cluster.stop()
 

@@ -9,7 +9,6 @@ from hypothesis import strategies as st
 from core.editing.by_hand import settings_of
 from tests.conftest import activate_program, baseline_of, enrol
 from tests.factories.pages import edit, propose, url
-from web.programs import usecases
 from web.programs.models import Draft, ProgramVersion
 
 pytestmark = pytest.mark.django_db
@@ -228,21 +227,3 @@ def test_the_draft_of_another_is_not_reached(signed_in, other_clinic, person, dr
     stranger = member(other_clinic, "far@shore.example")
     theirs = enrol(other_clinic, stranger, name="Nobody Known")
     assert edit(signed_in, theirs, 1, edit="look").status_code == 404
-
-
-def test_earlier_contents_are_kept_as_the_way_back_to_them(signed_in, person, draft):
-    from django.apps import apps
-
-    from web.programs.migrations import __name__ as package
-
-    one, two = draft.content, {**draft.content, "a4_hz": 442.0}
-    Draft.objects.filter(pk=draft.pk).update(past=[one, two, one], content=two, base=None)
-    module = __import__(f"{package}.0004_undone", fromlist=["as_patches"])
-    module.as_patches(apps, None)
-    seen = []
-    while now_on(person).past:
-        usecases.undo_edit(
-            person, revision=now_on(person).revision, by=draft.changed_by, now=draft.changed_at
-        )
-        seen.append(now_on(person).content["a4_hz"])
-    assert seen == [440.0, 442.0, 440.0]

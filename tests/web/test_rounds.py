@@ -11,7 +11,7 @@ from django.test import Client as Browser
 from django.urls import reverse
 
 from core.grading.need import Need
-from tests.conftest import NOW, activate_program, enrol, member
+from tests.conftest import NOW, activate_program, enrol, member, red_flag
 from tests.factories.deciding import send
 from tests.factories.practice import practise, ready, session_on
 from web.clients.models import Visit
@@ -21,7 +21,7 @@ from web.practice.models import HomeSession
 from web.practice.usecases.keep_attempt import PracticeEnd
 from web.practice.usecases.keep_entry import Said, keep_entry
 from web.programs.models import ProgramVersion
-from web.review.caseload.refresh import work_out_stale
+from web.review.caseload.refresh import rebuilt, rows_worked_out_once, work_out_stale
 from web.review.caseload.rounds import WINDOW, rounds
 from web.review.models import CaseloadRow, ComingNeed, HandOver, Snooze
 
@@ -302,6 +302,27 @@ def test_after_an_update_nobody_is_missing_from_rounds(clinic, climbing):
     assert needs(clinic) == []
     call_command("migrate", verbosity=0)
     assert needs(clinic) == [(climbing.name, Need.READY_TO_CLIMB)]
+
+
+def screening_in_row(client):
+    return CaseloadRow.objects.get(client=client).screening
+
+
+def test_many_changes_are_worked_out_once_at_their_end(person, clinician):
+    before = screening_in_row(person)
+    with rows_worked_out_once():
+        red_flag(person, clinician)
+        assert screening_in_row(person) == before
+    after = screening_in_row(person)
+    assert "blood" in str(after)
+    assert rebuilt(person).screening == after
+
+
+def test_changes_that_broke_off_put_nothing_off_afterwards(person, clinician):
+    with pytest.raises(ValueError, match="broke off"), rows_worked_out_once():
+        raise ValueError("broke off")
+    red_flag(person, clinician)
+    assert "blood" in str(screening_in_row(person))
 
 
 def test_a_strain_of_four_in_an_open_session_is_worked_in_at_once(clinic, person, home, version):
