@@ -45,7 +45,7 @@ def django_db_setup(django_db_blocker):
             server.execute(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
 
 
-def _emptied(_case):
+def empty_touched_tables(_case=None):
     """In place of Django's flush, which empties every table and writes all permissions anew."""
     with connection.cursor() as cursor:
         cursor.execute(_HELD_ROWS)
@@ -56,6 +56,6 @@ def _emptied(_case):
 @pytest.fixture(scope="session", autouse=True)
 def only_touched_tables_are_emptied():
     usual = TransactionTestCase._fixture_teardown
-    TransactionTestCase._fixture_teardown = _emptied
+    TransactionTestCase._fixture_teardown = empty_touched_tables
     yield
     TransactionTestCase._fixture_teardown = usual

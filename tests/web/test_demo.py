@@ -1,24 +1,20 @@
 """The demo's practice is performed by the simulators and measured, in every session of every kind."""
 
-import gzip
-import json
 from collections import defaultdict
 from dataclasses import replace
 
 import pytest
-from django.core.management import CommandError, call_command
 from django.db.models import Count, Max
 from django.urls import reverse
 
 from core.kinds.registry import kinds
-from core.program.targets import Asked
-from core.simulate.history import PlayedHold
 from core.sound import VERSION
 from tests.conftest import NOW
+from tests.database import empty_touched_tables
 from web.clients.models import Client
-from web.clinic.models import Clinic, User
+from web.clinic.models import User
 from web.demo.load import CLINICIANS, load_demo
-from web.demo.performed import Take, performed
+from web.demo.performed import performed
 from web.demo.takes import Takes
 from web.measuring.models import Measurement
 from web.practice.levels import conversations
@@ -50,11 +46,22 @@ class Noted(Takes):
         super().perform(takes)
 
 
-@pytest.fixture
-def takes():
+@pytest.fixture(scope="module")
+def loaded(django_db_setup, django_db_blocker):
+    """The demo, loaded once for all tests here; what each test changes in it is taken back."""
     shipped = Noted.shipped()
-    load_demo(NOW, shipped, only=OF_EACH_KIND)
-    return shipped
+    with django_db_blocker.unblock():
+        load_demo(NOW, shipped, only=OF_EACH_KIND)
+    yield shipped
+    with django_db_blocker.unblock():
+        empty_touched_tables()
+
+
+@pytest.fixture
+def takes(loaded, db):
+    own = Noted.shipped()
+    own.noted, own.anew = list(loaded.noted), loaded.anew
+    return own
 
 
 def test_the_shipped_takes_are_what_a_performance_today_gives(takes):
@@ -151,55 +158,3 @@ def test_a_take_that_is_missing_or_wants_its_contour_is_performed(takes):
     assert heard.hold_s == pytest.approx(before.hold_s, abs=0.02)
     takes.figures([replace(take, seed=take.seed + 1)])
     assert takes.anew == 2
-
-
-def test_takes_of_another_kernel_or_no_file_are_not_used(tmp_path):
-    assert Takes.shipped(tmp_path / "nothing.gz")._book == {}
-    older = tmp_path / "older.gz"
-    older.write_bytes(gzip.compress(b'{"kernel": "1"}\n["abc", {}]'))
-    assert Takes.shipped(older)._book == {}
-
-
-def test_what_was_performed_is_read_back_from_its_file(tmp_path):
-    breath = Take(
-        task="breath",
-        asked=Asked(seconds=6.0, aim="in 2 out 4"),
-        held=PlayedHold(
-            seconds=6.0, cents=3.0, pitch_sd_semitones=0.3, level_db=-30.0, trail_off_db=-2.0
-        ),
-        seed=7,
-        a4_hz=440.0,
-        size="",
-        contour=True,
-    )
-    one, again = tmp_path / "one.gz", tmp_path / "again.gz"
-    takes = Takes({})
-    (performed_now,) = takes.figures([breath])
-    takes.write(one)
-    read = Takes.shipped(one)
-    (read_back,) = read.figures([breath])
-    read.write(again)
-    assert read.anew == 0
-    assert one.read_bytes() == again.read_bytes()
-    assert read_back.as_data() == performed_now.as_data()
-    assert read_back.hold_s == pytest.approx(6.0, abs=0.8)
-
-
-def test_performing_keeps_nothing_in_the_database_and_needs_an_empty_one(tmp_path):
-    file = tmp_path / "takes.gz"
-    call_command("perform_demo", only=["Bryony Sallow"], file=file)
-    assert Clinic.objects.count() == 0
-    (head,) = gzip.decompress(file.read_bytes()).decode().splitlines()  # she has not practised yet
-    assert json.loads(head)["kernel"] == VERSION
-    load_demo(NOW, Takes({}), only=["Bryony Sallow"])
-    with pytest.raises(CommandError, match="empty database"):
-        call_command("perform_demo", only=["Bryony Sallow"], file=file)
-
-
-def test_the_simulated_voice_is_there_for_the_demo_only(client, settings):
-    address = reverse("simulated_voice")
-    assert client.get(address, {"hz": 220, "seconds": 1}).content[:4] == b"RIFF"
-    for odd in ({"hz": 5}, {"hz": "x"}, {"seconds": 900}, {"end_hz": 9999}, {"seed": -1}):
-        assert client.get(address, odd).status_code == 400
-    settings.OFFER_SIMULATED_VOICE = False
-    assert client.get(address).status_code == 404
