@@ -26,7 +26,7 @@ CHECKS = {
 SERVERS = ["tests/ops"]
 UNITS = ["tests/web", "tests/core"]
 BROWSER = ["tests/browser/test_faults.py", "tests/browser"]
-"""The longest first, so that it does not run alone at the end."""
+"""The longest file runs first. Started last, it would keep one process busy while the other waits."""
 BESIDE = ["-n", "2", "--no-loadscope-reorder"]
 """Two processes, each file in one of them, in the order given."""
 

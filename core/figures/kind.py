@@ -1,6 +1,6 @@
 """What is known of a figure whatever its value: FigureKind, its unit and its direction."""
 
-from dataclasses import dataclass
+from dataclasses import KW_ONLY, dataclass
 from enum import StrEnum
 
 OWN = "defined by this product"
@@ -8,7 +8,7 @@ OWN = "defined by this product"
 
 
 class Unit(StrEnum):
-    """Units of figures, as they are stored and exported."""
+    """The units figures are stored and exported in."""
 
     SECONDS = "s"
     PERCENT = "%"
@@ -35,7 +35,7 @@ class Higher(StrEnum):
     NEITHER = "neither"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True)
 class FigureKind:
     """One kind of figure.
 
@@ -52,6 +52,7 @@ class FigureKind:
     decimals: int
     higher_is: Higher
     definition: str
+    _: KW_ONLY
     source: str = OWN
     signed: bool = False
     usual: float | None = None

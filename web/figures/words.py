@@ -1,4 +1,4 @@
-"""How each figure is said: its name, its number with unit, a clinician's phrase, a client's sentence part."""
+"""Wording of figures: the name, the number with its unit, a phrase for clinicians, an amount for clients."""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -12,7 +12,7 @@ from core.figures.registry import FIGURES
 from core.notes.note import Note
 
 _NO_BREAK = "\u00a0"
-"""Between a number and its unit: they stay on one line."""
+"""Stands between a number and its unit, so that a line never breaks there."""
 
 _UNITS: Mapping[Unit, Promise | str] = {
     Unit.SEMITONES: gettext_lazy("st"),
@@ -56,7 +56,7 @@ def unit_of(code: str) -> str:
 
 
 def number_of(code: str, value: float) -> str:
-    """A value without its unit, rounded as its kind says; a note by its name."""
+    """A value without its unit, rounded to the decimals of its kind. A note is given by its name."""
     kind = FIGURES[code]
     if kind.unit is Unit.NOTE:
         return Note(round(value)).name

@@ -1,1 +1,1 @@
-"""What the rules propose, what the clinician decided, contacts, and the numbers of the rules."""
+"""Proposals of the rules, the clinician's decisions, contacts that are due, and the thresholds of the rules."""

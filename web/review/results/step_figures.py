@@ -42,7 +42,7 @@ def steps_came(
     names: Mapping[str, str],
     changes: Mapping[str, str],
 ) -> list[StepCame]:
-    """Every step of which something was tried that counts, in the order of the program. changes: whether it
+    """Every step with at least one attempt that counts, in the order of the program. changes: whether it
     changes, in words, by the id of the step."""
     rows = [row for row in attempts if not row.left_out]
     found = []
