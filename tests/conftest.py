@@ -115,8 +115,8 @@ def enrol(clinic, clinician, name="Maren Tidewell", **screening):
 
 def baseline_of(client, by, **more):
     """The worked case's baseline, recorded; more: what was measured besides."""
+    from web.clients.baseline_view import BaselineView
     from web.clients.models import Measure
-    from web.clients.queries import BaselineView
     from web.clients.usecases import baseline as measuring
 
     row = measuring.open_baseline(client, by=by, now=NOW)
@@ -144,14 +144,14 @@ def activate_program(client, by, now=NOW, schools=(), since_days=7, **measured):
     """The worked case's program, active since so many days; measured: besides what the baseline of the case has."""
     from core.program.program import Chosen
     from web.programs import usecases
-    from web.programs.asking import request_for
+    from web.programs.client_file import ClientFile
+    from web.programs.plan_request import plan_request
     from web.review.caseload.refresh import rows_worked_out_once
 
     with rows_worked_out_once():
-        view = baseline_of(client, by, **measured)
-        wanted = request_for(
-            client, view, chosen=schools or (Chosen(school="sustained"),), today=now.date()
-        )
+        baseline_of(client, by, **measured)
+        file = ClientFile(client, now.date())
+        wanted = plan_request(file, chosen=schools or (Chosen(school="sustained"),))
         draft = usecases.propose(client, wanted, by=by, now=now)
         return usecases.activate(
             client,

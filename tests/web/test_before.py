@@ -14,8 +14,7 @@ from web.clients.usecases.link import make_link
 from web.clinic import clock
 from web.clinic.models import OutboxMessage
 from web.practice.models import Entry, HomeSession
-from web.programs.gates import running_gate
-from web.programs.queries import active_version
+from web.programs.client_file import ClientFile
 
 pytestmark = pytest.mark.django_db
 
@@ -98,7 +97,7 @@ def test_a_red_flag_said_at_home_is_not_cleared_but_screened_for(inside, access,
     inside.post(clear, CLOSED)
     assert HomeSession.objects.get().stop_cleared_at is not None
     # cleared, and the gate stays shut: blood asks for the examiner's clearance
-    assert not running_gate(person, active_version(person.pk), said_at.date()).opens("")
+    assert not ClientFile(person, said_at.date()).running_gate.opens("")
 
 
 @pytest.mark.parametrize(

@@ -15,7 +15,7 @@ from web.clients.usecases.enrol import record_screening
 from web.clinic.usecases import UsecaseRefused
 from web.practice.models import HomeSession
 from web.programs.models import ProgramVersion
-from web.review.caseload.facts import Record
+from web.review.course_file import CourseFile
 from web.review.models import Decision, DecisionDone
 from web.review.results.session_results import keep_results
 
@@ -93,7 +93,9 @@ def test_kept_on_hold_or_examined_first(stopped, signed_in, person, then):
     stopped.refresh_from_db()
     assert stopped.stop_cleared_at is None
     assert Decision.objects.filter(act=Act.EXAMINE).exists() is (then == "examine")
-    contacts = [one for one in Record(person, NOW.date()).history.decided if one.act is Act.CONTACT]
+    contacts = [
+        one for one in CourseFile(person, NOW.date()).history.decided if one.act is Act.CONTACT
+    ]
     assert contacts
 
 
@@ -149,5 +151,5 @@ def test_effort_is_kept_for_the_step_it_was_said_of(home, client, version):
     )
     assert answer.status_code == 201
     keep_results(version.client)
-    (sitting,) = Record(version.client, NOW.date()).history.sittings
+    (sitting,) = CourseFile(version.client, NOW.date()).history.sittings
     assert {done.said.get("effort") for done in sitting.steps} == {8.0}

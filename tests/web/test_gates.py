@@ -22,8 +22,9 @@ from web.clinic.usecases import UsecaseRefused
 from web.practice.models import Attempt, HomeSession
 from web.practice.usecases.open_session import open_session
 from web.programs import usecases
-from web.programs.asking import request_for
+from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramVersion
+from web.programs.plan_request import plan_request
 from web.review.models import CaseloadRow
 
 pytestmark = pytest.mark.django_db
@@ -123,7 +124,8 @@ def test_strong_voice_waits_for_a_release_after_the_operation_that_was_told(
 
     def names():
         loudness = (Chosen(school="loudness_vowels", options={"aim": "effort"}),)
-        wanted = request_for(person, baseline_of(person, clinician), chosen=loudness, today=TODAY)
+        baseline_of(person, clinician)
+        wanted = plan_request(ClientFile(person, TODAY), chosen=loudness)
         draft = usecases.propose(person, wanted, by=clinician, now=NOW)
         return {step.task for step in draft.program.steps}
 
@@ -211,8 +213,8 @@ def test_a_red_flag_cannot_be_unticked_away(signed_in, person, clinician):
 
 
 def proposed_for(person, clinician):
-    view = baseline_of(person, clinician)
-    wanted = request_for(person, view, chosen=(Chosen(school="sustained"),), today=TODAY)
+    baseline_of(person, clinician)
+    wanted = plan_request(ClientFile(person, TODAY), chosen=(Chosen(school="sustained"),))
     return usecases.propose(person, wanted, by=clinician, now=NOW)
 
 

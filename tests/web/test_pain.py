@@ -19,6 +19,7 @@ from web.practice.models import Entry, HomeSession
 from web.practice.usecases.keep_attempt import PracticeEnd
 from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
+from web.programs.client_file import ClientFile
 from web.review.models import SessionResult
 from web.review.results.session_results import STEPS
 
@@ -65,29 +66,29 @@ def test_pain_of_three_ends_the_session_even_if_the_page_says_no_more(opened, pa
     assert told.count() == 1
     assert (now_of(session).outcome, session.stop_sign) == ("stopped", "pain")
     assert session.ended_at is not None
-    resting = practicable(session.client, version.program).resting
+    resting = practicable(ClientFile.now(session.client), version.program).resting
     assert [one.step_id for one in resting] == [step.step_id]
 
 
 @pytest.mark.parametrize("pain", [1, 2])
 def test_a_little_pain_leaves_that_step_out_for_the_day_and_no_other(opened, pain, monkeypatch):
     version, session, ticket = opened
-    monkeypatch.setattr("web.practice.due.clock.now", lambda: NOW)
+    monkeypatch.setattr("web.clinic.clock.now", lambda: NOW)
     step = body_step(version)
     say(ticket, "pain", pain, step.step_id)
     assert now_of(session).stop_sign == ""
-    can = practicable(session.client, version.program)
+    can = practicable(ClientFile.now(session.client), version.program)
     assert [one.step_id for one in can.not_today] == [step.step_id]
     assert can.resting == ()
     assert step.step_id not in {one.step_id for one in can.routines[0].steps}
-    monkeypatch.setattr("web.practice.due.clock.now", lambda: NOW + timedelta(days=1))
-    assert practicable(session.client, version.program).not_today == ()
+    monkeypatch.setattr("web.clinic.clock.now", lambda: NOW + timedelta(days=1))
+    assert practicable(ClientFile.now(session.client), version.program).not_today == ()
 
 
 def test_no_pain_changes_nothing(opened):
     version, session, ticket = opened
     say(ticket, "pain", 0, body_step(version).step_id)
-    can = practicable(session.client, version.program)
+    can = practicable(ClientFile.now(session.client), version.program)
     assert can.resting == can.not_today == ()
 
 

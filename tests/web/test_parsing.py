@@ -9,9 +9,9 @@ from django.urls import reverse
 from core.formats.fhir_bundle import meaning_of
 from core.formats.packed import TooLarge, unfolded
 from tests.factories.unreadable import spoil
-from web.clients import queries
+from web.clients import screenings
+from web.clients.intake_file import IntakeFile
 from web.clients.models import StoredScreening
-from web.clients.queries import standing_screening
 from web.clinic.records import Unreadable, reading
 from web.measuring import store
 from web.measuring.models import Measurement, StoredContour
@@ -25,7 +25,7 @@ def test_a_damaged_row_is_said_and_logged_with_its_traceback(person, caplog):
     row = StoredScreening.objects.get(client=person)
     spoil("clients_storedscreening", "red_flags", '{"blood": 3}', row)
     with caplog.at_level(logging.ERROR), pytest.raises(Unreadable, match=str(row.pk)):
-        standing_screening(person, NOW.date())
+        IntakeFile(person, NOW.date()).screening  # noqa: B018
     (record,) = [one for one in caplog.records if str(row.pk) in one.getMessage()]
     assert record.exc_info
     assert "ValidationError" in logging.Formatter().format(record)
@@ -38,9 +38,9 @@ def test_a_slip_of_the_code_is_an_error_and_no_damaged_record(person, monkeypatc
     def typo(*_args, **_kwargs):
         raise slip("a typo")
 
-    monkeypatch.setattr(queries, "Screening", typo)
+    monkeypatch.setattr(screenings, "Screening", typo)
     with pytest.raises(slip, match="a typo"):
-        standing_screening(person, NOW.date())
+        IntakeFile(person, NOW.date()).screening  # noqa: B018
     with pytest.raises(slip), reading(StoredScreening.objects.get(client=person)):
         typo()
 

@@ -11,6 +11,7 @@ from web.clients.usecases.link import make_link
 from web.papers.handout import handout_context
 from web.practice.due import bundle_of
 from web.practice.models import HomeSession
+from web.programs.client_file import ClientFile
 
 pytestmark = pytest.mark.django_db
 NOTE = re.compile(r"\b[A-G][♭♯]?[1-6]\b|\d Hz")
@@ -44,7 +45,7 @@ def test_the_clients_course_and_papers_name_no_notes(hidden, version, client, cl
     page = client.get(url("review:own_reeds", access.pk)).content.decode()
     assert "own-reeds" in page
     assert not NOTE.search(page)
-    told = handout_context(hidden, version, now=NOW)
+    told = handout_context(ClientFile(hidden, NOW.date()))
     steps = [step for routine in told["routines"] for step in routine.steps]
     assert steps
     assert not any(step.notes or step.keys for step in steps)

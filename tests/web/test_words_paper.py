@@ -12,6 +12,7 @@ from tests.factories.handout import words_of
 from web.clients.phrases import keep_phrases
 from web.papers.models import Issued
 from web.papers.words_paper import make_words
+from web.programs.client_file import ClientFile
 
 OWN = ["Is the kettle on?", "Next stop, the pier!"]
 
@@ -59,8 +60,8 @@ def test_every_text_stands_once_and_the_same_days_later_is_no_new_edition(
     # a short day reads what a whole one does
     assert words.count("Long before the town is awake") == 1
     assert "The same words as for: Strong reading." in words
-    for days in (0, 3):
-        make_words(person, version, large=True, by=clinician, now=NOW + timedelta(days=days))
+    for now in (NOW, NOW + timedelta(days=3)):
+        make_words(ClientFile(person, now.date()), version, large=True, by=clinician, now=now)
     assert Issued.objects.filter(client=person, kind="words").count() == 1
     keep_phrases(person, ["Mind the step!"], by=clinician, now=NOW + timedelta(days=4))
     words, _reader = words_of(printed(signed_in, person))

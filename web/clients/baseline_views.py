@@ -14,11 +14,12 @@ from core.errors import CoreError
 from core.notes.note import Note
 from core.reference.values import MICROPHONE_DISTANCE
 from core.sound.calibration import LevelReference
+from web.clients.baseline_view import BaselineView
 from web.clients.forms import BaselineForm, ReferenceForm, TypedForm
+from web.clients.intake_file import IntakeFile
 from web.clients.measured import MeasuredView, level_reference
 from web.clients.measures import ASKED, Aims
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure
-from web.clients.queries import BaselineView, allowed_touches
 from web.clients.scope import client_of
 from web.clients.usecases import baseline as measuring
 from web.clients.usecases.device import keep_reference
@@ -210,7 +211,7 @@ def _view(row: Baseline, client: Client) -> BaselineView:
 def _lines(row: Baseline, view: BaselineView, a4_hz: float) -> list[dict]:
     """The measures of the visit in order, with what was tried of each."""
     aims = Aims(row)
-    allowed = allowed_touches(row.client, clock.local_date(clock.now(), row.client.time_zone))
+    allowed = IntakeFile.now(row.client).allowed
     lines = []
     for measure in Measure:
         asked = ASKED[measure]

@@ -8,8 +8,8 @@ from core.kinds.registry import read_task_figures
 from core.kinds.speech.figures import Spoken
 from core.notes.note import Note, nearest_note, semitone_of
 from core.sound.calibration import LevelReference
+from web.clients.baseline_view import BaselineView
 from web.clients.models import Baseline, BaselineAttempt, Measure
-from web.clients.queries import BaselineView
 from web.measuring.models import DeviceReference, Measurement
 
 GLIDES = (Measure.GLIDE_UP, Measure.GLIDE_DOWN)

@@ -15,8 +15,8 @@ from core.kinds.pattern.aim import PatternTarget
 from core.kinds.speech.aim import LevelTarget
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
+from web.clients.baseline_view import probe_notes
 from web.clients.models import Baseline, Measure
-from web.clients.queries import probe_notes
 
 PATTERN_DEGREES = (0, 2, 4, 5, 7, 5, 4, 2, 0)
 PATTERN_STARTS = {VoiceGroup.MEN: "C3", VoiceGroup.WOMEN: "C4", VoiceGroup.CHILDREN: "C4"}

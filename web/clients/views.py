@@ -10,6 +10,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from core.catalogue.materials import sorts
 from web.clients.forms import ClientForm
+from web.clients.intake_file import IntakeFile
 from web.clients.models import Client
 from web.clients.note_home import NoteForm, keep_note, note_home
 from web.clients.phrases import (
@@ -22,7 +23,6 @@ from web.clients.phrases import (
     own_phrases,
     own_places,
 )
-from web.clients.queries import latest_screening, standing_screening
 from web.clients.scope import client_of
 from web.clients.screening_form import ScreeningForm
 from web.clients.usecases import enrol as enrolment
@@ -46,13 +46,13 @@ def enrol(request):
 @require_http_methods(["GET", "POST"])
 def screening(request, client_id):
     client, now = client_of(request, client_id), clock.now()
-    today = clock.local_date(now, client.time_zone)
+    file = IntakeFile.now(client)
     asked = partial(
         ScreeningForm,
-        today=today,
+        today=file.today,
         client=client,
-        last=latest_screening(client),
-        standing=standing_screening(client, today),
+        last=file.latest_screening,
+        standing=file.screening,
     )
     form, stands = asked(request.POST or None), asked().as_it_stands()
     kept = request.method == "POST" and form.is_valid()

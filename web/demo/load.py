@@ -8,10 +8,10 @@ from functools import partial
 from core.editing.climbing import on_rung
 from core.notes.note import Note
 from core.simulate.history import Profile
+from web.clients.baseline_view import BaselineView
 from web.clients.models import Client, ClientAccess, Measure
 from web.clients.note_home import keep_note
 from web.clients.phrases import keep_phrases
-from web.clients.queries import BaselineView
 from web.clients.signals import record_changed
 from web.clients.usecases.baseline import (
     open_baseline,
@@ -29,7 +29,8 @@ from web.demo.takes import Takes
 from web.demo.visit import measure_visit
 from web.practice.usecases.hear import agree_to_be_heard
 from web.programs import usecases as programs
-from web.programs.asking import request_for
+from web.programs.client_file import ClientFile
+from web.programs.plan_request import plan_request
 from web.review.caseload.refresh import rows_worked_out_once
 
 PASSWORD = "harrow-quay-demo"
@@ -171,7 +172,7 @@ def _practice(
     now: datetime,
     takes: Takes,
 ) -> None:
-    wanted = request_for(client, view, chosen=person.schools, today=begin.date())
+    wanted = plan_request(ClientFile(client, begin.date()), chosen=person.schools)
     draft = programs.propose(client, wanted, by=by, now=begin)
     for step in draft.program.steps:
         if step.grade and step.task in person.begins:

@@ -20,7 +20,7 @@ from web.demo.played import Planned, Player, next_rung, planned_attempts, takes_
 from web.demo.takes import Takes
 from web.practice.usecases.keep_session import keep_session
 from web.programs import usecases as programs
-from web.programs.gates import gate_of
+from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramVersion
 
 DAYS_BETWEEN_CLIMBS = 8
@@ -141,7 +141,7 @@ def _climbed(
 
 def activated(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVersion:
     """The draft as given home that day, with a written reason where the gate asks for one."""
-    gate = gate_of(client, draft.program, local_date(at, client.time_zone))
+    gate = ClientFile(client, local_date(at, client.time_zone)).gate_of(draft.program)
     return programs.activate(
         client,
         revision=draft.revision,

@@ -15,9 +15,9 @@ from core.simulate.meter import meter_reading_db
 from core.simulate.tasks import bubble, hiss_to_buzz, sing_pattern, speak
 from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
+from web.clients.intake_file import IntakeFile
 from web.clients.measures import ASKED, Aims
 from web.clients.models import Baseline, BaselineAttempt, Measure
-from web.clients.queries import allowed_touches
 from web.clients.usecases.baseline import BaselineEnd
 from web.clients.usecases.device import keep_reference
 from web.clinic.models import User
@@ -83,7 +83,7 @@ def measure_visit(baseline: Baseline, *, low: Note, high: Note, by: User, now: d
             breaths_after=(4,),
         ).samples,
     }
-    allowed = allowed_touches(baseline.client, now.date())
+    allowed = IntakeFile(baseline.client, now.date()).allowed
     for place, (measure, samples) in enumerate(performed.items()):
         if not ASKED[measure].touches <= allowed:
             continue

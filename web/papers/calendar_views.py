@@ -6,6 +6,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET
 
 from core.formats.calendar_file import TYPE
+from web.clients.intake_file import IntakeFile
 from web.clients.models import ClientAccess
 from web.clients.scope import client_of
 from web.clinic import clock
@@ -36,7 +37,8 @@ def own_calendar(request, access: ClientAccess):
     try:
         _issued, data = calendar_of(access.client, by=None, now=clock.now(), remind_min=remind)
     except UsecaseRefused as refused:
-        context = {**page_context(access), "here": "today", "words": refused.words}
+        file = IntakeFile.now(access.client)
+        context = {**page_context(access, file), "here": "today", "words": refused.words}
         return render(request, "papers/no_calendar.html", context, status=409)
     return _file(data)
 

@@ -13,7 +13,6 @@ from core.formats.music import midi_file, music_xml
 from core.formats.music.line import MOST_BYTES, Line, MusicRefused
 from core.formats.music.sung import can_be_music, line_of
 from core.formats.music.taken_in import with_music
-from core.program.program import Program
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
@@ -21,8 +20,8 @@ from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.papers.hospital import bundle_for
 from web.programs import usecases
-from web.programs.models import Draft, ProgramVersion
-from web.programs.queries import active_version
+from web.programs.client_file import ClientFile
+from web.programs.models import Draft
 from web.review.results.season import window_of
 
 _WAYS = {
@@ -34,9 +33,8 @@ _WAYS = {
 @require_GET
 def music(request, client_id, step_id, kind):
     """A pattern or a set of held notes of the program on the Bench, else of the one in force."""
-    client = client_of(request, client_id)
-    draft = Draft.objects.filter(client=client).first()
-    program = at_hand(draft, active_version(client.pk))
+    file = ClientFile.now(client_of(request, client_id))
+    program = file.draft.program if file.draft else file.program
     try:
         step = program.step(str(step_id)) if program else None
     except PlanError as error:
@@ -96,21 +94,14 @@ def _why(error: Exception) -> str:
     return core_words(error) if isinstance(error, CoreError) else _("The draft has changed.")
 
 
-def at_hand(draft: Draft | None, version: ProgramVersion | None) -> Program | None:
-    """The program on the Bench, else the one in force."""
-    found = draft or version
-    return found.program if found else None
-
-
 def _draft(request, client: Client) -> Draft:
     """The draft; where there is none the program in force is laid on the Bench."""
-    draft = Draft.objects.filter(client=client).first()
-    if draft is not None:
-        return draft
-    version = active_version(client.pk)
-    if version is None:
+    file = ClientFile.now(client)
+    if file.draft is not None:
+        return file.draft
+    if file.program is None:
         return usecases.draft_of(client)
-    return usecases.lay_on_bench(client, version.program, by=request.user, now=clock.now())
+    return usecases.lay_on_bench(client, file.program, by=request.user, now=clock.now())
 
 
 def _read(data: bytes) -> Line:

@@ -14,12 +14,10 @@ from core.dose.taper import on_day
 from core.safety.circumstances import lines_for_client
 from web.clients.models import Client, ClientAccess
 from web.clients.note_home import note_home
-from web.clients.queries import left_by, living_of, screenings_of, standing_screening
 from web.clinic.clock import local_date
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
-from web.library.queries import catalogue_of
 from web.papers.issuing import digest_of, issue, words_printed
 from web.papers.models import Issued, IssuedKind
 from web.papers.on_paper import routine_on_paper
@@ -27,9 +25,7 @@ from web.papers.pdf import fitting, html_of, pdf_of
 from web.practice.due import practicable
 from web.practice.own_lines import own_lines
 from web.practice.resting import resting_words
-from web.programs.gates import running_gate_with
-from web.programs.models import ProgramVersion
-from web.programs.queries import active_version
+from web.programs.client_file import ClientFile
 
 TEMPLATE = "papers/handout.html"
 MOST_PAGES = 3
@@ -45,26 +41,20 @@ class Handout:
     pdf: bytes
 
 
-def handout_context(
-    client: Client, version: ProgramVersion | None, *, now: datetime
-) -> dict[str, Any]:
+def handout_context(file: ClientFile) -> dict[str, Any]:
     """What a handout of the version in force prints, its edition aside. UsecaseRefused where there is none or it rests:
     a paper goes on telling what nobody may do now."""
+    client, version, day = file.client, file.version, file.today
     if version is None:
         raise UsecaseRefused(_("There is no program yet, so there is nothing to print."))
-    day = local_date(now, client.time_zone)
-    asked, tasks = screenings_of(client), catalogue_of(client.clinic)
-    screening = standing_screening(client, day, asked)
-    gate = running_gate_with(client, version, day, screening=screening, tasks=tasks)
-    if resting_words(gate, client.clinic) is not None:
+    if resting_words(file.running_gate, client.clinic) is not None:
         words = _("The program rests. A handout can be printed once it may be practised again.")
         raise UsecaseRefused(words)
     program = on_day(version.program, day)
-    can = practicable(client, program, tasks=tasks)
-    allowed = left_by(screening, day) - can.withheld
-    living = living_of(asked[-1] if asked else None)
+    can = practicable(file, program)
+    allowed = file.allowed - can.withheld
     with speaking(client.language):
-        routines = [routine_on_paper(one, client, tasks) for one in can.lasting() if one.steps]
+        routines = [routine_on_paper(one, client, file.tasks) for one in can.lasting() if one.steps]
         note = note_home(client.pk)
         return {
             "client": client,
@@ -79,7 +69,7 @@ def handout_context(
                 for line in program.advice
                 if allowed.issuperset(line.touches)
             ],
-            "own_lines": own_lines(lines_for_client(living, today=day, allowed=allowed)),
+            "own_lines": own_lines(lines_for_client(file.living, today=day, allowed=allowed)),
             "link": practice_link(client),
         }
 
@@ -109,7 +99,7 @@ def link_to(path: str) -> Link:
 
 def make_handout(client: Client, *, large: bool, by: User, now: datetime) -> Handout:
     """The handout as PDF, as the edition that prints this; UsecaseRefused as `handout_context`."""
-    context = handout_context(client, active_version(client.pk), now=now)
+    context = handout_context(ClientFile(client, local_date(now, client.time_zone)))
     with speaking(client.language):
         digest = _digest(context)
         issued = issue(
@@ -131,13 +121,11 @@ def _digest(context: dict[str, Any]) -> str:
     return digest_of(words_printed(html_of(TEMPLATE, context), link.address if link else ""))
 
 
-def handout_is_new(
-    client: Client, version: ProgramVersion, last: Issued | None, *, now: datetime
-) -> bool | None:
+def handout_is_new(file: ClientFile, last: Issued | None) -> bool | None:
     """Whether it would print something else than the last one given out; None where none can be printed."""
     try:
-        context = handout_context(client, version, now=now)
+        context = handout_context(file)
     except UsecaseRefused:
         return None
-    with speaking(client.language):
+    with speaking(file.client.language):
         return last is None or last.digest != _digest(context)

@@ -7,15 +7,14 @@ from typing import Any
 from core.formats.fhir_bundle import Figure, Plan, Result, Subject, bundle_of
 from core.grading.in_session import in_session
 from core.program.step_words import asks_words
+from web.clients.baseline_view import BaselineView
 from web.clients.measured import MeasuredView
 from web.clients.models import Baseline, Client
-from web.clients.queries import BaselineView
 from web.practice.due import practicable
 from web.practice.levels import conversations, level_references, resets_of
 from web.practice.models import Attempt, Entry, HomeSession
 from web.practice.queries import attempts_in
-from web.programs.gates import running_gate
-from web.programs.queries import active_version, versions_of
+from web.programs.client_file import ClientFile
 from web.review.results.sessions import step_names
 from web.review.results.since_first import baseline_figures
 from web.review.results.step_figures import References, tried_of
@@ -23,7 +22,8 @@ from web.review.results.step_figures import References, tried_of
 
 def bundle_for(client: Client, *, first: date, last: date, now: datetime) -> dict[str, Any]:
     """The program in force and what was found from first to last day, as FHIR R4B."""
-    version = active_version(client.pk)
+    file = ClientFile(client, last)
+    version = file.version
     plan = None
     if version is not None:
         program = version.program
@@ -34,8 +34,8 @@ def bundle_for(client: Client, *, first: date, last: date, now: datetime) -> dic
             program=program,
             words={step.step_id: asks_words(step) for step in program.steps},
             names=step_names(program),
-            on_hold=bool(running_gate(client, version, last).blocks),
-            resting=frozenset(step.step_id for step in practicable(client, program).resting),
+            on_hold=bool(file.running_gate.blocks),
+            resting=frozenset(step.step_id for step in practicable(file, program).resting),
         )
     subject = Subject(
         client_id=str(client.pk),
@@ -46,7 +46,7 @@ def bundle_for(client: Client, *, first: date, last: date, now: datetime) -> dic
         clinician=client.clinician.name,
         clinician_id=str(client.clinician_id),
     )
-    found = [*_baselines(client, first, last), *_home_sessions(client, first, last)]
+    found = [*_baselines(client, first, last), *_home_sessions(file, first)]
     return bundle_of(subject, plan, found, now=now)
 
 
@@ -69,8 +69,10 @@ def _baselines(client: Client, first: date, last: date) -> Iterator[Result]:
             )
 
 
-def _home_sessions(client: Client, first: date, last: date) -> Iterator[Result]:
-    rows = HomeSession.objects.filter(client=client, practice_day__range=(first, last))
+def _home_sessions(file: ClientFile, first: date) -> Iterator[Result]:
+    """Those from a day to the day of the file."""
+    client = file.client
+    rows = HomeSession.objects.filter(client=client, practice_day__range=(first, file.today))
     sessions = list(rows.select_related("version").order_by("started_at"))
     ids = [session.pk for session in sessions]
     by_session: dict[Any, list[Attempt]] = {}
@@ -83,7 +85,7 @@ def _home_sessions(client: Client, first: date, last: date) -> Iterator[Result]:
     }
     resets = resets_of(client.pk)
     references = References(
-        soft=level_references(client.pk, versions_of(client), resets),
+        soft=level_references(client.pk, file.versions, resets),
         talk=conversations(client.pk, resets),
     )
     for session in sessions:

@@ -22,8 +22,7 @@ from web.papers.models import Issued, IssuedKind
 from web.practice.due import practicable
 from web.practice.resting import resting_words
 from web.practice.routine_words import routine_words
-from web.programs.gates import running_gate
-from web.programs.queries import active_version
+from web.programs.client_file import ClientFile
 
 _IDS = uuid.UUID("5c0de000-7a1c-4000-8000-000000000004")
 REACHES = timedelta(weeks=13)
@@ -82,10 +81,11 @@ def calendar_of(
 
 def _to_come(client: Client, today: date) -> dict[str, Entry]:
     """Every home session and the next visit, by lasting ids."""
-    version = active_version(client.pk)
+    file = ClientFile(client, today)
+    version = file.version
     if version is None:
         raise UsecaseRefused(_("There is no program yet. Your clinician will set it."))
-    words = resting_words(running_gate(client, version, today), client.clinic)
+    words = resting_words(file.running_gate, client.clinic)
     if words is not None:
         raise UsecaseRefused(words)
     zone, found = zone_of(client.time_zone), {}
@@ -93,7 +93,7 @@ def _to_come(client: Client, today: date) -> dict[str, Entry]:
     last = version.active_from + REACHES
     while last < today + _LEAST_AHEAD:
         last += REACHES
-    for one_routine in practicable(client, version.program).lasting():
+    for one_routine in practicable(file, version.program).lasting():
         routine = one_routine.routine
         if not one_routine.steps:
             continue

@@ -1,7 +1,7 @@
 """Editions: what is printed again only counts as new when what it prints changed."""
 
 import hashlib
-from datetime import date, datetime
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
@@ -13,7 +13,7 @@ from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.papers.models import Issued, IssuedKind
 from web.practice.resting import resting_words
-from web.programs.gates import running_gate
+from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
 
 
@@ -33,9 +33,9 @@ def last_issued(client_id, kind: IssuedKind, part: str = "") -> Issued | None:
     return rows.order_by("-edition").first()
 
 
-def only_while_practised(client: Client, version: ProgramVersion, day: date) -> None:
+def only_while_practised(file: ClientFile) -> None:
     """UsecaseRefused while the program rests: a paper goes on telling what nobody may do now."""
-    if resting_words(running_gate(client, version, day), client.clinic) is not None:
+    if resting_words(file.running_gate, file.client.clinic) is not None:
         raise UsecaseRefused(
             _("The program rests: nothing is printed until it may be practised again.")
         )

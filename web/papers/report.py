@@ -15,7 +15,7 @@ from web.clinic.usecases import UsecaseRefused
 from web.papers.issuing import digest_of, issue
 from web.papers.models import Issued, IssuedKind
 from web.papers.pdf import html_of, laid_out, pdf_of
-from web.papers.report_parts import PARTS, Part, Told, parts_of
+from web.papers.report_parts import PARTS, Part, parts_of, report_data
 
 TEMPLATE = "papers/report.html"
 
@@ -90,7 +90,7 @@ def report_of(
     """A report of the chosen parts and no more of the record. UsecaseRefused where nothing is left to tell."""
     if sort not in SORTS or not set(chosen) <= set(PARTS):
         raise UsecaseRefused(_("There is no such report."))
-    parts = parts_of(Told(client, now=now), chosen)
+    parts = parts_of(report_data(client, now=now), chosen)
     if not parts.keys() - {"who"}:
         raise UsecaseRefused(_("There is nothing in the record for this report yet."))
     return Report(

@@ -27,18 +27,13 @@ from core.safety.condition import in_plain_words
 from core.safety.screening import in_words
 from web.clients.measured import MeasuredView
 from web.clients.models import Client
-from web.clients.queries import BaselineView, latest_screening
 from web.clinic.clock import local_date
 from web.design.drawings.tide_table import tide_table
 from web.figures.words import name_of, spread_of, value_of
-from web.practice.queries import strain_said
-from web.programs.models import ProgramVersion
-from web.programs.queries import versions_of
-from web.review.caseload.row import days_of, history_from, screening_from
+from web.review.caseload.row import RowFile
 from web.review.deciding.proposals import TITLES
 from web.review.models import CaseloadRow, Decision, SignedNote, Verdict
 from web.review.queries import bed_of
-from web.review.results.history import rules_for
 from web.review.results.season import results
 from web.review.results.since_first import baseline_figures, since_first
 
@@ -69,40 +64,29 @@ class Part:
         return not (self.lines or self.rows or self.drawings)
 
 
-class Told:
-    """What the parts read of a record; each is read once, when a part asks for it."""
-
-    def __init__(self, client: Client, *, now: datetime) -> None:
-        self.client, self.now = client, now
-        self.today = local_date(now, client.time_zone)
+class ReportData(RowFile):
+    """What the parts of a report read of a client; each is read once, when a part asks for it."""
 
     @cached_property
-    def row(self) -> CaseloadRow:
-        return CaseloadRow.objects.select_related("client__clinic").get(client=self.client)
-
-    @cached_property
-    def versions(self) -> list[ProgramVersion]:
-        return versions_of(self.client)
-
-    @cached_property
-    def measured(self) -> list[MeasuredView]:
-        views = BaselineView.first_and_latest(self.client, self.client.age_on(self.today))
-        return [MeasuredView(view, self.client.clinic.a4_hz) for view in views]
-
-    @cached_property
-    def decisions(self) -> list[Decision]:
+    def newest_decisions(self) -> list[Decision]:
+        """The newest forty decisions, oldest first, with who made them."""
         rows = Decision.objects.filter(client=self.client).select_related("by", "version")
         return list(rows.order_by("-at")[:_MOST_DECISIONS])[::-1]
 
 
-def _who(told: Told) -> Part:
-    client = told.client
+def report_data(client: Client, *, now: datetime) -> ReportData:
+    row = CaseloadRow.objects.select_related("client__clinic").get(client=client)
+    return ReportData(row, local_date(now, client.time_zone))
+
+
+def _who(data: ReportData) -> Part:
+    client = data.client
     lines = [
         _("%(name)s, born %(day)s (%(age)s years). %(occupation)s")
         % {
             "name": client.name,
             "day": f"{client.born_on:{_DAY}}",
-            "age": client.age_on(told.today),
+            "age": data.age_years,
             "occupation": client.occupation,
         }
     ]
@@ -111,9 +95,8 @@ def _who(told: Told) -> Part:
     return Part(_("Client"), lines)
 
 
-def _examination(told: Told) -> Part:
-    asked = latest_screening(told.client)
-    screening = screening_from(told.row, told.client, told.today)
+def _examination(data: ReportData) -> Part:
+    asked, screening = data.latest_screening, data.screening
     if asked is None or screening is None:
         return Part(_("Screening"))
     lines = []
@@ -122,7 +105,7 @@ def _examination(told: Told) -> Part:
         lines.append((_("Larynx examined %(day)s. %(findings)s") % values).strip())
     else:
         lines.append(_("The larynx was not examined yet."))
-    flags = [in_words(flag) for flag in sorted(screening.open_flags(told.today))]
+    flags = [in_words(flag) for flag in sorted(screening.open_flags(data.today))]
     if flags:
         lines.append(_("Open red flags: %(flags)s.") % {"flags": ", ".join(flags)})
     conditions = [in_plain_words(one) for one in sorted(screening.conditions)]
@@ -131,21 +114,21 @@ def _examination(told: Told) -> Part:
     return Part(_("Screening"), lines)
 
 
-def _baseline(told: Told) -> Part:
+def _baseline(data: ReportData) -> Part:
     """The latest baseline, each figure with its tries and their spread; flags with their sources."""
-    if not told.measured:
+    if not data.measured:
         return Part(_("Baseline"))
-    latest = told.measured[-1]
+    latest = data.measured[-1]
     recorded_at = latest.view.baseline.recorded_at
     rows = [_figure(one) for one in baseline_figures(latest)]
-    lines = [sentence for _code, sentence in latest.view.flags(told.client.clinic)]
+    lines = [sentence for _code, sentence in latest.view.flags(data.client.clinic)]
     day = f"{recorded_at:{_DAY}}" if recorded_at else ""
     return Part(
         _("Baseline of %(day)s") % {"day": day},
         lines,
         (_("Measure"), _("Value"), _("Spread of the tries")),
         rows,
-        small=_sources(latest, told.client),
+        small=_sources(latest, data.client),
     )
 
 
@@ -189,8 +172,8 @@ def _sources(measured: MeasuredView, client: Client) -> list[str]:
     return found
 
 
-def _change(told: Told) -> Part:
-    compared = since_first(told.measured, told.client)
+def _change(data: ReportData) -> Part:
+    compared = since_first(data)
     if compared is None:
         return Part(_("Change since the first baseline"))
     rows = [(one.name, one.before, one.now, one.by, one.verdict) for one in compared.lines]
@@ -206,16 +189,16 @@ def _change(told: Told) -> Part:
     )
 
 
-def _program(told: Told) -> Part:
-    if not told.versions:
+def _program(data: ReportData) -> Part:
+    if not data.versions:
         return Part(_("Program"))
-    version = told.versions[-1]
+    version = data.versions[-1]
     rows = [
         (step.name, asks_words(step), f"{step.repetitions}×", _rung(step))
         for routine in version.program.routines
         for step in routine.steps
     ]
-    bed = bed_of(version.program, versions=told.versions)
+    bed = bed_of(version.program, versions=data.versions)
     values = {"n": version.number, "day": f"{version.active_from:{_DAY}}"}
     return Part(
         _("Program, version %(n)s since %(day)s") % values,
@@ -229,10 +212,10 @@ def _rung(step) -> str:
     return f"{step.rung + 1} / {len(step.grade.rungs)}" if step.grade else "–"
 
 
-def _practice(told: Told) -> Part:
-    if not told.versions:
+def _practice(data: ReportData) -> Part:
+    if not data.versions:
         return Part(_("Practice at home"))
-    days = days_of(told.row, today=told.today, back=28)
+    days = data.tide(back=28)
     kept = kept_of(days)
     words = _("%(kept)s of %(prescribed)s home sessions kept in the last 28 days.") % {
         "kept": kept.kept,
@@ -241,28 +224,13 @@ def _practice(told: Told) -> Part:
     return Part(_("Practice at home"), [words], drawings=[tide_table(days, label=words)])
 
 
-def _results(told: Told) -> Part:
+def _results(data: ReportData) -> Part:
     """The season of the last 12 weeks, and its last sessions as a table."""
-    if not told.versions:
+    if not data.versions:
         return Part(_("Results at home"))
-    first = told.today - _SEASON
-    history = history_from(
-        told.row,
-        told.versions,
-        told.today,
-        screening=screening_from(told.row, told.client, told.today),
-        measured=told.measured,
-        said=strain_said(told.client.pk, told.today),
-        since=first,
-    )
-    page = results(
-        history,
-        rules_for(told.client),
-        told.versions,
-        told.measured,
-        first=first,
-        last=told.today,
-    )
+    first = data.today - _SEASON
+    file = RowFile(data.row, data.today, since=first)
+    page = results(file, first=first, last=data.today)
     lines = [_("Nothing was practised in the last 12 weeks.")] if not page.lines else []
     return Part(
         _("Results at home"),
@@ -279,7 +247,7 @@ def _results(told: Told) -> Part:
     )
 
 
-def _decided(told: Told) -> Part:
+def _decided(data: ReportData) -> Part:
     rows = [
         (
             f"{row.day:%-d %b %Y}",
@@ -287,7 +255,7 @@ def _decided(told: Told) -> Part:
             str(_VERDICTS[row.verdict]),
             _why(row),
         )
-        for row in told.decisions
+        for row in data.newest_decisions
     ]
     return Part(
         _("Decisions"), head=(_("Day"), _("What"), _("Decided"), _("On which numbers")), rows=rows
@@ -299,9 +267,9 @@ def _why(row: Decision) -> str:
     return "; ".join([*reasons, *([row.reason] if row.reason else [])])
 
 
-def _notes(told: Told) -> Part:
+def _notes(data: ReportData) -> Part:
     """The latest signed visit note with what was added to it."""
-    rows = SignedNote.objects.filter(client=told.client).prefetch_related("addenda__by")
+    rows = SignedNote.objects.filter(client=data.client).prefetch_related("addenda__by")
     note = rows.select_related("by").order_by("-day", "-at").first()
     if note is None:
         return Part(_("Visit note"))
@@ -313,11 +281,11 @@ def _notes(told: Told) -> Part:
     return Part(_("Visit note of %(day)s") % {"day": f"{note.day:{_DAY}}"}, lines)
 
 
-def _letter(told: Told) -> Part:
+def _letter(data: ReportData) -> Part:
     """The newest decision, with its numbers as they stood and what spoke against it."""
-    if not told.decisions:
+    if not data.newest_decisions:
         return Part(_("Decision"))
-    row = told.decisions[-1]
+    row = data.newest_decisions[-1]
     about = row.evidence.get("about", "")
     values = {
         "what": TITLES[Act(row.act)],
@@ -338,10 +306,10 @@ def _letter(told: Told) -> Part:
     return Part(_("Decision"), lines)
 
 
-def _goals(told: Told) -> Part:
+def _goals(data: ReportData) -> Part:
     """Of a discharge: what was held at the last visits."""
     lines = []
-    for day, held, corrects, _next, _note in list(told.row.visits or ())[-2:]:
+    for day, held, corrects, _next, _note in data.visits[-2:]:
         said = [
             _("goals held") if held else _("goals not held") if held is not None else "",
             _("corrects themself") if corrects else "",
@@ -351,7 +319,7 @@ def _goals(told: Told) -> Part:
     return Part(_("At the last visits"), lines)
 
 
-PARTS: Mapping[str, tuple[Promise, Callable[[Told], Part]]] = {
+PARTS: Mapping[str, tuple[Promise, Callable[[ReportData], Part]]] = {
     "who": (gettext_lazy("Who it is about"), _who),
     "letter": (gettext_lazy("The newest decision"), _letter),
     "note": (gettext_lazy("The latest visit note"), _notes),
@@ -367,7 +335,7 @@ PARTS: Mapping[str, tuple[Promise, Callable[[Told], Part]]] = {
 """Every part by its key, in the order in which a report tells them."""
 
 
-def parts_of(told: Told, chosen: Sequence[str]) -> dict[str, Part]:
+def parts_of(data: ReportData, chosen: Sequence[str]) -> dict[str, Part]:
     """The chosen parts that have something to tell, by key in their order; nothing else of the record is read."""
-    made = {key: make(told) for key, (_title, make) in PARTS.items() if key in chosen}
+    made = {key: make(data) for key, (_title, make) in PARTS.items() if key in chosen}
     return {key: part for key, part in made.items() if not part.empty}

@@ -11,8 +11,6 @@ from django.utils.translation import gettext as _
 
 from core.program.routine import Routine
 from core.sheets.rows import SheetColumn, SheetRow, Wants, columns_of, rows_of
-from web.clients.models import Client
-from web.clinic.clock import local_date
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
@@ -23,7 +21,7 @@ from web.papers.pdf import fitting, html_of, pdf_of
 from web.papers.sheet_page import DAYS
 from web.practice.due import practicable
 from web.practice.routine_words import routine_words
-from web.programs.models import ProgramVersion
+from web.programs.client_file import ClientFile
 from web.programs.queries import prescribed_stretches
 
 TEMPLATE = "papers/sheet.html"
@@ -65,15 +63,11 @@ class PaperDay:
 
 
 def sheet_context(
-    client: Client,
-    versions: Sequence[ProgramVersion],
-    routine: Routine,
-    *,
-    first: date,
-    large: bool,
+    file: ClientFile, routine: Routine, *, first: date, large: bool
 ) -> dict[str, Any]:
     """What a sheet of two weeks prints, its edition aside; no line for what rests after a stop sign, and UsecaseRefused
     where nothing else is left."""
+    client, versions = file.client, file.versions
     version = versions[-1]
     columns = columns_of(routine.key, prescribed_stretches(versions), first=first, days=DAYS)
     days = [
@@ -85,7 +79,7 @@ def sheet_context(
         "routine": routine.key,
         "first": first.isoformat(),
     }
-    resting = {step.step_id for step in practicable(client, version.program).resting}
+    resting = {step.step_id for step in practicable(file, version.program).resting}
     rows = [row for row in rows_of(routine) if row.step.step_id not in resting]
     if client.pitch_hidden:
         rows = [replace(row, note=None) for row in rows]
@@ -153,21 +147,13 @@ def _line(row: SheetRow, before: SheetRow | None, beside: int) -> PaperLine:
 
 
 def make_sheet(
-    client: Client,
-    versions: Sequence[ProgramVersion],
-    routine: Routine,
-    *,
-    first: date,
-    large: bool,
-    by: User,
-    now: datetime,
+    file: ClientFile, routine: Routine, *, first: date, large: bool, by: User, now: datetime
 ) -> bytes:
     """The sheet as PDF; UsecaseRefused while the program rests."""
-    version = versions[-1]
-    today = local_date(now, client.time_zone)
-    only_while_practised(client, version, today)
+    client, version = file.client, file.versions[-1]
+    only_while_practised(file)
     with speaking(client.language):
-        context = sheet_context(client, versions, routine, first=first, large=large)
+        context = sheet_context(file, routine, first=first, large=large)
         content = {
             "version": version.number,
             "routine": routine.key,

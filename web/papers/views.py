@@ -15,7 +15,6 @@ from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.papers.file_views import at_hand
 from web.papers.handout import handout_is_new, make_handout
 from web.papers.issuing import last_issued
 from web.papers.models import Issued, IssuedKind
@@ -24,8 +23,7 @@ from web.papers.sheet_paper import make_sheet
 from web.papers.words_paper import make_words
 from web.practice.routine_words import routine_words
 from web.practice.said import has_words
-from web.programs.models import Draft
-from web.programs.queries import active_version, versions_of
+from web.programs.client_file import ClientFile
 from web.review.results.season import WEEKS
 
 _NOTHING_YET = gettext_lazy("There is no program yet, so there is nothing to print.")
@@ -61,22 +59,21 @@ def handout(request, client_id):
 def sheet(request, client_id):
     """A practice sheet of two weeks as PDF."""
     client = client_of(request, client_id)
-    versions, form = versions_of(client), SheetForm(request.POST)
-    if not versions:
+    file, form = ClientFile.now(client), SheetForm(request.POST)
+    if file.version is None:
         return _page(request, client, wrong=str(_NOTHING_YET), status=409)
     if not form.is_valid():
         words = _("Say from which day the sheet begins.")
         return _page(request, client, wrong=words, status=422)
     said = form.cleaned_data
-    routines = versions[-1].program.routines
+    routines = file.version.program.routines
     routine = next((one for one in routines if one.key == said["routine"]), routines[0])
     if abs((said["first"] - clock.now().date()).days) > 366:
         words = _("A sheet begins within a year of today.")
         return _page(request, client, wrong=words, status=422)
     try:
         made = make_sheet(
-            client,
-            versions,
+            file,
             routine,
             first=said["first"],
             large=said["large"],
@@ -93,12 +90,12 @@ def sheet(request, client_id):
 def words(request, client_id):
     """What is read and said in the steps, as PDF."""
     client = client_of(request, client_id)
-    version = active_version(client.pk)
-    if version is None:
+    file = ClientFile.now(client)
+    if file.version is None:
         return _page(request, client, wrong=str(_NOTHING_YET), status=409)
     try:
         made = make_words(
-            client, version, large="large" in request.POST, by=request.user, now=clock.now()
+            file, file.version, large="large" in request.POST, by=request.user, now=clock.now()
         )
     except UsecaseRefused as refused:
         return _page(request, client, wrong=refused.words, status=409)
@@ -114,24 +111,22 @@ def pdf(data: bytes, name: str) -> HttpResponse:
 
 
 def _page(request, client: Client, *, wrong: str = "", status: int = 200):
-    now = clock.now()
-    today = clock.local_date(now, client.time_zone)
-    versions = versions_of(client)
-    routines = versions[-1].program.routines if versions else ()
-    draft = Draft.objects.filter(client=client).first()
-    program = at_hand(draft, versions[-1] if versions else None)
+    file = ClientFile.now(client)
+    version, draft, in_force = file.version, file.draft, file.program
+    program = draft.program if draft else in_force
     handout = last_issued(client.pk, IssuedKind.HANDOUT)
-    is_new = handout_is_new(client, versions[-1], handout, now=now) if versions else None
     context = {
         "here": "papers",
         "client": client,
         "wrong": wrong,
-        "version": versions[-1] if versions else None,
-        "routines": [(one.key, routine_words(one)) for one in routines],
-        "has_words": bool(versions) and any(map(has_words, versions[-1].program.all_steps)),
+        "version": version,
+        "routines": [
+            (one.key, routine_words(one)) for one in (in_force.routines if in_force else ())
+        ],
+        "has_words": in_force is not None and any(map(has_words, in_force.all_steps)),
         "handout": handout,
-        "handout_is_new": is_new,
-        "first": next_monday(today),
+        "handout_is_new": handout_is_new(file, handout) if version else None,
+        "first": next_monday(file.today),
         "music": [step for step in program.steps if can_be_music(step)] if program else (),
         "of_draft": draft is not None,
         "weeks": WEEKS,

@@ -10,8 +10,6 @@ from django.utils.translation import gettext as _
 
 from core.dose.taper import on_day
 from core.program.step import Step
-from web.clients.models import Client
-from web.clinic.clock import local_date
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
@@ -20,6 +18,7 @@ from web.papers.models import IssuedKind
 from web.papers.pdf import html_of, laid_out, pdf_of
 from web.practice.due import practicable
 from web.practice.said import Said, said_by, said_lines
+from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
 
 TEMPLATE = "papers/words.html"
@@ -50,15 +49,15 @@ class StepWords:
     as_before: str
 
 
-def words_context(client: Client, version: ProgramVersion, *, now: datetime) -> dict[str, Any]:
+def words_context(file: ClientFile, version: ProgramVersion) -> dict[str, Any]:
     """What a paper of words prints, its edition aside; UsecaseRefused while the program rests, and where nothing of it
     has words."""
-    day = local_date(now, client.time_zone)
-    only_while_practised(client, version, day)
+    client = file.client
+    only_while_practised(file)
     own = said_by(client.pk, client.clinic_id)
     steps = [
         step
-        for one in practicable(client, on_day(version.program, day)).lasting()
+        for one in practicable(file, on_day(version.program, file.today)).lasting()
         for step in (*one.steps, *((one.short_day,) if one.short_day else ()))
     ]
     before: dict[frozenset[str], str] = {}
@@ -104,11 +103,12 @@ def _leant_on(line: dict[str, Any]) -> Iterator[tuple[str, bool]]:
 
 
 def make_words(
-    client: Client, version: ProgramVersion, *, large: bool, by: User, now: datetime
+    file: ClientFile, version: ProgramVersion, *, large: bool, by: User, now: datetime
 ) -> bytes:
     """The paper as PDF, as the edition that prints this; UsecaseRefused as `words_context`."""
+    client = file.client
     with speaking(client.language):
-        context = words_context(client, version, now=now)
+        context = words_context(file, version)
         digest = digest_of(words_printed(html_of(TEMPLATE, context)))
         issued = issue(client, IssuedKind.WORDS, digest=digest, by=by, now=now, version=version)
         shown = {"issued": issued, "points": 18.0 if large else 12.0}

@@ -9,6 +9,7 @@ from core.dose.minutes import length_of
 from core.program.step import Step
 from core.safety.screening import RedFlag
 from core.safety.stop import EMERGENCY_FLAGS, EMERGENCY_SIGNS
+from web.clients.intake_file import IntakeFile
 from web.clients.models import Client, StoredScreening
 from web.practice.models import Entry, HomeSession
 
@@ -27,10 +28,9 @@ def asked_on(client: Client, day: date) -> bool:
     return Entry.objects.filter(home_session__in=of_day, kind="before").exists()
 
 
-def asks_medication(client: Client) -> bool:
+def asks_medication(file: IntakeFile) -> bool:
     """Whether the time since the last medication is asked: where times of it are known."""
-    last = StoredScreening.objects.filter(client=client).order_by("-at")
-    return bool(last.values_list("medication_times", flat=True).first())
+    return bool(file.living.medication_times)
 
 
 def stopped(client: Client) -> QuerySet[HomeSession]:

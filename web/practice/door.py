@@ -10,8 +10,8 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 
 from core.safety.circumstances import pages_for
+from web.clients.intake_file import IntakeFile
 from web.clients.models import ClientAccess
-from web.clients.queries import latest_screening, living_of
 from web.clinic import clock
 from web.clinic.records import Unreadable
 from web.design.speaking import speaking
@@ -69,12 +69,11 @@ def _cannot_be_shown(request: HttpRequest, access: ClientAccess) -> HttpResponse
     return render(request, "practice/unreadable.html", context)
 
 
-def page_context(access: ClientAccess) -> dict[str, Any]:
+def page_context(access: ClientAccess, file: IntakeFile) -> dict[str, Any]:
     """What every page of a client shows around its own."""
-    living = living_of(latest_screening(access.client))
     return {
         "link_id": access.pk,
         "client": access.client,
         "its_clinic": access.client.clinic,
-        "pages": " ".join(pages_for(living.circumstances)),
+        "pages": " ".join(pages_for(file.living.circumstances)),
     }

@@ -25,10 +25,7 @@ from core.reference.values import PAIN_STOPS
 from core.safety.program_gate import touches_of
 from core.safety.stop import OpenSign, StopSign, pain_stops, rests, withheld
 from web.clients.models import Client
-from web.clinic import clock
-from web.clinic.clock import local_date
 from web.design.speaking import in_their_words
-from web.library.queries import catalogue_of
 from web.practice.levels import conversations, level_references
 from web.practice.models import USUAL_TALK, Entry, HomeSession, Outcome, State
 from web.practice.routine_words import routine_words, when_words
@@ -36,6 +33,7 @@ from web.practice.said import places_of, said_by
 from web.practice.step_words import step_data, usual_talk_data
 from web.practice.target_words import step_words
 from web.practice.warming_up import is_planned, plans_of
+from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
 
 BUNDLE_FORMAT = 3
@@ -106,23 +104,17 @@ class Practicable:
 
 
 def practicable(
-    client: Client,
-    program: Program,
-    *,
-    but: HomeSession | None = None,
-    tasks: Mapping[str, Task] | None = None,
+    file: ClientFile, program: Program, *, but: HomeSession | None = None
 ) -> Practicable:
-    """What a client may do of a program now; `but`: the home session whose own sign is left out; tasks: the clinic's
-    catalogue, where it is known already."""
-    signs = open_signs(client.pk, but=but)
-    tasks = catalogue_of(client.clinic) if tasks is None else tasks
+    """What a client may do of a program now; `but`: the home session whose own sign is left out."""
+    signs = open_signs(file.client.pk, but=but)
     known = {step.step_id for step in program.all_steps}
     held = [one if one.step_id in known else replace(one, step_id=None) for one in signs]
 
     def touched(step: Step) -> frozenset[Touch]:
-        return touches_of(step, tasks)
+        return touches_of(step, file.tasks)
 
-    hurting = hurting_today(client, local_date(clock.now(), client.time_zone))
+    hurting = hurting_today(file.client, file.today)
     resting = tuple(step for step in program.all_steps if rests(step, held, touched))
     hurt = tuple(step for step in program.all_steps if step.step_id in hurting)
     not_today = tuple(step for step in hurt if step not in resting)
@@ -265,7 +257,8 @@ def bundle_of(
     on a bad day only the step that stands for the whole, where the routine has one. Before strong
     work each device first takes usual talk: `usual_talk`, unless it is in `known_talk`."""
     program = on_day(version.program, session.practice_day)
-    can = practicable(session.client, program, but=session)
+    file = ClientFile.now(session.client)
+    can = practicable(file, program, but=session)
     now = can.of(session.routine)
     short = now.short_day if short_day else None
     steps = (short,) if short else now.steps
@@ -273,13 +266,12 @@ def bundle_of(
     own = replace(
         said_by(session.client_id, session.clinic_id), places=places_of(session.client_id, steps)
     )
-    tasks = catalogue_of(session.client.clinic)
     data = partial(
         step_data,
         a4_hz=program.a4_hz,
         day=session.practice_day,
         own=own,
-        tasks=tasks,
+        tasks=file.tasks,
         names_notes=not session.client.pitch_hidden,
     )
     fitted = is_planned(now.routine) and not short

@@ -5,6 +5,7 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_http_methods
 
+from web.clients.intake_file import IntakeFile
 from web.clients.models import ClientAccess
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
@@ -29,7 +30,7 @@ def hearing(request, access: ClientAccess):
             return redirect("practice:hearing", access.pk)
         except UsecaseRefused as refused:
             wrong = refused.words
-    context = page_context(access) | {
+    context = page_context(access, IntakeFile.now(client)) | {
         "consent": consent_of(client, now),
         "sounds": heard_sounds(client, now).count(),
         "words": consent_words(client),

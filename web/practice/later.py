@@ -18,7 +18,6 @@ from core.program.targets import Asked
 from web.clients.models import Client, ClientAccess
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import in_their_words
-from web.library.queries import catalogue_of
 from web.measuring.ends import Caught, Offer
 from web.measuring.models import Taken
 from web.practice.due import practicable
@@ -28,6 +27,7 @@ from web.practice.step_words import cue_words
 from web.practice.usecases.keep_attempt import PracticeEnd
 from web.practice.usecases.keep_entry import Said, keep_entry
 from web.practice.usecases.open_session import ticket_for
+from web.programs.client_file import ClientFile
 
 _IDS = uuid.UUID("5c0de000-7a1c-4000-8000-000000000002")
 
@@ -49,16 +49,16 @@ class Assignment:
 
 
 def open_assignments(
-    client: Client, day: date, tasks: Mapping[str, Task], *, program: Program | None = None
+    file: ClientFile, day: date, *, program: Program | None = None
 ) -> list[Assignment]:
     """What the ended home sessions of that day left open, oldest first; nothing of what rests meanwhile.
-    tasks: the clinic's catalogue; program: the one in force, where a day of no other is looked at."""
-    if program is not None and not _for_the_day(program.all_steps, tasks):
+    program: the one in force, where a day of no other is looked at."""
+    if program is not None and not _for_the_day(program.all_steps, file.tasks):
         return []
-    ended = HomeSession.objects.filter(client=client, practice_day=day, outcome=Outcome.KEPT)
+    ended = HomeSession.objects.filter(client=file.client, practice_day=day, outcome=Outcome.KEPT)
     rows = ended.select_related("version").order_by("started_at", "pk")
     return [
-        _assignment(session, step) for session in rows for step in _left_for_the_day(session, tasks)
+        _assignment(session, step) for session in rows for step in _left_for_the_day(session, file)
     ]
 
 
@@ -66,11 +66,11 @@ def _for_the_day(steps: Iterable[Step], tasks: Mapping[str, Task]) -> list[Step]
     return [step for step in steps if in_the_day(step.task, tasks)]
 
 
-def _left_for_the_day(session: HomeSession, tasks: Mapping[str, Task]) -> list[Step]:
+def _left_for_the_day(session: HomeSession, file: ClientFile) -> list[Step]:
     program = on_day(session.version.program, session.practice_day)
-    if not _for_the_day(program.routine(session.routine).steps, tasks):
+    if not _for_the_day(program.routine(session.routine).steps, file.tasks):
         return []
-    own = _for_the_day(practicable(session.client, program).of(session.routine).steps, tasks)
+    own = _for_the_day(practicable(file, program).of(session.routine).steps, file.tasks)
     tried = Attempt.objects.filter(home_session=session).values_list("step_id", flat=True)
     done = {str(step_id) for step_id in tried}
     return [step for step in own if step.step_id not in done]
@@ -93,10 +93,10 @@ def tick_off(
 ) -> None:
     """Keep what was done in the day with its home session, once; UsecaseRefused where nothing of it is open
     or the count is none that was asked for. strain: of the throat, 0–10, None = not said."""
-    day, tasks = _day_of(session_id, access.client), catalogue_of(access.client.clinic)
+    day = _day_of(session_id, access.client)
     found = [
         one
-        for one in (open_assignments(access.client, day, tasks) if day else [])
+        for one in (open_assignments(ClientFile.now(access.client), day) if day else [])
         if one.session.pk == session_id and one.step.step_id == step_id
     ]
     if not found:

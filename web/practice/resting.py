@@ -6,11 +6,10 @@ from django.utils.translation import gettext as _
 
 from core.safety.gate import Gate
 from core.safety.stop import OpenSign, StopSign
-from web.clinic import clock
 from web.clinic.models import Clinic
 from web.clinic.records import Unreadable
 from web.practice.models import HomeSession
-from web.programs.gates import running_gate
+from web.programs.client_file import ClientFile
 
 
 def resting_words(gate: Gate, clinic: Clinic) -> str | None:
@@ -41,9 +40,8 @@ def stop_words(signs: Sequence[OpenSign]) -> str:
 
 def rests_now(session: HomeSession) -> str | None:
     """Words for a home session that is open while something was found that rests the program."""
-    client = session.client
-    today = clock.local_date(clock.now(), client.time_zone)
+    file = ClientFile.now(session.client)
     try:
-        return resting_words(running_gate(client, session.version, today), client.clinic)
+        return resting_words(file.running_gate_of(session.version), session.client.clinic)
     except Unreadable:
         return _("Your program rests for now. Please call the clinic.")

@@ -1,7 +1,7 @@
 """Ask a client with laryngitis each day whether the voice is back to usual."""
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import timedelta
 
 from django.db import transaction
 from django.utils.translation import gettext as _
@@ -9,12 +9,10 @@ from django.utils.translation import gettext as _
 from core.safety.condition import Condition
 from core.safety.inferred import inferred
 from web.clients.models import Client, VoiceReport
-from web.clients.queries import standing_screening, voice_reports
 from web.clients.signals import record_changed
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.programs.gates import as_running
-from web.programs.models import ProgramVersion
+from web.programs.client_file import ClientFile
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,16 +23,14 @@ class VoiceQuestion:
     twice: bool
 
 
-def voice_question(
-    client: Client, version: ProgramVersion | None, today: date
-) -> VoiceQuestion | None:
+def voice_question(file: ClientFile) -> VoiceQuestion | None:
     """The question for today, None where no acute laryngitis follows from the screening."""
-    screening = as_running(client, standing_screening(client, today), version)
+    screening, today = file.running_screening_of(file.version), file.today
     if screening is None or Condition.ACUTE_LARYNGITIS not in inferred(screening, today):
         return None
-    reports = voice_reports(client)
-    told = reports.get(today)
-    return VoiceQuestion(told, bool(told and reports.get(today - timedelta(days=1))))
+    told = file.voice_reports.get(today)
+    twice = bool(told and file.voice_reports.get(today - timedelta(days=1)))
+    return VoiceQuestion(told, twice)
 
 
 @transaction.atomic

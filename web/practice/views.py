@@ -22,12 +22,10 @@ from core.reference.values import PAIN_STOPS, TIRED_SHORT
 from core.safety.circumstances import lines_for_client
 from web.clients.models import ClientAccess
 from web.clients.note_home import note_home
-from web.clients.queries import allowed_touches, latest_screening, living_of, tone_unheard
 from web.clients.usecases.link import try_pin
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import in_their_words, speaking, spoken
-from web.library.queries import catalogue_of
 from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import MOST_COUNTED, STATUS, refusal
@@ -46,8 +44,8 @@ from web.practice.usecases.keep_entry import keep_entry, read_said
 from web.practice.usecases.open_session import open_session
 from web.practice.usual_voice import report_voice, voice_question
 from web.practice.warming_up import CHOICES, is_planned
-from web.programs.gates import running_gate
-from web.programs.queries import active_version, asked_today, versions_of
+from web.programs.client_file import ClientFile
+from web.programs.queries import asked_today
 
 
 class PinForm(forms.Form):
@@ -130,19 +128,17 @@ def usual_voice(request, access: ClientAccess):
 
 
 def _today_page(request, access: ClientAccess, wrong: str = ""):
-    client, now = access.client, clock.now()
-    day = clock.local_date(now, client.time_zone)
-    versions = versions_of(client)
-    version = versions[-1] if versions else None
-    gate = running_gate(client, version, day)
-    context = page_context(access) | {"here": "today"}
+    client = access.client
+    file = ClientFile.now(client)
+    day, versions = file.today, file.versions
+    version, gate = file.version, file.running_gate
+    context = page_context(access, file) | {"here": "today"}
     if version is not None:
         program = on_day(version.program, day)
-        can = due.practicable(client, program)
-        allowed = allowed_touches(client, day) - can.withheld
+        can = due.practicable(file, program)
+        allowed = file.allowed - can.withheld
         asked, done = asked_today(versions, day), due.done_today(client, day)
-        tasks = catalogue_of(client.clinic)
-        routines = due.due_today(can, asked, done, tasks)
+        routines = due.due_today(can, asked, done, file.tasks)
         context |= {
             "program": program,
             "routines": routines,
@@ -152,7 +148,7 @@ def _today_page(request, access: ClientAccess, wrong: str = ""):
             "stop_words": stop_words(can.signs),
             "not_today": [in_their_words(step.name) for step in can.not_today],
             "note": note_home(client.pk),
-            "later": open_assignments(client, day, tasks, program=program),
+            "later": open_assignments(file, day, program=program),
             "later_wrong": wrong,
             "of_ten": range(11),
             "changed": what_changed(versions) if not _practised(client, version) else [],
@@ -162,14 +158,12 @@ def _today_page(request, access: ClientAccess, wrong: str = ""):
                 for line in program.advice
                 if allowed.issuperset(line.touches)
             ],
-            "own_lines": own_lines(
-                lines_for_client(living_of(latest_screening(client)), today=day, allowed=allowed)
-            ),
+            "own_lines": own_lines(lines_for_client(file.living, today=day, allowed=allowed)),
         }
     context["resting"] = resting_words(gate, client.clinic) if version else None
     context["emergency"] = gate.emergency
     if context["resting"] and not gate.emergency:
-        context["voice_question"] = voice_question(client, version, day)
+        context["voice_question"] = voice_question(file)
     return render(request, "practice/today.html", context, status=409 if wrong else 200)
 
 
@@ -177,11 +171,12 @@ def _today_page(request, access: ClientAccess, wrong: str = ""):
 @for_client
 def practice(request, access: ClientAccess):
     client = access.client
-    context = page_context(access) | {"simulated_voice": settings.OFFER_SIMULATED_VOICE}
-    if (version := active_version(client.pk)) is not None:
-        can = due.practicable(client, version.program)
-        allowed = allowed_touches(client, _today(client)) - can.withheld
-        day, key = _today(client), request.GET.get("routine")
+    file = ClientFile.now(client)
+    context = page_context(access, file) | {"simulated_voice": settings.OFFER_SIMULATED_VOICE}
+    if (version := file.version) is not None:
+        can = due.practicable(file, version.program)
+        allowed = file.allowed - can.withheld
+        day, key = file.today, request.GET.get("routine")
         named = next((one for one in can.routines if one.routine.key == key), None)
         wanted = named or due.next_due(
             can, asked_today([version], day), due.done_today(client, day)
@@ -193,8 +188,8 @@ def practice(request, access: ClientAccess):
             "pain_stops": round(PAIN_STOPS.number),
             "tired_short": round(TIRED_SHORT.number),
             "asks_gasped": any(step.phase is Phase.BREATH for step in wanted.steps),
-            "asks_medication": asks_medication(client),
-            "tone_unheard": tone_unheard(client),
+            "asks_medication": asks_medication(file),
+            "tone_unheard": file.tone_unheard,
             "first_time": not HomeSession.objects.filter(client=client).exists(),
             "clinician": client.clinician.name,
             "asked_on": day if asked_on(client, day) else None,
@@ -258,9 +253,9 @@ def finished(request, access: ClientAccess, session_id):
     rows = HomeSession.objects.select_related("version")
     session = get_object_or_404(rows, pk=session_id, client=access.client)
     attempts = queries.attempts_in(HomeSession.objects.filter(pk=session.pk))
-    client_id = access.client_id
+    client_id, file = access.client_id, ClientFile.now(access.client)
     program = session.version.program
-    context = page_context(access) | {
+    context = page_context(access, file) | {
         "session": session,
         "held": sum(1 for attempt in attempts if attempt.seconds),
         "drawing": last_reeds(client_id, program, attempts),
@@ -268,9 +263,8 @@ def finished(request, access: ClientAccess, session_id):
         "emergency": session.outcome == Outcome.STOPPED and is_emergency(session),
     }
     if not context["stopped"]:
-        can = due.practicable(access.client, program)
-        tasks = catalogue_of(access.client.clinic)
-        left = open_assignments(access.client, session.practice_day, tasks, program=program)
+        can = due.practicable(file, program)
+        left = open_assignments(file, session.practice_day, program=program)
         context["later"] = [one.name for one in left if one.session == session]
         context["cool_down"] = due.cool_down_after(can, can.of(session.routine).routine)
     return render(request, "practice/finished.html", context)
@@ -309,7 +303,3 @@ def _practised(client, version) -> bool:
     """Whether a home session of this version was ended: then what changed is known."""
     rows = HomeSession.objects.filter(client=client, version=version)
     return rows.exclude(ended_at=None).exists()
-
-
-def _today(client):
-    return clock.local_date(clock.now(), client.time_zone)

@@ -24,12 +24,11 @@ from core.program.routine import Routine
 from core.program.routine_words import WHEN_WORDS, routine_name
 from core.program.step import Step
 from core.safety.gate import Gate
-from web.clients.models import Client
 from web.clinic.records import Unreadable
 from web.design.drawings.asked.drawn import beside, drawing_of
 from web.design.drawings.ribbon import session_ribbon
 from web.design.drawings.schedule import days_ahead, schedule
-from web.programs.gates import gate_of
+from web.programs.client_file import ClientFile
 from web.programs.models import Draft
 from web.programs.reeds import program_bed
 
@@ -50,7 +49,7 @@ _TIMES = ("repetitions", "rest_s")
 
 
 def draft_context(
-    draft: Draft, client: Client, today: date, *, chosen: str = "", gate: Gate | None = None
+    draft: Draft, file: ClientFile, *, chosen: str = "", gate: Gate | None = None
 ) -> dict[str, Any]:
     """Drawing, ribbon, steps, settings, calendar, dose, notices and gate of a draft, for the page and for each
     edit's answer. chosen: the step in hand, the main one where there is none of that id."""
@@ -60,7 +59,7 @@ def draft_context(
     routine = program.routine_of(step.step_id)
     return {
         "draft": draft,
-        "client": client,
+        "client": file.client,
         "program": program,
         "step": step,
         "drawing": _drawing(program, step),
@@ -79,13 +78,13 @@ def draft_context(
         "notices": (
             *program.notices(),
             *clash_notices(program),
-            *load_notices(load, Limits(minutes_a_week=client.clinic.week_minutes)),
+            *load_notices(load, Limits(minutes_a_week=file.client.clinic.week_minutes)),
         ),
         "routines": [_shown(one, load, base, draft, step) for one in program.routines],
         "routine": routine,
-        "calendar": _calendar(routine, today),
+        "calendar": _calendar(routine, file.today),
         "whens": WHEN_WORDS.items(),
-        "gate": gate or gate_of(client, program, today),
+        "gate": gate or file.gate_of(program),
     }
 
 

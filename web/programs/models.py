@@ -79,6 +79,11 @@ class ProgramVersion(ClientRecord):
             models.UniqueConstraint(fields=["client", "number"], name="version_number_once"),
         ]
 
+    @property
+    def imported(self) -> bool:
+        """Whether it came with a record from another installation and was not activated here."""
+        return self.taken_in_on is not None
+
     @cached_property
     def program(self) -> Program:
         """Unreadable where its content is no program of a known format."""

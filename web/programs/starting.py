@@ -12,17 +12,16 @@ from core.fitting.schools import schools
 from core.program.program import Chosen
 from core.proposing.compare import MOST_COMPARED, compared, each_option
 from core.proposing.outline import Outline, outline_of, refitted
-from core.proposing.request import PlanRequest
 from web.clients.models import Client
-from web.clients.queries import BaselineView, latest_baseline
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused, note_access
 from web.clinic.words import core_words
-from web.library.queries import catalogue_of, proposed_from
+from web.library.queries import proposed_from
 from web.programs import usecases
-from web.programs.asking import request_for
+from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramTemplate, ProgramVersion
+from web.programs.plan_request import BaselineMissing, plan_request
 from web.programs.queries import active_version
 
 
@@ -39,30 +38,14 @@ def starting_points(request, client) -> dict:
     }
 
 
-def asked_of(client, today) -> PlanRequest | None:
-    """The client as a proposal would know them, no school chosen; None without a baseline."""
-    baseline = latest_baseline(client)
-    if baseline is None:
-        return None
-    baseline.client = client
-    view = BaselineView.of(baseline, client.age_on(today))
-    return request_for(client, view, chosen=(), today=today)
-
-
-def _wanted(request, client) -> PlanRequest | None:
-    wanted = asked_of(client, clock.local_date(clock.now(), client.time_zone))
-    if wanted is None:
-        messages.error(request, _("Record a baseline first."))
-    return wanted
-
-
 @require_GET
 def compare(request, client_id):
     """The ticked schools, or the options of one choice of one school, each alone."""
     client = client_of(request, client_id)
-    wanted = _wanted(request, client)
-    if wanted is None:
-        return redirect("clients:baseline", client.pk)
+    try:
+        wanted = plan_request(ClientFile.now(client))
+    except BaselineMissing as missing:
+        return _to_baseline(request, client, missing)
     ticked = [key for key in schools() if key in request.GET.getlist("school")]
     by = request.GET.get("by", "")
     chosen = (
@@ -141,14 +124,19 @@ def _none_chosen(request, client):
     return redirect("programs:bench", client.pk)
 
 
+def _to_baseline(request, client, missing: BaselineMissing):
+    messages.error(request, missing.words)
+    return redirect("clients:baseline", client.pk)
+
+
 def _lay(request, client, outline: Outline, words: str):
-    wanted = _wanted(request, client)
-    if wanted is None:
-        return redirect("clients:baseline", client.pk)
+    file = ClientFile.now(client)
     try:
         program = refitted(
-            outline, wanted, catalogue_of(client.clinic), new_step_id=lambda: str(uuid.uuid4())
+            outline, plan_request(file), file.tasks, new_step_id=lambda: str(uuid.uuid4())
         )
+    except BaselineMissing as missing:
+        return _to_baseline(request, client, missing)
     except CoreError as error:
         messages.error(request, core_words(error))
         return redirect("programs:bench", client.pk)

@@ -9,45 +9,41 @@ from core.errors import CoreError
 from core.kinds.registry import target_of
 from core.program.step import Step
 from core.proposing.adding import fitted_step
-from core.proposing.request import PlanRequest
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Membership
-from web.library.queries import catalogue_of
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
 from web.measuring.tickets import Ticket
-from web.programs.starting import asked_of
+from web.programs.client_file import ClientFile
+from web.programs.plan_request import BaselineMissing, plan_request
 
 
-def trying_data(request, client: Client, today) -> dict[str, Any]:
+def trying_data(request, file: ClientFile) -> dict[str, Any]:
     """For the page: a ticket, and of every task that is measured and that this client may try what it asks for."""
     ticket = Ticket(
         purpose="tried",
         clinic=str(request.clinic.pk),
-        client=str(client.pk),
+        client=str(file.client.pk),
         holder=str(request.user.pk),
-        sitting=str(client.pk),
+        sitting=str(file.client.pk),
         issued_at=clock.now().isoformat(),
     )
     return {
         "ticket": ticket.signed(),
         "simulated_voice": settings.OFFER_SIMULATED_VOICE,
-        "tasks": _tasks(client, asked_of(client, today)),
+        "tasks": _tasks(file) if file.baseline else {},
     }
 
 
-def _tasks(client: Client, wanted: PlanRequest | None) -> dict[str, dict[str, Any]]:
-    if wanted is None:
-        return {}
-    catalogue = catalogue_of(client.clinic)
-    found = {}
-    for key in catalogue:
+def _tasks(file: ClientFile) -> dict[str, dict[str, Any]]:
+    wanted, found = plan_request(file), {}
+    for key in file.tasks:
         try:
-            step = fitted_step(wanted, catalogue, key)
+            step = fitted_step(wanted, file.tasks, key)
         except CoreError:
             continue
         if step.measured:
-            found[key] = _asked(step, client.clinic.a4_hz)
+            found[key] = _asked(step, file.client.clinic.a4_hz)
     return found
 
 
@@ -70,11 +66,11 @@ class TriedEnd:
         client = Client.objects.filter(pk=ticket.client, clinic_id=ticket.clinic).first()
         if client is None or not member.exists():
             raise Refused(4401, 403, "not_a_member", _("Sign in again."))
-        wanted = asked_of(client, clock.local_date(clock.now(), client.time_zone))
-        if wanted is None:
-            raise Refused(4403, 403, "no_baseline", _("Record a baseline first."))
+        file = ClientFile.now(client)
         try:
-            step = fitted_step(wanted, catalogue_of(client.clinic), offer.step_id)
+            step = fitted_step(plan_request(file), file.tasks, offer.step_id)
+        except BaselineMissing as missing:
+            raise Refused(4403, 403, "no_baseline", missing.words) from missing
         except CoreError as error:
             words = _("This client cannot do this task, or must not.")
             raise Refused(4403, 403, "contraindicated", words) from error

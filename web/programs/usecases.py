@@ -16,15 +16,14 @@ from core.proposing.outline import outline_data, outline_of
 from core.proposing.propose import propose as propose_program
 from core.proposing.request import PlanRequest
 from web.clients.models import Client
-from web.clients.queries import BaselineView, latest_baseline
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.library.queries import catalogue_of, proposed_from
-from web.programs.asking import known_baseline
-from web.programs.gates import gate_of, is_taken_in
+from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramTemplate, ProgramVersion, TriedTask, Went
+from web.programs.plan_request import known_baseline
 
 MOST_UNDO = 1000
 """So many steps back; a patch is a few lines."""
@@ -176,12 +175,11 @@ def activate(
     """Make the draft the client's program. The gate is worked out here and must open; the notes
     must lie inside the range of the latest baseline, whichever the draft was fitted to."""
     draft = _locked(client, revision)
-    last = newest_version(client)
-    program = _let_through(
-        client, draft.program, written_reason=written_reason, now=now, active_from=active_from
-    )
+    file = ClientFile(client, local_date(now, client.time_zone))
+    last = file.version
+    program = _let_through(file, draft.program, written_reason, active_from)
     _as_active(draft, program)
-    if last is not None and last.program == program and not is_taken_in(last):
+    if last is not None and last.program == program and not last.imported:
         return last
     return _in_force(
         client, draft.content, last, reason=written_reason, by=by, now=now, active_from=active_from
@@ -202,14 +200,13 @@ def put_in_force(
     """Make a program the version after number `after`, through the same gate as a draft; StaleVersion
     where another came meanwhile. A draft that had no changes of its own follows."""
     Client.objects.select_for_update().get(pk=client.pk)
-    last = newest_version(client)
+    file = ClientFile(client, local_date(now, client.time_zone))
+    last = file.version
     if last is None or last.number != after:
         raise StaleVersion(last)
-    if is_taken_in(last):
+    if last.imported:
         raise UsecaseRefused(_("Activate the program on the Bench first: it came from elsewhere."))
-    program = _let_through(
-        client, program, written_reason=written_reason, now=now, active_from=active_from
-    )
+    program = _let_through(file, program, written_reason, active_from)
     if program == last.program:
         return last
     draft = Draft.objects.select_for_update().filter(client=client).first()
@@ -227,21 +224,12 @@ def put_in_force(
     )
 
 
-def newest_version(client: Client) -> ProgramVersion | None:
-    return (
-        ProgramVersion.objects.filter(client=client)
-        .select_related("activated_by")
-        .order_by("-number")
-        .first()
-    )
-
-
 def _let_through(
-    client: Client, program: Program, *, written_reason: str, now, active_from: date
+    file: ClientFile, program: Program, written_reason: str, active_from: date
 ) -> Program:
     """The program as it becomes active; refused where the gate or a limit stands against it."""
-    program = _as_shown_today(program, client, active_from)
-    gate = gate_of(client, program, local_date(now, client.time_zone))
+    program = _as_shown_today(program, file)
+    gate = file.gate_of(program)
     if gate.blocks:
         raise UsecaseRefused(" ".join(map(str, gate.blocks)))
     if not gate.opens(written_reason):
@@ -269,15 +257,15 @@ def _in_force(
     return version
 
 
-def _as_shown_today(program: Program, client: Client, day: date) -> Program:
+def _as_shown_today(program: Program, file: ClientFile) -> Program:
     """The program judged by the range and the longest voice of the latest baseline."""
-    baseline = latest_baseline(client)
-    if baseline is None or baseline.comfort is None:
+    view = file.baseline
+    if view is None or view.baseline.comfort is None:
         return program
-    known = known_baseline(BaselineView.of(baseline, client.age_on(day)))
+    known = known_baseline(view)
     return replace(
         program,
-        comfort=baseline.comfort,
+        comfort=view.baseline.comfort,
         shown_s=known.shown_voice_s,
         shown_air_s=known.best_s_s,
     )

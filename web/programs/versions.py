@@ -9,7 +9,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from core.program.difference import Difference, differences
-from web.clients.queries import latest_baseline
+from web.clients.intake_file import IntakeFile
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.records import Unreadable
@@ -52,9 +52,9 @@ def restore(request, client_id, version_id):
     """An older version as the draft. It is judged by today's range, and goes through today's gate like any other."""
     client = client_of(request, client_id)
     version = get_object_or_404(ProgramVersion.objects.filter(client=client), pk=version_id)
-    program, baseline = version.program, latest_baseline(client)
-    if baseline is not None and baseline.comfort is not None:
-        program = replace(program, comfort=baseline.comfort)
+    program, latest = version.program, IntakeFile.now(client).baseline
+    if latest is not None and latest.baseline.comfort is not None:
+        program = replace(program, comfort=latest.baseline.comfort)
     usecases.lay_on_bench(client, program, by=request.user, now=clock.now())
     words = _(
         "Version %(number)s lies on the Bench. Look at it, then activate: today's gate decides."

@@ -19,33 +19,25 @@ from core.proposing.adding import added, shelf
 from core.proposing.aims import table
 from core.proposing.request import PitchDirection
 from core.safety.circumstances import lines_for_clinician
-from web.clients.queries import (
-    BaselineView,
-    latest_baseline,
-    living_of,
-    screenings_of,
-    standing_screening,
-)
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
-from web.library.queries import by_family, catalogue_of
+from web.library.queries import by_family
 from web.programs import usecases
-from web.programs.asking import (
+from web.programs.bench import began_as, draft_context
+from web.programs.client_file import ClientFile
+from web.programs.edits import Hands, read_edit
+from web.programs.method_offers import (
     offers,
     read_chosen,
     read_direction,
     read_minutes,
     read_wants,
-    request_for,
 )
-from web.programs.bench import began_as, draft_context
-from web.programs.edits import Hands, read_edit
-from web.programs.gates import gate_with
 from web.programs.models import Draft, Went
-from web.programs.queries import active_version, tried_tasks
-from web.programs.starting import asked_of, starting_points
+from web.programs.plan_request import BaselineMissing, baseline_for, plan_request
+from web.programs.starting import starting_points
 
 
 @require_GET
@@ -55,44 +47,29 @@ def bench(request, client_id):
 
 
 def _bench(request, client, *, status=200, written_reason="", problems=()):
-    today = clock.local_date(clock.now(), client.time_zone)
-    baseline = latest_baseline(client)
-    if baseline is not None:
-        baseline.client = client
-    view = BaselineView.of(baseline, client.age_on(today)) if baseline else None
-    draft = Draft.objects.filter(client=client).first()
-    rows = screenings_of(client)
-    catalogue, version = catalogue_of(client.clinic), active_version(client.pk)
-    tried = tried_tasks(client.pk)
-    screening = standing_screening(client, today, rows)
-    gate = gate_with(
-        client,
-        draft.program if draft else None,
-        today,
-        screening=screening,
-        version=version,
-        tasks=catalogue,
-    )
+    file = ClientFile.now(client)
+    draft, screening = file.draft, file.screening
+    program = draft.program if draft else None
     context = {
         "client": client,
-        "view": view,
-        "gate": gate,
+        "view": file.baseline,
+        "gate": file.gate_of(program),
         "to_bear_in_mind": lines_for_clinician(
-            living_of(rows[-1] if rows else None),
-            today=today,
-            steps=len(draft.program.steps) if draft else 0,
+            file.living,
+            today=file.today,
+            steps=len(program.steps) if program else 0,
             tone_unheard=screening is not None and screening.tone_heard is False,
         ),
-        "version": version,
+        "version": file.version,
         "written_reason": written_reason,
         "problems_of_file": problems,
         "here": "bench",
     }
     if draft is not None:
         chosen = request.GET.get("step", "")
-        context |= draft_context(draft, client, today, chosen=chosen, gate=gate)
+        context |= draft_context(draft, file, chosen=chosen, gate=context["gate"])
     context |= starting_points(request, client)
-    context["tasks"] = [t for t in catalogue.values() if t.kind != ADVICE]
+    context["tasks"] = [t for t in file.tasks.values() if t.kind != ADVICE]
     context["went"] = Went.choices
     context["wants"] = [(want.value, leads.words) for want, leads in table().wants.items()]
     context["directions"] = [
@@ -101,13 +78,12 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
         (PitchDirection.COMFORTABLE.value, _("find the comfortable one")),
     ]
     context["tried"] = [
-        (catalogue[key].name if key in catalogue else key, row) for key, row in tried.items()
+        (file.tasks[key].name if key in file.tasks else key, row) for key, row in file.tried.items()
     ]
-    if view is not None:
+    if file.baseline is not None:
         try:
-            context["offers"] = offers(view, draft.program if draft else None)
-            asked = request_for(client, view, chosen=(), today=today, rows=rows, tried=tried)
-            context["shelf"] = by_family(shelf(asked, catalogue))
+            context["offers"] = offers(file.baseline, program)
+            context["shelf"] = by_family(shelf(plan_request(file), file.tasks))
         except CoreError as error:
             context["not_offered"] = core_words(error)
     return render(request, "programs/bench.html", context, status=status)
@@ -116,24 +92,19 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
 @require_POST
 def propose(request, client_id):
     client = client_of(request, client_id)
-    today = clock.local_date(clock.now(), client.time_zone)
-    baseline = latest_baseline(client)
-    if baseline is None:
-        messages.error(request, _("Record a baseline first."))
-        return redirect("clients:baseline", client.pk)
-    view = BaselineView.of(baseline, client.age_on(today))
     try:
-        wanted = request_for(
-            client,
-            view,
+        wanted = plan_request(
+            ClientFile.now(client),
             chosen=read_chosen(request.POST),
-            today=today,
             breath_hold=request.POST.get("breath_hold") == "on",
             minutes=read_minutes(request.POST),
             wants=read_wants(request.POST),
             direction=read_direction(request.POST),
         )
         usecases.propose(client, wanted, by=request.user, now=clock.now())
+    except BaselineMissing as missing:
+        messages.error(request, missing.words)
+        return redirect("clients:baseline", client.pk)
     except CoreError as error:
         messages.error(request, core_words(error))
         return _bench(request, client, status=422)
@@ -161,10 +132,8 @@ def tried(request, client_id):
 @require_GET
 def export(request, client_id):
     """The draft, or else the active program, as a file in the open format."""
-    client = client_of(request, client_id)
-    draft = Draft.objects.filter(client=client).first()
-    version = active_version(client.pk)
-    held = draft or version
+    file = ClientFile.now(client_of(request, client_id))
+    held = file.draft or file.version
     if held is None:
         raise Http404
     request.noted_as = "exported program"
@@ -178,18 +147,19 @@ def export(request, client_id):
 def take_in(request, client_id):
     """A program file onto the Bench: all of it, or nothing and every problem by line."""
     client = client_of(request, client_id)
-    baseline = latest_baseline(client)
-    if baseline is None:
-        messages.error(request, _("Record a baseline first."))
-        return redirect("clients:baseline", client.pk)
+    file = ClientFile.now(client)
     try:
+        comfort = baseline_for(file).baseline.comfort
         text = _text_of(request.FILES.get("program"))
-        program = read_program(text, tasks=catalogue_of(request.clinic))
+        program = read_program(text, tasks=file.tasks)
+    except BaselineMissing as missing:
+        messages.error(request, missing.words)
+        return redirect("clients:baseline", client.pk)
     except FileRefused as refused:
         messages.error(request, _("The file was not taken; the Bench is as it was."))
         return _bench(request, client, status=422, problems=refused.problems)
     # Whatever range the file was made for: the notes are judged by this client's own.
-    program = replace(program, comfort=baseline.comfort)
+    program = replace(program, comfort=comfort)
     usecases.lay_on_bench(client, program, by=request.user, now=clock.now())
     messages.success(
         request, _("The program of the file lies on the Bench. Look at it, then activate.")
@@ -213,10 +183,10 @@ def edit(request, client_id):
     """One change as JSON; answers the new bench as HTML, or 409 with the current one."""
     client = client_of(request, client_id)
     now = clock.now()
-    today = clock.local_date(now, client.time_zone)
+    file = ClientFile(client, clock.local_date(now, client.time_zone))
     chosen = ""
     try:
-        came = read_edit(request.body, _hands(client, today))
+        came = read_edit(request.body, _hands(file))
         chosen, who = came.chosen, {"revision": came.revision, "by": request.user, "now": now}
         if came.kind == "undo":
             draft = usecases.undo_edit(client, **who)
@@ -232,26 +202,22 @@ def edit(request, client_id):
         return JsonResponse({"message": refused.words}, status=422)
     except usecases.StaleDraft as stale:
         words = _("Somebody changed this draft meanwhile. Your last change was not saved.")
-        answer = _answer(request, client, stale.current, today, chosen)
+        answer = _answer(request, file, stale.current, chosen)
         return JsonResponse({"message": words, **answer}, status=409)
-    return JsonResponse(_answer(request, client, draft, today, chosen))
+    return JsonResponse(_answer(request, file, draft, chosen))
 
 
-def _hands(client, today) -> Hands:
+def _hands(file: ClientFile) -> Hands:
     """What changes need of the record; read only where one needs it."""
 
     def base():
-        draft = Draft.objects.filter(client=client).first()
-        return began_as(draft) if draft else None
+        return began_as(file.draft) if file.draft else None
 
     def add(program, task, routine):
-        wanted = asked_of(client, today)
-        if wanted is None:
-            raise UsecaseRefused(_("Record a baseline first."))
         return added(
             program,
-            wanted,
-            catalogue_of(client.clinic),
+            plan_request(file),
+            file.tasks,
             task_key=task,
             routine_key=routine,
             step_id=str(uuid.uuid4()),
@@ -259,14 +225,14 @@ def _hands(client, today) -> Hands:
 
     return Hands(
         base=base,
-        today=today,
+        today=file.today,
         added=add,
         new_id=lambda: str(uuid.uuid4()),
     )
 
 
-def _answer(request, client, draft: Draft, today, chosen: str) -> dict:
-    context = draft_context(draft, client, today, chosen=chosen)
+def _answer(request, file: ClientFile, draft: Draft, chosen: str) -> dict:
+    context = draft_context(draft, file, chosen=chosen)
     html = render_to_string("programs/draft.html", context, request)
     return {"revision": draft.revision, "html": html}
 

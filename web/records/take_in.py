@@ -12,8 +12,8 @@ from django.utils.translation import gettext as _
 
 from core.dose.calendar import zone_of
 from core.errors import CoreError, PlanError
+from web.clients.intake_file import IntakeFile
 from web.clients.models import Client
-from web.clients.queries import standing_screening
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.models import Clinic, Membership, User
@@ -123,7 +123,7 @@ def _read_once(client: Client, now: datetime) -> None:
             version.program  # noqa: B018  (whether it can be read)
         for draft in Draft.objects.filter(client=client):
             draft.program  # noqa: B018
-        standing_screening(client, local_date(now, client.time_zone))
+        IntakeFile(client, local_date(now, client.time_zone)).screening  # noqa: B018
     except Unreadable as bad:
         raise ArchiveRefused(bad.words) from bad
 

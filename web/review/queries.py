@@ -2,33 +2,23 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
 from functools import partial
 
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
 from core.dose.tide import Kept, TideDay, kept_of
-from core.grading.decide import decisions
 from core.program.program import Program
 from core.program.routine import Routine
 from core.program.routine_words import routine_name
-from core.safety.screening import Screening
-from web.clients.measured import MeasuredView
-from web.clients.models import Client
 from web.design.drawings.tide_table import tide_table
 from web.practice.levels import conversations, level_references
 from web.practice.models import LevelReset
-from web.practice.queries import practice_of
 from web.programs.models import ProgramVersion
-from web.programs.queries import versions_of
 from web.programs.reeds import program_bed, with_past
 from web.review.caseload.four_weeks import FourWeeks, course_from
-from web.review.caseload.row import days_of, history_from
+from web.review.caseload.row import RowFile
 from web.review.deciding.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
-from web.review.deciding.rule_numbers import otherwise, rules_with
-from web.review.models import CaseloadRow
-from web.review.results.history import decisions_of
 from web.review.results.sessions import LastSession, changes_of, last_sessions
 
 
@@ -60,48 +50,27 @@ class ClientPage:
     four_weeks: FourWeeks | None
 
 
-def client_page(
-    client: Client,
-    row: CaseloadRow,
-    today: date,
-    *,
-    screening: Screening | None,
-    measured: Sequence[MeasuredView],
-) -> ClientPage:
-    """Reed bed with the last home session, tide table, what is proposed and to be done; measured: the
-    first and the latest baseline."""
-    versions = versions_of(client)
-    program = versions[-1].program if versions else None
-    practice = practice_of(client.pk, today, versions)
-    decided = decisions_of(client)
-    history = history_from(
-        row,
-        versions,
-        today,
-        screening=screening,
-        measured=measured,
-        decided=decided,
-        said=practice.said,
-    )
-    found = otherwise(client.clinic, client).values()
-    proposals = decisions(history, today, rules_with(found)) if history else []
-    lasts = last_sessions(client, practice, versions, changes_of(history, today))
-    days = days_of(row, today=today, back=28)
+def client_page(file: RowFile) -> ClientPage:
+    """Reed bed with the last home session, tide table, what is proposed and to be done."""
+    today, versions, practice = file.today, file.versions, file.practice
+    program, proposals = file.program, file.found_on(today)
+    lasts = last_sessions(file.client, practice, versions, changes_of(file.history, today))
+    days = file.tide(back=28)
     held = [attempt for one in lasts for attempt in one.attempts if not attempt.left_out]
     return ClientPage(
         program=program,
-        version=versions[-1] if versions else None,
+        version=file.version,
         bed=bed_of(program, attempts=held, versions=versions) if program else None,
         routines=[_routine_kept(one, days) for one in program.routines] if program else [],
         kept=kept_of(days),
-        proposals=shown(still_to_decide(proposals, decided, row.last_session), program, today)
+        proposals=shown(still_to_decide(proposals, file.decided, file.last_session), program, today)
         if program
         else [],
         staying=staying(proposals, program) if program else [],
-        to_do=to_do(decided, today),
+        to_do=to_do(file.decided, today),
         lasts=lasts,
-        otherwise=len(found),
-        four_weeks=course_from(row, today),
+        otherwise=len(file.rule_overrides.values()),
+        four_weeks=course_from(file.row, today),
     )
 
 

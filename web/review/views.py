@@ -9,11 +9,9 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from core.safety.circumstances import lines_for_clinician
 from core.safety.condition import in_plain_words
-from core.safety.screening import RedFlag, Screening, in_words
+from core.safety.screening import RedFlag, in_words
 from core.safety.stop import SIGNS, StopSign
-from web.clients.measured import MeasuredView
 from web.clients.models import Client, link_ends
-from web.clients.queries import BaselineView
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.practice.hearing import days_left, heard_sounds, may_listen
@@ -25,7 +23,7 @@ from web.practice.usecases.reset_level import reset_level
 from web.review import queries
 from web.review.caseload.rounds import WINDOW
 from web.review.caseload.rounds import rounds as caseload
-from web.review.caseload.row import gate_from, living_from, screening_from
+from web.review.caseload.row import RowFile
 from web.review.deciding.close_contact import close_contact
 from web.review.deciding.decide import decide, mark_done
 from web.review.deciding.proposals import said_decided
@@ -80,29 +78,25 @@ def client_page(
         ),
         client_id=client_id,
     )
-    person, now = row.client, clock.now()
-    today = clock.local_date(now, person.time_zone)
-    screening = screening_from(row, person, today)
-    views = BaselineView.first_and_latest(person, person.age_on(today))
-    view = views[-1] if views else None
-    measured = [MeasuredView(one, request.clinic.a4_hz) for one in views]
+    person, file = row.client, RowFile.of(row)
+    screening, measured = file.screening, file.measured
     set_aside = SetAside.objects.filter(client=person, looked_at=None) if row.set_aside else ()
-    page = queries.client_page(person, row, today, screening=screening, measured=measured)
+    page = queries.client_page(file)
     context = {
         "client": person,
         "row": row,
         "link_ends": link_ends(row.link_made_at, request.clinic) if row.link_made_at else None,
         "page": page,
-        "age": person.age_on(today),
+        "age": file.age_years,
         "screening": screening,
-        **_screened(row, screening, today),
+        **_screened(file),
         "conditions": [in_plain_words(c) for c in sorted(screening.conditions)]
         if screening
         else [],
-        "gate": gate_from(row, screening, today),
-        "baseline": view,
-        "since_first": since_first(measured, person),
-        "flags": view.flags(request.clinic) if view else [],
+        "gate": file.running_gate,
+        "baseline": file.baseline,
+        "since_first": since_first(file),
+        "flags": file.baseline.flags(request.clinic) if file.baseline else [],
         "measured": measured[-1] if measured else None,
         "set_aside": set_aside,
         "stop_words": _stop_words(row),
@@ -111,7 +105,7 @@ def client_page(
         "wrong": wrong,
         "contact_typed": contact_typed or {},
         "contact_due": any(one.contact for one in page.to_do),
-        **care_of(person, row, today, user=request.user),
+        **care_of(file, user=request.user),
         "care_wrong": care_wrong,
         "here": "client",
     }
@@ -126,8 +120,9 @@ def _stop_words(row: CaseloadRow) -> str:
     return ", ".join([str(SIGNS[StopSign(row.stop_sign)]), *flags])
 
 
-def _screened(row: CaseloadRow, screening: Screening | None, today) -> dict:
+def _screened(file: RowFile) -> dict:
     """Red flags that stand and those that were opened again, and how the client lives."""
+    screening, today = file.screening, file.today
     if screening is None:
         return {}
     still = screening.open_flags(today)
@@ -140,8 +135,8 @@ def _screened(row: CaseloadRow, screening: Screening | None, today) -> dict:
         "red_flags": [said(flag) for flag in still],
         "unasked": len(screening.unasked),
         "past_flags": [_("%(flag)s: looked at since") % {"flag": said(flag)} for flag in past],
-        "living": lines_for_clinician(living_from(row), today=today, steps=0),
-        "whereabouts": (row.screening or {}).get("where", ""),
+        "living": lines_for_clinician(file.living, today=today, steps=0),
+        "whereabouts": (file.row.screening or {}).get("where", ""),
     }
 
 

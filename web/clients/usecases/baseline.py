@@ -7,10 +7,10 @@ from django.db import IntegrityError, transaction
 from django.utils.translation import gettext as _
 
 from core.catalogue.touches import Touch
+from web.clients.intake_file import IntakeFile
 from web.clients.measured import MeasuredView, conversation_dbfs
 from web.clients.measures import ASKED, Aims
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StruckOut
-from web.clients.queries import allowed_touches
 from web.clients.signals import record_changed
 from web.clinic import clock
 from web.clinic.models import Membership, User
@@ -251,4 +251,4 @@ def _client_of(ticket: Ticket) -> Client:
 
 
 def _allowed(client: Client) -> frozenset[Touch]:
-    return allowed_touches(client, clock.local_date(clock.now(), client.time_zone))
+    return IntakeFile.now(client).allowed

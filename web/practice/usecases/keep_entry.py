@@ -27,6 +27,7 @@ from web.practice.due import practicable
 from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
 from web.practice.usecases.keep_attempt import session_of, set_aside
 from web.practice.usecases.tell_stop import tell_of_stop
+from web.programs.client_file import ClientFile
 
 SHARE_KEPT = 0.8
 _LOOKED_BACK = 5
@@ -212,7 +213,8 @@ def outcome_of(session: HomeSession) -> str:
         program = on_day(session.version.program, session.practice_day)
     except Unreadable:
         return Outcome.SHORT
-    now = practicable(session.client, program, but=session).of(session.routine)
+    file = ClientFile.now(session.client)
+    now = practicable(file, program, but=session).of(session.routine)
     return Outcome.KEPT if whole(session, now.steps) else Outcome.SHORT
 
 

@@ -9,9 +9,8 @@ from django.utils.translation import gettext as _
 
 from core.errors import PlanError
 from core.program.routine import Routine
-from core.safety.conditions import known_conditions, limits_a_day
+from core.safety.conditions import limits_a_day
 from web.clients.models import Client, ClientAccess
-from web.clients.queries import standing_screening
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.usecases import UsecaseRefused
@@ -19,9 +18,9 @@ from web.measuring.tickets import Ticket
 from web.practice.due import PracticableRoutine, done_today, next_due, practicable
 from web.practice.models import HomeSession, Outcome
 from web.practice.resting import resting_words
-from web.programs.gates import running_gate
+from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
-from web.programs.queries import active_version, asked_today
+from web.programs.queries import asked_today
 
 
 @transaction.atomic
@@ -39,19 +38,19 @@ def open_session(
     device. routine None: the page did not name one; on a bad day the one that has a version for it,
     else the next one due, else the first."""
     client = access.client
-    version = active_version(client.pk)
+    file = ClientFile(client, local_date(now, client.time_zone))
+    version, today = file.version, file.today
     if version is None:
         raise UsecaseRefused(_("There is no program yet. Your clinician will set it."))
-    today = local_date(now, client.time_zone)
-    if (words := resting_words(running_gate(client, version, today), client.clinic)) is not None:
+    if (words := resting_words(file.running_gate, client.clinic)) is not None:
         raise UsecaseRefused(words)
-    can = _wanted(client, version, routine, today, short_day=short_day)
+    can = _wanted(file, version, routine, short_day=short_day)
     if not can.steps or (short_day and can.routine.short_day and not can.short_day):
         words = _("Your program rests until your clinic has spoken with you. Please call.")
         raise UsecaseRefused(words)
     if not (anew or short_day):
         session_id = _begun(client, version, can.routine, today) or session_id
-    _refuse_on_top(client, can.routine, session_id, today)
+    _refuse_on_top(file, can.routine, session_id)
     session, made = HomeSession.objects.get_or_create(
         pk=session_id,
         defaults={
@@ -101,14 +100,15 @@ def _begun(
 
 
 def _wanted(
-    client: Client, version: ProgramVersion, routine: str | None, today: date, *, short_day: bool
+    file: ClientFile, version: ProgramVersion, routine: str | None, *, short_day: bool
 ) -> PracticableRoutine:
-    can = practicable(client, version.program)
+    can = practicable(file, version.program)
     short = [one for one in can.routines if one.routine.short_day is not None]
     if routine is None and short_day and short:
         return short[0]
     if routine is None:
-        return next_due(can, asked_today([version], today), done_today(client, today))
+        done = done_today(file.client, file.today)
+        return next_due(can, asked_today([version], file.today), done)
     try:
         return can.of(routine)
     except PlanError as error:
@@ -116,15 +116,14 @@ def _wanted(
         raise UsecaseRefused(words) from error
 
 
-def _refuse_on_top(client: Client, routine: Routine, session_id, today: date) -> None:
+def _refuse_on_top(file: ClientFile, routine: Routine, session_id) -> None:
     """Where a condition limits the minutes of a day, no home session comes on top of those asked;
     one that was opened and left without a sound took none of them."""
-    screening = standing_screening(client, today)
-    if screening is None or not limits_a_day(known_conditions(screening, today)):
+    if not limits_a_day(file.conditions):
         return
     held = ~Q(outcome=Outcome.OPEN) | Q(attempts__isnull=False)
     others = HomeSession.objects.filter(
-        held, client=client, practice_day=today, routine=routine.key
+        held, client=file.client, practice_day=file.today, routine=routine.key
     ).exclude(pk=session_id)
     if others.distinct().count() >= routine.dose.sessions_a_day:
         raise UsecaseRefused(_("That is enough for today. Rest your voice."))

@@ -12,8 +12,8 @@ from core.grading.act import Proposal
 from core.grading.need import ClientFacts, Need, Needed, coming, need_of
 from core.safety.gate import Gate
 from web.clinic.records import Unreadable
-from web.review.caseload.facts import Record
-from web.review.caseload.row import days_of, gate_from, screening_from
+from web.review.caseload.row import RowFile, days_of
+from web.review.course_file import CourseFile
 from web.review.models import CaseloadRow, ComingNeed, Decision
 
 DAYS_AHEAD = 60
@@ -27,10 +27,10 @@ _ALWAYS = date.min
 class Ahead:
     """One client on the coming days, if nothing happens meanwhile."""
 
-    def __init__(self, record: Record, row: CaseloadRow) -> None:
-        self._record = record
+    def __init__(self, file: CourseFile, row: CaseloadRow) -> None:
+        self._file = file
         self._row = row
-        self._last = record.today + timedelta(days=PROPOSED_DAYS)
+        self._last = file.today + timedelta(days=PROPOSED_DAYS)
 
     def needed_on(self, day: date) -> Needed:
         """What is needed on a day; what rests on practice is as on the last day looked at."""
@@ -61,22 +61,18 @@ class Ahead:
     def _looked_at(self, day: date) -> tuple[Sequence[Proposal], Kept]:
         kept = kept_of(days_of(self._row, today=day, back=14))
         try:
-            return self._record.proposed_on(day), kept
-        except (
-            Unreadable
-        ):  # nothing is proposed of a record that cannot be read; what is urgent stands in the row
-            return (), kept
+            return self._file.to_decide_on(day), kept
+        except Unreadable:
+            return (), kept  # what is urgent stands in the row, which can be read
 
     def _gate(self, day: date) -> Gate:
-        return gate_from(self._row, screening_from(self._row, self._record.client, day), day)
+        return RowFile(self._row, day).running_gate
 
     @cached_property
     def task(self) -> Decision | None:
         """The task that is due first of those not done."""
         due = [
-            (row.due_on, row)
-            for row in self._record.decided
-            if row.to_do and row.due_on is not None
+            (row.due_on, row) for row in self._file.decided if row.to_do and row.due_on is not None
         ]
         return min(due, key=lambda pair: pair[0])[1] if due else None
 
@@ -91,7 +87,7 @@ class Ahead:
 
     def stored(self, needed: Needed, first: date, until: date | None) -> ComingNeed:
         """As it is kept, from a day to the day before another."""
-        client = self._record.client
+        client = self._file.client
         made: dict[str, Any] = {"act": "", "about": "", "words": []}
         if needed.proposal is not None:
             made = self._made_by(needed.proposal)
@@ -99,7 +95,7 @@ class Ahead:
             about = self.task.evidence.get("about", "")
             made = {"act": self.task.act, "about": about[:_LONGEST], "words": []}
         elif needed.need is Need.EXAMINATION and self._row.active_since is not None:
-            blocks = self._gate(max(first, self._record.today)).blocks
+            blocks = self._gate(max(first, self._file.today)).blocks
             made["words"] = [str(block) for block in blocks[:_MOST_WORDS]]
         return ComingNeed(
             clinic_id=client.clinic_id,
@@ -112,7 +108,7 @@ class Ahead:
         )
 
     def _made_by(self, proposal: Proposal) -> dict[str, Any]:
-        program = self._record.program
+        program = self._file.program
         names = {step.step_id: step.name for step in program.all_steps} if program else {}
         about = dict.fromkeys(names[step] for step in proposal.steps if step in names)
         return {
@@ -122,15 +118,15 @@ class Ahead:
         }
 
 
-def keep_coming(record: Record, row: CaseloadRow) -> None:
+def keep_coming(file: CourseFile, row: CaseloadRow) -> None:
     """Store what the client needs from today on, in place of what was stored."""
-    ahead, days = Ahead(record, row), DAYS_AHEAD
+    ahead, days = Ahead(file, row), DAYS_AHEAD
     if row.active_since is not None:
-        days += max(0, (row.active_since - record.today).days)
-    found = coming(ahead.needed_on, record.today, days=days)
+        days += max(0, (row.active_since - file.today).days)
+    found = coming(ahead.needed_on, file.today, days=days)
     begins = [_ALWAYS, *(one.since for one in found[1:])]
     ends = [*begins[1:], None]
-    ComingNeed.objects.filter(client=record.client).delete()
+    ComingNeed.objects.filter(client=file.client).delete()
     ComingNeed.objects.bulk_create(
         ahead.stored(one.needed, first, until)
         for one, first, until in zip(found, begins, ends, strict=True)

@@ -18,8 +18,9 @@ from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
 from web.clinic.records import Unreadable
 from web.practice.models import LevelReset
-from web.review.caseload.facts import FACTS, Record
+from web.review.caseload.facts import FACTS
 from web.review.caseload.needs import keep_coming
+from web.review.course_file import CourseFile
 from web.review.models import CaseloadRow, ComingNeed
 from web.review.results.session_results import keep_results
 
@@ -106,11 +107,11 @@ def _work_out(client: Client, **results: Any) -> None:
 def rebuilt(client: Client, *, unreadable: str = "") -> CaseloadRow:
     """The row of a client and what is needed in the coming days, everything worked out anew but what cannot be
     read; unreadable: what is known to be so already."""
-    record = Record(client, clock.local_date(clock.now(), client.time_zone))
+    file = CourseFile.now(client)
     facts: dict[str, Any] = {"stale_since": None}
     for name, fact in FACTS.items():
         try:
-            facts[name] = fact(record)
+            facts[name] = fact(file)
         except Unreadable as bad:
             unreadable = unreadable or bad.words
     if unreadable:
@@ -118,7 +119,7 @@ def rebuilt(client: Client, *, unreadable: str = "") -> CaseloadRow:
     facts["unreadable"] = unreadable[:300]
     row, _made = CaseloadRow.objects.update_or_create(client=client, defaults=facts)
     row.client = client
-    keep_coming(record, row)
+    keep_coming(file, row)
     return row
 
 

@@ -1,14 +1,15 @@
-"""What a caseload row says, read from the row alone, and the history it is part of."""
+"""What a caseload row says, read from the row alone, and the client's file begun with it."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import cached_property
+from typing import Any, Self
 
 from pydantic import TypeAdapter
 
 from core.dose.tide import Done, Prescribed, Stroke, TideDay, tide_days
 from core.formats.program_file import dose_of
-from core.grading.history import History
 from core.program.dosing import Dose
 from core.safety.circumstances import Living
 from core.safety.gate import Gate
@@ -16,14 +17,11 @@ from core.safety.inferred import without_reports
 from core.safety.program_gate import program_gate
 from core.safety.screening import Screening
 from core.safety.stop import OpenSign, StopSign
-from web.clients.measured import MeasuredView
-from web.clients.models import Client
-from web.practice.models import Entry
-from web.programs.gates import occasion_with
-from web.programs.models import ProgramVersion
+from web.clinic import clock
+from web.clinic.clock import local_date
 from web.review.caseload.facts import DOES, LIVING, SCREENING
-from web.review.models import CaseloadRow, Decision
-from web.review.results.history import history_of
+from web.review.course_file import CourseFile
+from web.review.models import CaseloadRow
 
 
 @dataclass(frozen=True)
@@ -70,11 +68,6 @@ def recent_done(row: CaseloadRow) -> list[Done]:
     ]
 
 
-def signs_from(row: CaseloadRow) -> list[OpenSign]:
-    """The stop signs nobody has cleared, from the row alone."""
-    return [OpenSign(StopSign(sign), step_id) for sign, step_id in row.open_signs]
-
-
 def days_of(row: CaseloadRow, *, today: date, back: int) -> tuple[TideDay, ...]:
     """The tide days of the last `back` days from a row alone."""
     return tide_days(
@@ -86,63 +79,77 @@ def days_of(row: CaseloadRow, *, today: date, back: int) -> tuple[TideDay, ...]:
     )
 
 
-def gate_from(row: CaseloadRow, screening: Screening | None, today: date) -> Gate:
-    """The gate of the active program as it stands today, from the row alone."""
-    known = row.screening or {}
-    doings = DOES.validate_python(known.get("program_does", ()))
-    occasion = occasion_with(
-        row.client.clinic,
-        first=row.active_since is None,
-        taken_in=known.get("taken_in", False),
-        strong_runs=row.active_since is not None,
-    )
-    if screening is not None and known.get("restarts"):
-        screening = without_reports(screening)
-    return program_gate(screening, doings, today, occasion)
+class RowFile(CourseFile):
+    """The client's file as far as their line of Rounds holds it: those parts cost no query.
 
+    row: with its client and clinic; the other parameters as of `CourseFile`.
+    """
 
-def screening_from(row: CaseloadRow, client: Client, today: date) -> Screening | None:
-    """The latest screening as the rules read it, from the row alone."""
-    if row.screening is None:
-        return None
-    stands = SCREENING.validate_python(row.screening["stands"])
-    age_years = client.age_on(today)
-    return replace(stands, minor=age_years < 18, age_years=age_years)
+    def __init__(
+        self, row: CaseloadRow, today: date, *, since: date | None = None, until: date | None = None
+    ) -> None:
+        super().__init__(row.client, today, since=since, until=until)
+        self.row = row
 
+    @classmethod
+    def of(cls, row: CaseloadRow) -> Self:
+        """The file on the client's own date of this moment."""
+        return cls(row, local_date(clock.now(), row.client.time_zone))
 
-def history_from(
-    row: CaseloadRow,
-    versions: Sequence[ProgramVersion],
-    last: date,
-    *,
-    screening: Screening | None,
-    measured: Sequence[MeasuredView],
-    decided: Iterable[Decision] = (),
-    said: Iterable[Entry],
-    since: date | None = None,
-) -> History | None:
-    """The history of the row's client up to a day, as `history_of` reads it."""
-    return history_of(
-        row.client,
-        versions,
-        last,
-        recent=recent_done(row),
-        screening=screening,
-        measured=measured,
-        signs=signs_from(row),
-        families=row.families,
-        visits=row.visits,
-        decided=decided,
-        said=said,
-        living=living_from(row),
-        flags=row.flags_said,
-        since=since,
-    )
+    @cached_property
+    def screening(self) -> Screening | None:
+        if self.row.screening is None:
+            return None
+        stands = SCREENING.validate_python(self.row.screening["stands"])
+        return replace(stands, minor=self.age_years < 18, age_years=self.age_years)
 
+    @cached_property
+    def living(self) -> Living:
+        return LIVING.validate_python((self.row.screening or {}).get("living", {}))
 
-def living_from(row: CaseloadRow) -> Living:
-    """How the client lives, from the row alone."""
-    return LIVING.validate_python((row.screening or {}).get("living", {}))
+    @cached_property
+    def running_gate(self) -> Gate:
+        row, known = self.row, self.row.screening or {}
+        active = row.active_since is not None
+        screening = self.screening
+        if screening is not None and known.get("restarts"):
+            screening = without_reports(screening)
+        return program_gate(
+            screening,
+            DOES.validate_python(known.get("program_does", ())),
+            self.today,
+            self._occasion(
+                first=not active, imported=known.get("taken_in", False), strong_runs=active
+            ),
+        )
+
+    @cached_property
+    def signs(self) -> Sequence[OpenSign]:
+        return [OpenSign(StopSign(sign), step_id) for sign, step_id in self.row.open_signs]
+
+    @cached_property
+    def flags_said(self) -> Sequence[str]:
+        return self.row.flags_said
+
+    @cached_property
+    def recent(self) -> list[Done]:
+        return recent_done(self.row)
+
+    @cached_property
+    def last_session(self) -> date | None:
+        return self.row.last_session
+
+    @cached_property
+    def families(self) -> dict[str, str]:
+        return self.row.families
+
+    @cached_property
+    def visits(self) -> list[list[Any]]:
+        return self.row.visits
+
+    def tide(self, *, back: int) -> tuple[TideDay, ...]:
+        """The tide days of the last `back` days."""
+        return days_of(self.row, today=self.today, back=back)
 
 
 def _stretch(data: list) -> Prescribed:

@@ -9,7 +9,6 @@ from django.utils.translation import gettext as _
 from core.errors import PlanError
 from core.grading.act import Act, Proposal
 from core.grading.acting import accepted, changes
-from core.grading.decide import decisions
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic import clock
@@ -18,9 +17,8 @@ from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.programs.models import ProgramVersion
 from web.programs.usecases import StaleVersion, put_in_force
-from web.review.caseload.facts import Record
+from web.review.course_file import CourseFile
 from web.review.deciding.proposals import DUE_DAYS, key_of, shown
-from web.review.deciding.rule_numbers import otherwise
 from web.review.models import Decision, DecisionDone, Verdict
 
 LONGEST_REASON = 500
@@ -48,14 +46,12 @@ def decide(
     """
     Client.objects.select_for_update().get(pk=client.pk)
     today = clock.local_date(now, client.time_zone)
-    record = Record(client, today)
-    history = record.history
+    file = CourseFile(client, today)
+    history, current = file.history, file.version
     reason = " ".join(reason.split())[:LONGEST_REASON]
-    if history is None or record.versions[-1].number != after:
-        raise UsecaseRefused(_changed_by(record.versions[-1] if record.versions else None))
-    found = next(
-        (one for one in decisions(history, today, record.rules) if key_of(one) == key), None
-    )
+    if history is None or current is None or current.number != after:
+        raise UsecaseRefused(_changed_by(current))
+    found = next((one for one in file.found_on(today) if key_of(one) == key), None)
     if found is None or found.act is Act.STAY:
         raise UsecaseRefused(_("This proposal no longer stands; nothing was changed."))
     altered = accept and rung is not None and rung != found.rung
@@ -73,9 +69,7 @@ def decide(
         rung=rung if altered else found.rung,
         verdict=verdict,
         reason=reason,
-        evidence=_evidence(
-            found, history.program, today, otherwise(client.clinic, client).values()
-        ),
+        evidence=_evidence(found, history.program, today, file.rule_overrides.values()),
         day=today,
         due_on=_due(found, accept, due_on, today),
         version=version,

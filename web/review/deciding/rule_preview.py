@@ -1,7 +1,7 @@
 """What other numbers of the rules would have proposed for a client in the past eight weeks."""
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import timedelta
 
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
@@ -11,11 +11,10 @@ from core.grading.rule import Rules
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Clinic
-from web.review.caseload.facts import Record
+from web.review.course_file import LOOKED_BACK_DAYS, CourseFile
 from web.review.deciding.proposals import TITLES
-from web.review.deciding.rule_numbers import otherwise, rules_with
+from web.review.deciding.rule_numbers import rules_with
 from web.review.models import CaseloadRow
-from web.review.results.history import LOOKED_BACK_DAYS
 
 AT_ONCE = 8
 """So many clients are looked at for one answer of the caseload's dry run."""
@@ -33,18 +32,16 @@ def tried(client: Client, path: str, value: float | None, *, own: bool) -> Tried
     """The past eight weeks of a client with a number changed or taken back, as their own or the clinic's;
     UsecaseRefused for one that cannot be."""
     today = clock.local_date(clock.now(), client.time_zone)
-    found = otherwise(client.clinic, client)
-    other = rules_with(found.with_number(path, value, own=own))
-    return Tried(client, _lines(client, rules_with(found.values()), other, today))
+    file = CourseFile(client, today, since=today - timedelta(days=DAYS + LOOKED_BACK_DAYS))
+    other = rules_with(file.rule_overrides.with_number(path, value, own=own))
+    return Tried(client, _lines(file, other))
 
 
-def _lines(client: Client, now: Rules, other: Rules, today: date) -> list[str]:
-    since = today - timedelta(days=DAYS + LOOKED_BACK_DAYS)
-    record = Record(client, today, since=since)
-    if record.history is None:
+def _lines(file: CourseFile, other: Rules) -> list[str]:
+    if file.history is None:
         return []
-    programs = [(version.active_from, version.program) for version in record.versions]
-    found = differences(record.history, programs, now, other, until=today)
+    programs = [(version.active_from, version.program) for version in file.versions]
+    found = differences(file.history, programs, file.rules, other, until=file.today)
     return [_words(one) for one in found]
 
 

@@ -1,25 +1,19 @@
 """My reeds: the client's own course, on their own page."""
 
-from collections.abc import Sequence
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
 from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
 from core.grading.season import season_of, step_courses
-from web.clients.measured import MeasuredView
+from web.clients.intake_file import IntakeFile
 from web.clients.models import ClientAccess
-from web.clients.queries import BaselineView
-from web.clinic import clock
 from web.practice.door import for_client, page_context
 from web.practice.last_reeds import last_reeds
-from web.practice.queries import last_power_attempts, strain_said
-from web.programs.models import ProgramVersion
-from web.programs.queries import versions_of
-from web.review.caseload.row import history_from, screening_from
+from web.practice.queries import last_power_attempts
+from web.review.caseload.row import RowFile
 from web.review.models import CaseloadRow
-from web.review.results.history import rules_for
 from web.review.results.own_course import own_courses
 
 OWN_WEEKS = 4
@@ -30,31 +24,20 @@ OWN_WEEKS = 4
 def reeds(request, access: ClientAccess):
     """The last home session's notes, and the last weeks of every step."""
     client = access.client
-    context = page_context(access) | {"here": "reeds", "weeks": OWN_WEEKS}
-    versions = versions_of(client)
+    file = IntakeFile.now(client)
+    context = page_context(access, file) | {"here": "reeds", "weeks": OWN_WEEKS}
     row = CaseloadRow.objects.filter(client=client).select_related("client__clinic").first()
-    if versions and row is not None:
-        context |= _own(row, versions)
+    if row is not None:
+        first = file.today - timedelta(days=7 * OWN_WEEKS - 1)
+        context |= _own(RowFile(row, file.today, since=first), first)
     return render(request, "review/own_reeds.html", context)
 
 
-def _own(row: CaseloadRow, versions: Sequence[ProgramVersion]) -> dict[str, Any]:
-    client, program = row.client, versions[-1].program
-    today = clock.local_date(clock.now(), client.time_zone)
-    first = today - timedelta(days=7 * OWN_WEEKS - 1)
-    views = BaselineView.first_and_latest(client, client.age_on(today))
-    history = history_from(
-        row,
-        versions,
-        today,
-        screening=screening_from(row, client, today),
-        measured=[MeasuredView(one, client.clinic.a4_hz) for one in views],
-        said=strain_said(client.pk, today),
-        since=first,
-    )
-    if history is None:
+def _own(file: RowFile, first: date) -> dict[str, Any]:
+    client, program = file.client, file.program
+    if file.history is None or program is None:
         return {}
-    season = season_of(history, rules_for(client), first=first, last=today)
+    season = season_of(file.history, file.rules, first=first, last=file.today)
     step = program.main_step
     return {
         "drawing": last_reeds(client.pk, program, last_power_attempts(client.pk, program)),
@@ -62,6 +45,6 @@ def _own(row: CaseloadRow, versions: Sequence[ProgramVersion]) -> dict[str, Any]
             {"name": hold.note.name, "hz": hold.note.hz(program.a4_hz)}
             for hold in (step.holds if step and not client.pitch_hidden else ())
         ],
-        "courses": own_courses(step_courses(season), first=first, last=today),
+        "courses": own_courses(step_courses(season), first=first, last=file.today),
         "practised": len({one.day for one in season.sittings}),
     }

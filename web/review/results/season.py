@@ -13,12 +13,12 @@ from django.utils.translation import ngettext
 
 from core.grading.course import Course
 from core.grading.history import History, Sitting
-from core.grading.rule import Rules
 from core.grading.season import Season, SeasonReed, SeasonRow, season_of
 from web.clients.measured import MeasuredView
 from web.design.drawings.season import DrawnReed, DrawnRow, DrawnSeason, DrawnSession, Mark, season
 from web.figures.words import name_of, number_of, slope_of, unit_of, value_of
 from web.programs.models import ProgramVersion
+from web.review.course_file import CourseFile
 
 WEEKS = (4, 8, 12)
 _LAST = 5
@@ -48,20 +48,13 @@ class Results:
     lines: list[Line]
 
 
-def results(
-    history: History | None,
-    rules: Rules,
-    versions: Sequence[ProgramVersion],
-    measured: Sequence[MeasuredView],
-    *,
-    first: date,
-    last: date,
-) -> Results:
-    """The season of a client from a day to a day; without a program there is none."""
-    if history is None:
+def results(file: CourseFile, *, first: date, last: date) -> Results:
+    """The season of a client from a day to a day; without a program there is none. file: read over
+    those days."""
+    if file.history is None:
         return Results(first, last, None, [], [])
-    found = season_of(history, rules, first=first, last=last)
-    drawing = _drawn(found, versions, measured, history) if found.rows else None
+    found = season_of(file.history, file.rules, first=first, last=last)
+    drawing = _drawn(found, file.versions, file.measured, file.history) if found.rows else None
     heads = [(row.name, row.of, unit_of(row.code)) for row in found.rows]
     return Results(first, last, drawing, heads, _lines(found))
 

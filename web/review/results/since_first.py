@@ -9,8 +9,9 @@ from django.utils.translation import gettext as _
 
 from core.grading.between import BaselineFigure, Compared, between, of_tries, ratio_of
 from core.notes.note import Note
+from web.clients.intake_file import IntakeFile
 from web.clients.measured import MeasuredView
-from web.clients.models import Client, Measure
+from web.clients.models import Measure
 from web.clinic import clock
 from web.figures.words import change_of, name_of, spread_of, value_of
 
@@ -53,13 +54,14 @@ class Since:
     lines: list[SinceFirst]
 
 
-def since_first(measured: Sequence[MeasuredView], client: Client) -> Since | None:
+def since_first(file: IntakeFile) -> Since | None:
     """How each figure has changed since the first baseline; None while there are not two."""
+    measured = file.measured
     recorded_at = measured[0].view.baseline.recorded_at if len(measured) > 1 else None
     if recorded_at is None:
         return None
     first, latest = (list(baseline_figures(one)) for one in (measured[0], measured[-1]))
-    day = clock.local_date(recorded_at, client.time_zone)
+    day = clock.local_date(recorded_at, file.client.time_zone)
     return Since(day, [_line(one) for one in between(first, latest)])
 
 

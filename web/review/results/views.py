@@ -6,17 +6,12 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_GET
 
-from web.clients.measured import MeasuredView
 from web.clients.models import Client
-from web.clients.queries import BaselineView
 from web.clinic import clock
 from web.practice.models import HomeSession
-from web.practice.queries import strain_said
 from web.practice.remarks import counts, remarks_on
-from web.programs.queries import versions_of
-from web.review.caseload.row import history_from, screening_from
+from web.review.caseload.row import RowFile
 from web.review.models import CaseloadRow
-from web.review.results.history import rules_for
 from web.review.results.season import WEEKS, Results, as_csv, window_of
 from web.review.results.season import results as results_of
 from web.review.results.sessions import one_session
@@ -28,20 +23,8 @@ def _results(request, client_id) -> tuple[Client, Results]:
     person, now = row.client, clock.now()
     today = clock.local_date(now, person.time_zone)
     first, last = window_of(request.GET, today)
-    versions = versions_of(person)
-    views = BaselineView.first_and_latest(person, person.age_on(today))
-    measured = [MeasuredView(one, request.clinic.a4_hz) for one in views]
-    history = history_from(
-        row,
-        versions,
-        last,
-        screening=screening_from(row, person, today),
-        measured=measured,
-        said=strain_said(person.pk, today),
-        since=first,
-    )
-    page = results_of(history, rules_for(person), versions, measured, first=first, last=last)
-    return person, page
+    file = RowFile(row, today, since=first, until=last)
+    return person, results_of(file, first=first, last=last)
 
 
 @require_GET

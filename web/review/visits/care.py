@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from web.clients.models import Client
 from web.clinic.models import User
 from web.review.caseload.rounds import handed_words
-from web.review.models import CaseloadRow
+from web.review.caseload.row import RowFile
+from web.review.course_file import CourseFile
 
 
 @dataclass(frozen=True)
@@ -20,21 +20,22 @@ class Visits:
     overdue: bool
 
 
-def visits_from(row: CaseloadRow, today: date) -> Visits:
-    """What is known of a client's visits, from the row alone."""
-    if not row.visits:
+def latest_visit(file: CourseFile) -> Visits:
+    """The latest visit and the next."""
+    if not file.visits:
         return Visits(None, "", None, overdue=False)
-    day, _held, _corrects, following, note = row.visits[-1]
+    day, _held, _corrects, following, note = file.visits[-1]
     next_on = date.fromisoformat(following) if following else None
-    return Visits(date.fromisoformat(day), note, next_on, bool(next_on and next_on < today))
+    return Visits(date.fromisoformat(day), note, next_on, bool(next_on and next_on < file.today))
 
 
-def care_of(client: Client, row: CaseloadRow, today: date, *, user: User) -> dict[str, Any]:
+def care_of(file: RowFile, *, user: User) -> dict[str, Any]:
     """For the template: visits, who handed the client over, until when it is put off."""
-    away = row.snoozed_until if row.snoozed_until and row.snoozed_until > today else None
+    row = file.row
+    away = row.snoozed_until if row.snoozed_until and row.snoozed_until > file.today else None
     return {
-        "visits": visits_from(row, today),
+        "visits": latest_visit(file),
         "handed": handed_words(row.handed),
-        "handed_to_me": bool(row.handed) and client.clinician_id == user.pk,
+        "handed_to_me": bool(row.handed) and file.client.clinician_id == user.pk,
         "put_off_until": away,
     }

@@ -12,14 +12,12 @@ from django.utils.translation import gettext_lazy
 
 from core.dose.tide import kept_of
 from core.grading.act import Act
-from web.clients.measured import MeasuredView
-from web.clients.models import Client, Visit
+from web.clients.models import Visit
 from web.clinic import clock
-from web.library.queries import catalogue_of
 from web.programs.models import ProgramVersion, TriedTask
-from web.review.caseload.row import days_of
+from web.review.caseload.row import RowFile
 from web.review.deciding.proposals import TITLES
-from web.review.models import CaseloadRow, Decision, DecisionDone, SignedNote, Taught, Verdict
+from web.review.models import Decision, DecisionDone, SignedNote, Taught, Verdict
 from web.review.results.since_first import since_first
 
 _MOST_BACK = 60
@@ -41,18 +39,17 @@ class NoteEntry:
     words: str
 
 
-def entries_of(
-    client: Client, row: CaseloadRow, today: date, measured: list[MeasuredView]
-) -> list[NoteEntry]:
+def entries_of(file: RowFile) -> list[NoteEntry]:
     """What was recorded since the last signed note, at most a week back, in the order of a note.
 
     The state of the client (practice, stop sign, change since the first baseline) comes first; a note
     signed on the same day has told it already.
     """
+    client, today = file.client, file.today
     signed = SignedNote.objects.filter(client=client).order_by("-at").first()
     told_today = signed is not None and signed.day == today
-    state = () if told_today else _state(client, row, today, measured)
-    events = sorted(_events(client, today, signed.at if signed else None), key=itemgetter(0))
+    state = () if told_today else _state(file)
+    events = sorted(_events(file, signed.at if signed else None), key=itemgetter(0))
     told = [
         NoteEntry(one.key, one.words if day == today else f"{day:%-d %B}: {one.words}")
         for day, one in events
@@ -72,14 +69,13 @@ def as_text(entries: Collection[NoteEntry]) -> str:
     return "\n".join(one.words for one in entries)
 
 
-def _state(
-    client: Client, row: CaseloadRow, today: date, measured: list[MeasuredView]
-) -> Iterator[NoteEntry]:
-    visited = [date.fromisoformat(visit[0]) for visit in row.visits]
+def _state(file: RowFile) -> Iterator[NoteEntry]:
+    row, today = file.row, file.today
+    visited = [date.fromisoformat(visit[0]) for visit in file.visits]
     since = max((day for day in visited if day < today), default=row.active_since)
     if since:
         back = min((today - since).days + 1, _MOST_BACK)
-        kept = kept_of(days_of(row, today=today, back=back))
+        kept = kept_of(file.tide(back=back))
         words = _("Home practice since %(day)s: %(kept)s of %(asked)s home sessions done.") % {
             "day": f"{since:%-d %B}",
             "kept": kept.kept,
@@ -91,22 +87,20 @@ def _state(
             "day": f"{row.stop_sign_on:%-d %B}"
         }
         yield NoteEntry(f"stop:{row.stop_sign_on}", words)
-    compared = since_first(measured, client)
+    compared = since_first(file)
     if compared and compared.day != today:
         for line in compared.lines:
             words = f"{line.name}: {line.before} → {line.now} ({line.verdict})."
             yield NoteEntry(f"measured:{line.name}:{line.now}", words)
 
 
-def _events(
-    client: Client, today: date, signed_at: datetime | None
-) -> Iterator[tuple[date, NoteEntry]]:
+def _events(file: RowFile, signed_at: datetime | None) -> Iterator[tuple[date, NoteEntry]]:
     """What happened, by the day it was recorded on; of one day in the order of a visit."""
+    client, today, tasks = file.client, file.today, file.tasks
     zone = ZoneInfo(client.time_zone)
     begins = datetime.combine(today - timedelta(days=_NOTE_WITHIN_DAYS), time(), tzinfo=zone)
     since = max(begins, signed_at) if signed_at else begins
     own = {"client": client, "at__gt": since}
-    tasks = catalogue_of(client.clinic)
 
     def entry(sort: str, row, at: datetime, words: str) -> tuple[date, NoteEntry]:
         return clock.local_date(at, client.time_zone), NoteEntry(f"{sort}:{row.pk}", words)

@@ -10,20 +10,15 @@ from django.shortcuts import get_object_or_404, render
 from core.catalogue.doing import ADVICE
 from core.program.program import Program
 from core.safety.circumstances import lines_for_clinician
-from web.clients.measured import MeasuredView
 from web.clients.models import Client
 from web.clients.phrases import kept_words, own_phrases, own_places
-from web.clients.queries import BaselineView
-from web.clinic import clock
-from web.library.queries import catalogue_of
-from web.programs.models import Draft, Went
-from web.programs.queries import active_version, tried_tasks
+from web.programs.models import Went
 from web.programs.trying import trying_data
 from web.review import queries
-from web.review.caseload.row import living_from, screening_from
+from web.review.caseload.row import RowFile
 from web.review.models import CaseloadRow, CueLevel, OpenNote, Response, SignedNote, Taught
 from web.review.results.since_first import since_first
-from web.review.visits.care import visits_from
+from web.review.visits.care import latest_visit
 from web.review.visits.note import NoteEntry, as_text, entries_of, not_in_note, taught_words
 
 SIGNED_SHOWN = 6
@@ -49,44 +44,41 @@ def visit_page(
 ) -> HttpResponse:
     """wrong: what to say first; typed: a form other than the note that was refused."""
     row = get_object_or_404(CaseloadRow.objects.for_clinic(request.clinic), client=client)
-    today = clock.local_date(clock.now(), client.time_zone)
-    screening = screening_from(row, client, today)
-    measured = _measured(client, today)
-    version, draft = active_version(client.pk), Draft.objects.filter(client=client).first()
-    program = draft.program if draft else version.program if version else None
-    catalogue = catalogue_of(client.clinic)
+    row.client = client
+    file = RowFile.of(row)
+    draft, tasks = file.draft, file.tasks
+    program = draft.program if draft else file.program
     taught = {row.step_id: row for row in Taught.objects.filter(client=client).order_by("at")}
     context = {
         "client": client,
         "here": "client",
-        "page": queries.client_page(client, row, today, screening=screening, measured=measured),
+        "page": queries.client_page(file),
         "row": row,
-        "visits": visits_from(row, today),
+        "visits": latest_visit(file),
         "phrases": kept_words(own_phrases(client.pk)),
         "places": own_places(client.pk),
-        "living": lines_for_clinician(living_from(row), today=today, steps=0),
-        "baseline": measured[-1].view if measured else None,
-        "since_first": since_first(measured, client),
-        "tasks": [task for task in catalogue.values() if task.kind != ADVICE],
+        "living": lines_for_clinician(file.living, today=file.today, steps=0),
+        "baseline": file.baseline,
+        "since_first": since_first(file),
+        "tasks": [task for task in tasks.values() if task.kind != ADVICE],
         "went": Went.choices,
-        "trying": trying_data(request, client, today),
+        "trying": trying_data(request, file),
         "tried": [
-            (catalogue[key].name if key in catalogue else key, one)
-            for key, one in tried_tasks(client.pk).items()
+            (tasks[key].name if key in tasks else key, one) for key, one in file.tried.items()
         ],
-        **_program(program, catalogue),
+        **_program(program, tasks),
         "levels": CueLevel.choices,
         "responses": Response.choices,
         "taught": [(one, taught_words(one)) for one in reversed(taught.values())],
         "has_draft": draft is not None,
-        **_note(client, entries_of(client, row, today, measured), unsaved),
+        **_note(client, entries_of(file), unsaved),
         "signed": SignedNote.objects.filter(client=client)
         .select_related("by")
         .prefetch_related("addenda__by")
         .order_by("-at")[:SIGNED_SHOWN],
         "wrong": wrong,
         "typed": typed or {},
-        "today": today,
+        "today": file.today,
     }
     return render(request, "review/in_visit.html", context, status=status)
 
@@ -94,13 +86,8 @@ def visit_page(
 def entries_now(client: Client) -> list[NoteEntry]:
     """What is recorded that belongs in the next note of this client, as it stands now."""
     row = CaseloadRow.objects.get(client=client)
-    today = clock.local_date(clock.now(), client.time_zone)
-    return entries_of(client, row, today, _measured(client, today))
-
-
-def _measured(client: Client, today) -> list[MeasuredView]:
-    views = BaselineView.first_and_latest(client, client.age_on(today))
-    return [MeasuredView(one, client.clinic.a4_hz) for one in views]
+    row.client = client
+    return entries_of(RowFile.of(row))
 
 
 def _program(program: Program | None, catalogue) -> dict[str, Any]:

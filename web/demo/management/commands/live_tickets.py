@@ -11,6 +11,7 @@ from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.practice.due import practicable
 from web.practice.usecases.open_session import open_session
+from web.programs.client_file import ClientFile
 
 
 class Command(BaseCommand):
@@ -40,6 +41,6 @@ class Command(BaseCommand):
             session, _ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
         except UsecaseRefused:
             return None
-        can = practicable(access.client, session.version.program, but=session)
+        can = practicable(ClientFile.now(access.client), session.version.program, but=session)
         steps = can.of(session.routine).steps
         return next((s.step_id for s in steps if s.holds and s.kind == "hold"), None)
