@@ -108,20 +108,20 @@ def live_against(
                 }
             )
         )
-        return run_inside("ops.live_load", [str(told)])
+        return run_inside("lab.load.live", [str(told)])
     finally:
         servers.stop()
 
 
 BENCHES: dict[str, Callable[[list[str]], int]] = {
-    "measure": _inside("core.bench.measure", partial(environment.ensure_python, "bench")),
-    "fit": _inside("core.bench.fit", environment.ensure_python),
-    "changes": _inside("core.bench.changes", environment.ensure_python),
+    "measure": _inside("lab.bench.measure", partial(environment.ensure_python, "bench")),
+    "fit": _inside("lab.bench.fit", environment.ensure_python),
+    "changes": _inside("lab.bench.changes", environment.ensure_python),
     "pages": _pages,
     "live": _live,
-    "faults": _inside("ops.faults.run", partial(prepare, "dev", balanced=True)),
-    "fuzz": _inside("ops.fuzz.run", partial(prepare, "base")),
-    "bench": _inside("ops.bench_edits", partial(prepare, "dev")),
-    "papers": _inside("ops.bench_papers", partial(prepare, "dev")),
-    "practice": _inside("ops.practice_page", partial(prepare, "dev")),
+    "faults": _inside("lab.faults.run", partial(prepare, "dev", balanced=True)),
+    "fuzz": _inside("lab.fuzz.run", partial(prepare, "base")),
+    "bench": _inside("lab.load.edits", partial(prepare, "dev")),
+    "papers": _inside("lab.load.papers", partial(prepare, "dev")),
+    "practice": _inside("lab.load.practice_page", partial(prepare, "dev")),
 }

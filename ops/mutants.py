@@ -117,7 +117,7 @@ def _copy(parts: Mapping[str, tuple[str, ...]]) -> None:
     own = {
         "source_paths": ["core/"],
         "only_mutate": [one for patterns in parts.values() for one in patterns],
-        "also_copy": ["core", "web", "ops", "tests", "docs", "pyproject.toml"],
+        "also_copy": ["core", "lab", "web", "ops", "tests", "docs", "pyproject.toml"],
         "pytest_add_cli_args_test_selection": present,
         "timeout_multiplier": 4.0,
         "pytest_add_cli_args": ["-k", _SLOW],

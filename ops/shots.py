@@ -39,7 +39,7 @@ def run(arguments: list[str]) -> int:
                 "links": links,
             }
             with phase("photographs"):
-                return run_inside("ops.photographs", [json.dumps(told)])
+                return run_inside("lab.photographs", [json.dumps(told)])
         finally:
             end(server)
     finally:

@@ -12,7 +12,7 @@ from ops.postgres import APPLICATION, FAST_AND_LOOSE, OWNER, Cluster
 from ops.start import prepare
 from ops.test_database import template_of
 
-PYTHON_FOLDERS = ["core", "ops", "web", "tests", "reed"]
+PYTHON_FOLDERS = ["core", "lab", "ops", "web", "tests", "reed"]
 CHECKS = {
     "lint": ["ruff", "check", *PYTHON_FOLDERS],
     "format": ["ruff", "format", "--check", *PYTHON_FOLDERS],

@@ -1,12 +1,8 @@
 """What a kind of measured task is asked for."""
 
-import importlib
-import importlib.util
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any, Protocol
-
-import numpy as np
+from typing import Protocol
 
 from core.kinds.aim import Target
 from core.kinds.finding import Finding
@@ -15,9 +11,6 @@ from core.sound.figures import Figures
 from core.sound.held import LONGEST_GAP_S
 from core.sound.kernel import Frames
 from core.sound.own import TaskFigures
-
-if TYPE_CHECKING:
-    from core.simulate.voice import Voice
 
 ENDED_AFTER_S = 1.2
 
@@ -73,57 +66,15 @@ class Live:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Played:
-    """What a simulated attempt is asked for: all its seconds, its aim, the hiss before a buzz in s
-    (None = half), how many times the breath out is too long, the size of a speaker."""
-
-    seconds: float
-    aim: Target | None = None
-    hiss_s: float | None = None
-    late: float = 1.0
-    size: str = "woman"
-
-
-Performer = Callable[["Voice", Played], np.ndarray]
-
-
-Judge = Callable[[int], list[str]]
-
-
-def _looked_up(module: str, name: str) -> Callable[..., Any]:
-    """A function of a module that is there but read only when called: the simulators are large, and
-    measuring does without them. ImportError where it is not there."""
-    if importlib.util.find_spec(module) is None:
-        raise ImportError(f"no module {module}")
-
-    def called(*given: Any) -> Any:
-        return getattr(importlib.import_module(module), name)(*given)
-
-    return called
-
-
-def played_by(module: str) -> Performer:
-    """The `performed` of a module, read when something is played."""
-    return _looked_up(module, "performed")
-
-
-def judged_by(module: str) -> Judge:
-    """The `judged` of a module, read when the benchmark runs."""
-    return _looked_up(module, "judged")
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class Kind:
     """One kind of measured task.
 
     name: how tasks, files and the page call it; read_aim: a target from its text; measured: all
     frames, target and concert pitch (Hz) to figures; live: how it is followed; findings: what the
-    figures say, in order of weight; performed: samples at 16 kHz of a simulated attempt; own: its
-    figures beyond those of every sound; in_session: what its attempts in one home session come to;
-    course: the code of the figure that is followed from session to session; judged: rows of the
-    benchmark of this kind, seeded sounds of known truth measured so many times; voiced: whether its
-    sound is voice, so that only what a voice loses is a loss; held: whether it is one sound, held from
-    its start to its end.
+    figures say, in order of weight; own: its figures beyond those of every sound; in_session: what its
+    attempts in one home session come to; course: the code of the figure that is followed from session
+    to session; voiced: whether its sound is voice, so that only what a voice loses is a loss; held:
+    whether it is one sound, held from its start to its end.
     forms: the forms of a step's target (`Asks.form`) that a task of this kind takes; within: other
     kinds whose tasks take these forms too and are then measured as this kind.
     fitted: the fitter of a task that no school sets (`core.fitting.fitters`); fitted_in: where a
@@ -134,11 +85,9 @@ class Kind:
     read_aim: Callable[[str], Target | None]
     measured: Callable[[Frames, Target | None, float], Figures]
     findings: Callable[[Figures], list[Finding]]
-    performed: Performer
     own: type[TaskFigures] | None
     in_session: InSession
     course: str
-    judged: Judge
     forms: tuple[str, ...]
     fitted: str
     within: tuple[str, ...] = ()

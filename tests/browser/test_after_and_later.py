@@ -7,7 +7,7 @@ import soundfile
 from playwright.sync_api import Error as PlaywrightError
 
 from core.program.program import Chosen
-from core.simulate.tasks import speak
+from lab.simulate.tasks import speak
 from tests.browser.conftest import (
     DONE,
     begin_practice,

@@ -6,8 +6,8 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 
 from core.kinds.live import measure_sound
-from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
+from lab.simulate.voice import Voice, sing
 from tests.browser.conftest import begin_practice, enter, sign_in, wait_until
 from tests.conftest import NOW, PIN, baseline_of, enrol
 from web.clients.models import BaselineAttempt, ClientAccess

@@ -2,14 +2,14 @@
 
 import pytest
 
+from lab.demo.load import LEAD, PASSWORD, load_demo
+from lab.demo.takes import Takes
 from tests.browser.conftest import enter, sign_in
 from tests.conftest import NOW, PIN
 from web.clients.models import Client
 from web.clients.usecases.link import make_link
 from web.clinic import clock
 from web.clinic.models import User
-from web.demo.load import LEAD, PASSWORD, load_demo
-from web.demo.takes import Takes
 from web.programs.queries import active_version
 from web.review.models import Decision, RuleNumber
 

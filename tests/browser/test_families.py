@@ -5,8 +5,8 @@ import io
 import pytest
 import soundfile
 
-from core.simulate.tasks import sing_pattern
-from core.simulate.voice import Voice
+from lab.simulate.tasks import sing_pattern
+from lab.simulate.voice import Voice
 from tests.browser.conftest import (
     DONE,
     begin_practice,

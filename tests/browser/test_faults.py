@@ -14,7 +14,7 @@ def test_nothing_is_lost_and_nothing_doubled_in_a_short_run_of_faults():
     command = [
         sys.executable,
         "-m",
-        "ops.faults.run",
+        "lab.faults.run",
         "--faults",
         "9",
         "--seed",

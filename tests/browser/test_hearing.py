@@ -1,13 +1,13 @@
 """A clinician judges by ear beside the contour; the client takes the yes back and the sound is gone."""
 
+from lab.demo.load import PASSWORD, load_demo
+from lab.demo.takes import Takes
 from tests.browser.conftest import enter, sign_in
 from tests.conftest import NOW, PIN
 from web.clients.models import Client
 from web.clients.usecases.link import make_link
 from web.clinic import clock
 from web.clinic.models import User
-from web.demo.load import PASSWORD, load_demo
-from web.demo.takes import Takes
 from web.practice.models import HeardSound
 
 PLAYED = "() => Number(document.getElementById('place').value) > 0.2"

@@ -1,6 +1,6 @@
 """The visit on one page: a task listened to while it is tried, taught, the note signed; nothing typed is lost."""
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.browser.conftest import sign_in
 from tests.conftest import PASSWORD, activate_program, member
 from tests.factories.accessibility import violations

@@ -2,7 +2,7 @@
 
 import pytest
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.browser.conftest import (
     begin_practice,
     do_by_stopwatch,

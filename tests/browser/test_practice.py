@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from core.kinds.live import measure_sound
-from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
+from lab.simulate.voice import Voice, sing
 from tests.browser.conftest import (
     DONE,
     begin_practice,

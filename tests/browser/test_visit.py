@@ -2,12 +2,12 @@
 
 import pytest
 
-from core.kinds.breath.judged import breathing
-from core.kinds.bubbles.judged import bubbling
-from core.kinds.join.judged import joining
 from core.notes.note import Note
-from core.simulate.tasks import sing_pattern, speak
-from core.simulate.voice import Voice, sing
+from lab.kinds.breath import breathing
+from lab.kinds.bubbles import bubbling
+from lab.kinds.join import joining
+from lab.simulate.tasks import sing_pattern, speak
+from lab.simulate.voice import Voice, sing
 from tests.browser.conftest import sign_in, wait_until
 from tests.factories.visit import wav_of
 from web.clients.models import BaselineAttempt

@@ -5,9 +5,9 @@ import pytest
 
 from core.kinds.live import LiveMeasurement, measure_sound
 from core.kinds.registry import target_of
-from core.simulate.tasks import bubble
-from core.simulate.voice import Voice
 from core.sound.reading import Sound
+from lab.simulate.tasks import bubble
+from lab.simulate.voice import Voice
 
 
 def air_bubbles(seed, **changes):

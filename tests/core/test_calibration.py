@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 
 from core.errors import SoundError
 from core.kinds.live import measure_sound
-from core.simulate.meter import FULL_SCALE_DB, meter_reading_db
-from core.simulate.voice import Voice, sing
 from core.sound.calibration import LevelReference, distance_correction_db
 from core.sound.reading import Sound
+from lab.simulate.meter import FULL_SCALE_DB, meter_reading_db
+from lab.simulate.voice import Voice, sing
 
 DESK = LevelReference(
     device="desk microphone", voice_dbfs=-30.0, distance_cm=30.0, room_dbfs=-55.0, meter_db=66.0

@@ -4,11 +4,11 @@ from datetime import date, timedelta
 
 import pytest
 
-from core.bench.changes import DEVICE_CHANGED, TRUTHS, first_told, history
 from core.grading.change import SessionBest
 from core.grading.course import Point, course_between, course_of, trend_of
 from core.grading.rule import named_figures
 from core.kinds.registry import kinds
+from lab.bench.changes import DEVICE_CHANGED, TRUTHS, first_told, history
 from tests.core import histories
 from tests.core.histories import TODAY, ago, done, held, sitting, the_cook
 

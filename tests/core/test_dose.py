@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from core.dose.tide import Done, Prescribed, Stroke, kept_of, tide_days
 from core.errors import PlanError
 from core.program.dosing import Dose
-from core.simulate.history import Course, Profile, hold_on, sessions_of
+from lab.simulate.history import Course, Profile, hold_on, sessions_of
 
 MONDAY = date(2026, 6, 1)
 TWICE_DAILY = Prescribed(

@@ -4,10 +4,10 @@ import numpy as np
 import pytest
 
 from core.kinds.live import measure_sound
-from core.simulate.tasks import hiss_to_buzz
-from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
 from core.sound.refined import refined
+from lab.simulate.tasks import hiss_to_buzz
+from lab.simulate.voice import Voice, sing
 
 RATE_HZ = 16_000
 SEEDS = range(4)

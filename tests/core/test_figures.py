@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from core.kinds.live import measure_sound
 from core.kinds.registry import findings
-from core.simulate.voice import Voice, sing
 from core.sound.figures import Break, Contour, Figures, Glide, Quality, Tremor, Verdict
 from core.sound.reading import Sound
+from lab.simulate.voice import Voice, sing
 
 
 def measured(voice, task="hold"):

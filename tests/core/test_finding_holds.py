@@ -6,13 +6,13 @@ import numpy as np
 import pytest
 import soxr
 
-from core.bench.kinds import KINDS, NOTHING, plain
-from core.bench.score import score
 from core.kinds.live import measure_sound
-from core.simulate.glottis import RATE_HZ
-from core.simulate.surroundings import Surroundings, at_level, guide_tone, talk
-from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
+from lab.bench.kinds import KINDS, NOTHING, plain
+from lab.bench.score import score
+from lab.simulate.glottis import RATE_HZ
+from lab.simulate.surroundings import Surroundings, at_level, guide_tone, talk
+from lab.simulate.voice import Voice, sing
 
 
 def measured(samples, rate_hz=16_000):

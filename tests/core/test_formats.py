@@ -8,7 +8,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core.bench.clients import made_up_client
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.editing.climbing import on_rung
@@ -22,6 +21,7 @@ from core.formats.reading import FileRefused
 from core.program.lengths import length_words, read_length_cm
 from core.proposing.client_file import client_data, client_schema, read_client
 from core.safety.program_gate import touches_of
+from lab.bench.clients import made_up_client
 from ops.terminal.propose import main
 from tests.core.fitted import propose_for, proposed, request, said
 

@@ -7,20 +7,20 @@ import numpy as np
 import pytest
 
 from core.errors import SoundError
-from core.kinds.kind import Kind, Played
+from core.kinds.kind import Kind
 from core.kinds.live import measure_sound
-from core.kinds.registry import findings, kind_of, kinds, load, read_task_figures
-from core.simulate.voice import Voice
+from core.kinds.registry import findings, kinds, load, read_task_figures
 from core.sound.figures import Contour, Figures, Quality, Verdict
 from core.sound.reading import Sound
+from lab.kinds.attempt import SimulatedAttempt
+from lab.kinds.registry import simulated
+from lab.simulate.voice import Voice
 
 PARTS = {
     "read_aim": "held.read_aim",
     "measured": "held.measured",
     "findings": "held.findings",
-    "performed": "held.performed",
     "own": "None",
-    "judged": "held.judged",
     "in_session": "held.in_session",
     "forms": "('hum',)",
     "fitted": "'hum'",
@@ -64,17 +64,6 @@ def test_a_kind_that_lacks_a_part_is_named_with_it(rooms, part):
     assert broken.value.code == "kind_broken"
     assert broken.value.params["folder"] == "hum"
     assert part in broken.value.params["reason"]
-
-
-def test_a_kind_whose_simulator_is_missing_is_named(rooms):
-    rooms.write_text(
-        room_with(PARTS)
-        .replace("held.performed", 'played_by("rooms_of_a_test.hum.play")')
-        .replace("import Kind", "import Kind, played_by")
-    )
-    with pytest.raises(SoundError) as broken:
-        load("rooms_of_a_test")
-    assert "rooms_of_a_test.hum.play" in broken.value.params["reason"]
 
 
 def test_a_folder_without_its_kind_is_named(rooms):
@@ -138,10 +127,10 @@ def test_nothing_is_said_of_an_attempt_without_its_sound(task):
         assert findings(silent) == []
 
 
-def test_a_kind_performs_what_it_then_measures():
+def test_every_kind_has_a_stand_in_whose_sound_it_measures():
     voice = Voice(f0_hz=220.0, seconds=4.0, seed=5)
     for task in kinds():
-        samples = kind_of(task).performed(voice, Played(seconds=4.0))
+        samples = simulated(task).perform(voice, SimulatedAttempt(seconds=4.0))
         found = measure_sound(Sound(samples, 16_000), task)
         assert found.task == task
         assert found.hold_s is not None, task

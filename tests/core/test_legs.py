@@ -23,7 +23,7 @@ from core.program.targets import (
     Timed,
 )
 from core.reason import written
-from core.simulate.tasks import speak
+from lab.simulate.tasks import speak
 from tests.core.fitted import proposed, step
 
 WHY = written("for a test")

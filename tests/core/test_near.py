@@ -8,8 +8,8 @@ from core.kinds.live import measure_sound
 from core.kinds.near.aim import NearTarget
 from core.kinds.registry import findings, kind_of, target_of
 from core.notes.note import Note
-from core.simulate.tasks import speak
 from core.sound.reading import Sound
+from lab.simulate.tasks import speak
 
 D4 = Note.named("D4")
 

@@ -5,11 +5,11 @@ import pytest
 import soxr
 
 from core.kinds.live import LiveMeasurement, measure_sound
-from core.simulate.tasks import bubble
-from core.simulate.voice import Voice, sing
 from core.sound.figures import Verdict
 from core.sound.losses import LossFinder
 from core.sound.reading import Sound
+from lab.simulate.tasks import bubble
+from lab.simulate.voice import Voice, sing
 
 SUNG = sing(Voice(f0_hz=196.0, seconds=5.0, level_db=-26.0, lead_s=1.0, tail_s=1.0, seed=4))
 RATE = 16_000
@@ -150,7 +150,7 @@ def test_half_an_hour_of_talk_costs_about_as_much_a_second_as_a_minute():
     """Counted in calls, not in time: what is looked at once a region must not be once a pair."""
     import cProfile
 
-    from core.simulate.tasks import speak
+    from lab.simulate.tasks import speak
 
     talk = speak(phrases=8, phrase_s=1.2, seed=3).samples
 

@@ -6,7 +6,12 @@ from pathlib import Path
 
 import pytest
 
-from core.bench import (
+from core.catalogue.words import Equipment
+from core.fitting.known import Limits
+from core.proposing.client_file import client_data
+from core.proposing.report import proposal_data
+from core.safety.condition import FROM_THE_RECORD, Condition
+from lab.bench import (
     oracle,
     oracle_minutes,
     oracle_notices,
@@ -14,11 +19,6 @@ from core.bench import (
     oracle_wants,
     oracle_words,
 )
-from core.catalogue.words import Equipment
-from core.fitting.known import Limits
-from core.proposing.client_file import client_data
-from core.proposing.report import proposal_data
-from core.safety.condition import FROM_THE_RECORD, Condition
 from ops.terminal.propose import main
 from tests.core.fitted import TODAY, propose_for, request, screened
 
@@ -56,7 +56,7 @@ def test_the_oracle_imports_nothing_of_the_product():
         named |= {a.name for n in ast.walk(tree) if isinstance(n, ast.Import) for a in n.names}
     standard = {"itertools", "math", "collections.abc", "datetime", "statistics", "typing"}
     own = ("words", "minutes", "notices", "state", "wants")
-    assert named == standard | {f"core.bench.oracle_{name}" for name in own}
+    assert named == standard | {f"lab.bench.oracle_{name}" for name in own}
 
 
 def test_a_sound_proposal_has_no_breach():

@@ -6,8 +6,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core.bench.clients import made_up_client
-from core.bench.fit import faults_of, fit_many
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.catalogue.words import Aim, Equipment, Skill
@@ -21,6 +19,8 @@ from core.program.step_words import asks_words, whys_of
 from core.proposing.request import Wishes
 from core.safety.condition import Condition
 from core.safety.program_gate import touches_of
+from lab.bench.clients import made_up_client
+from lab.bench.fit import faults_of, fit_many
 from tests.core.fitted import baseline, propose_for, proposed, request, said, screened, step
 
 ALL_PHASES = ("carry_over", "articulation", "resonance", "range_full", "sustained", "semi_shallow",

@@ -11,8 +11,8 @@ import pytest
 import soundfile
 
 from core.errors import SoundError
-from core.simulate.voice import Voice, sing
 from core.sound.reading import open_sound, read_sound
+from lab.simulate.voice import Voice, sing
 from ops.terminal.measure import measure_one
 
 

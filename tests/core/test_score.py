@@ -5,11 +5,11 @@ import dataclasses
 import numpy as np
 import pytest
 
-from core.bench.score import frame_errors, score
 from core.kinds.live import measure_sound
-from core.simulate.voice import Voice, sing
 from core.sound.figures import Break
 from core.sound.reading import Sound
+from lab.bench.score import frame_errors, score
+from lab.simulate.voice import Voice, sing
 
 
 def truth():

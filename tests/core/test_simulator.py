@@ -3,11 +3,11 @@
 import numpy as np
 import pytest
 
-from core.simulate import surroundings
-from core.simulate.glottis import RATE_HZ, pulses
-from core.simulate.surroundings import Surroundings
-from core.simulate.tract import VOWELS_HZ, shaped
-from core.simulate.voice import Voice, sing
+from lab.simulate import surroundings
+from lab.simulate.glottis import RATE_HZ, pulses
+from lab.simulate.surroundings import Surroundings
+from lab.simulate.tract import VOWELS_HZ, shaped
+from lab.simulate.voice import Voice, sing
 
 
 def level_db(samples):

@@ -11,10 +11,10 @@ from core.errors import SoundError
 from core.kinds.attempt import figures
 from core.kinds.live import LiveMeasurement, measure_sound
 from core.notes.note import Note
-from core.simulate.voice import Voice, sing
 from core.sound.figures import Verdict
 from core.sound.kernel import Frames, FrameStream, analyse, frames_of
 from core.sound.reading import Sound
+from lab.simulate.voice import Voice, sing
 
 NOTES = [Note(number) for number in (40, 48, 55, 60, 67, 74, 79)]
 

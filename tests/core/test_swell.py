@@ -3,7 +3,7 @@
 import pytest
 
 from core.notes.note import Note
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.factories.measured_tasks import codes, measured
 
 

@@ -6,14 +6,14 @@ import soxr
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core.bench.kinds import KINDS, plain
-from core.bench.score import frame_errors, score
 from core.kinds.live import LiveMeasurement, measure_sound
-from core.simulate.surroundings import Surroundings
-from core.simulate.voice import Voice, sing
 from core.sound.kernel import Frames, FrameStream, analyse, frames_of
 from core.sound.path import follow_pitch
 from core.sound.reading import Sound
+from lab.bench.kinds import KINDS, plain
+from lab.bench.score import frame_errors, score
+from lab.simulate.surroundings import Surroundings
+from lab.simulate.voice import Voice, sing
 
 
 def tracked(voice, rate_hz=16_000):

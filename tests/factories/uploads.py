@@ -6,7 +6,7 @@ from urllib.parse import quote
 
 import pytest
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 
 
 @pytest.fixture

@@ -4,7 +4,7 @@ import json
 
 import pytest
 
-from core.bench import fit, measure
+from lab.bench import fit, measure
 from ops import bench
 from ops.phases import PhaseFailed
 

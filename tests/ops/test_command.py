@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 import soundfile
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from ops.main import COMMANDS
 from ops.main import main as reed
 from ops.terminal.measure import main as measure

@@ -17,9 +17,9 @@ from websockets.asyncio.client import connect
 from websockets.exceptions import ConnectionClosed
 from websockets.typing import Origin
 
-from core.simulate.voice import Voice, sing
+from lab.load.live import send_whole
+from lab.simulate.voice import Voice, sing
 from ops import debian
-from ops.live_load import send_whole
 from ops.phases import ROOT, RUN
 from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
 from ops.running import running

@@ -16,8 +16,8 @@ from core.kinds.join.figures import Joined
 from core.kinds.live import measure_sound
 from core.kinds.speech.figures import Spoken
 from core.notes.note import Note
-from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
+from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, record_of
 from web.clinic.usecases import UsecaseRefused
 from web.design.drawings.held_line import HeldLine, held_line

@@ -6,7 +6,7 @@ import uuid
 import pytest
 from django.urls import reverse
 
-from core.kinds.bubbles.judged import bubbling
+from lab.kinds.bubbles import bubbling
 from tests.conftest import NOW
 from tests.factories.screening_pages import practice_page, screen
 from tests.factories.visit import kept, send

@@ -9,13 +9,13 @@ from django.urls import reverse
 
 from core.kinds.registry import kinds
 from core.sound import VERSION
+from lab.demo.load import CLINICIANS, load_demo
+from lab.demo.performed import performed
+from lab.demo.takes import Takes
 from tests.conftest import NOW
 from tests.database import empty_touched_tables
 from web.clients.models import Client
 from web.clinic.models import User
-from web.demo.load import CLINICIANS, load_demo
-from web.demo.performed import performed
-from web.demo.takes import Takes
 from web.measuring.models import Measurement
 from web.practice.levels import conversations
 from web.practice.models import USUAL_TALK, Attempt, HomeSession

@@ -10,7 +10,7 @@ from django.db import connection, connections
 from django.test import Client as Browser
 from django.urls import reverse
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, PIN
 from web.practice.models import Attempt
 from web.practice.usecases.open_session import open_session

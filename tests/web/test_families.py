@@ -374,7 +374,7 @@ def test_a_height_is_read_in_cm_or_inches(signed_in, person, typed, cm):
 
 
 def test_the_demo_s_clients_are_spread_over_every_school():
-    from web.demo.people import people
+    from lab.demo.people import people
 
     taken = {one.school for person in people() if person.weeks for one in person.schools}
     assert taken == set(schools())

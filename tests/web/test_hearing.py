@@ -10,7 +10,7 @@ import soundfile
 from django.db import connection
 from django.urls import reverse
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, PIN, member
 from tests.factories.live import Wire, sing_into, start_of
 from tests.factories.uploads import offer, put_json, put_sound

@@ -5,7 +5,7 @@ import re
 
 import pytest
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, activate_program, baseline_of
 from tests.factories.in_visit import taught, visit
 from tests.factories.pages import propose, url

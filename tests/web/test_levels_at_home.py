@@ -10,8 +10,8 @@ import pytest
 from django.urls import reverse
 
 from core.program.program import Chosen
-from core.simulate.tasks import speak
-from core.simulate.voice import Voice, sing
+from lab.simulate.tasks import speak
+from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, PIN, activate_program
 from tests.factories.practice import held, session_on
 from tests.factories.uploads import put_json, put_sound

@@ -6,7 +6,7 @@ import uuid
 
 import pytest
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW
 from tests.factories.live import Wire, sing_into, start_of
 from web.clients.usecases.link import revoke_links

@@ -7,7 +7,7 @@ from datetime import timedelta
 import pytest
 from django.db.models.functions import Now
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.factories.live import Wire, sing_into, start_of
 from web.measuring.ends import Refused
 from web.measuring.models import OpenAttempt, ServerProcess

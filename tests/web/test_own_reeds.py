@@ -6,12 +6,12 @@ from django.urls import reverse
 from core.grading.change import SessionBest, Shift
 from core.grading.course import Course, Trend
 from core.grading.season import StepCourse, StepPoint
+from lab.demo.load import load_demo
+from lab.demo.takes import Takes
 from tests.conftest import NOW, PIN
 from web.clients.models import Client
 from web.clients.usecases.link import make_link
 from web.clinic import clock
-from web.demo.load import load_demo
-from web.demo.takes import Takes
 from web.review.results.own_course import own_courses
 
 DAY = NOW.date()

@@ -63,8 +63,8 @@ def whole(person, clinician, version, home):
     """A record with something in most tables: a measured hold, strain, a stop sign, a remark, a note, paper."""
     from core.kinds.live import measure_sound
     from core.notes.note import Note
-    from core.simulate.voice import Voice, sing
     from core.sound.reading import Sound
+    from lab.simulate.voice import Voice, sing
 
     sung = sing(Voice(f0_hz=233.1, seconds=7.0))
     session, _ticket = home

@@ -8,13 +8,13 @@ from django.core.management import CommandError, call_command
 from django.urls import reverse
 
 from core.program.targets import Asked
-from core.simulate.history import PlayedHold
 from core.sound import VERSION
+from lab.demo.load import load_demo
+from lab.demo.performed import Take
+from lab.demo.takes import Takes
+from lab.simulate.history import PlayedHold
 from tests.conftest import NOW
 from web.clinic.models import Clinic
-from web.demo.load import load_demo
-from web.demo.performed import Take
-from web.demo.takes import Takes
 
 pytestmark = pytest.mark.django_db
 

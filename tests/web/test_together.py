@@ -8,8 +8,8 @@ import pytest
 
 from core.errors import SoundError
 from core.kinds.live import LiveMeasurement
-from core.simulate.voice import Voice, sing
 from core.sound.reading import Sound
+from lab.simulate.voice import Voice, sing
 from web.measuring.figuring import figured, measured
 from web.measuring.together import FEW_STREAMS, of_this_loop
 

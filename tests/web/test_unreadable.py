@@ -8,7 +8,7 @@ import pytest
 from django.test import Client as Browser
 from django.urls import reverse
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.conftest import CLOSED, NOW, PIN, enrol
 from tests.factories.unreadable import spoil
 from web.clients.models import StoredScreening

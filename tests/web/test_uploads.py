@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 import soundfile
 
-from core.simulate.voice import Voice, sing
+from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, activate_program, enrol
 from tests.factories.uploads import (
     offer,

@@ -7,13 +7,13 @@ import numpy as np
 import pytest
 from django.urls import reverse
 
-from core.kinds.breath.judged import breathing
-from core.kinds.bubbles.judged import bubbling
-from core.kinds.join.judged import joining
 from core.kinds.registry import read_task_figures
 from core.notes.note import Note
-from core.simulate.tasks import sing_pattern, speak
-from core.simulate.voice import Voice, sing
+from lab.kinds.breath import breathing
+from lab.kinds.bubbles import bubbling
+from lab.kinds.join import joining
+from lab.simulate.tasks import sing_pattern, speak
+from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, enrol
 from tests.factories.visit import DESK, kept
 from web.clients.baseline_view import BaselineView

@@ -1,9 +1,12 @@
 """The demo's stand-ins for a microphone's voice and a sound-level meter; not there outside the demo.
 
-The simulators take seconds to load, so they are loaded when first asked for.
+What plays them is named by a setting and loaded when first asked for: the product does not need it.
 """
 
 import io
+from collections.abc import Callable
+from importlib import import_module
+from typing import Any
 
 import numpy as np
 import soundfile
@@ -13,12 +16,10 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET
 
 from core.errors import CoreError
-from core.kinds.kind import Played
-from core.kinds.registry import kind_of, measured_task, target_of
+from core.kinds.registry import measured_task
 
 LOWEST_HZ, HIGHEST_HZ = 60.0, 1000.0
 SHORTEST_S, LONGEST_S = 0.5, 90.0
-LOW_VOICE_HZ = 150.0
 
 
 @require_GET
@@ -46,10 +47,13 @@ def simulated_meter(request):
             raise ValueError
     except (KeyError, ValueError):
         return JsonResponse({"error": _("−100–0 dBFS, 5–100 cm.")}, status=400)
-    from core.simulate.meter import meter_reading_db
-
     seed = int(abs(level) * 1000)
-    return JsonResponse({"db": meter_reading_db(level, distance_cm=distance, seed=seed)})
+    found = _stand_in("meter_reading_db")(level, distance_cm=distance, seed=seed)
+    return JsonResponse({"db": found})
+
+
+def _stand_in(name: str) -> Callable[..., Any]:
+    return getattr(import_module(settings.STAND_IN), name)
 
 
 def _performed(asked) -> np.ndarray:
@@ -62,19 +66,6 @@ def _performed(asked) -> np.ndarray:
         raise ValueError("hz, seconds or seed")
     if end_hz is not None and not LOWEST_HZ <= end_hz <= HIGHEST_HZ:
         raise ValueError("end_hz")
-    from core.simulate.voice import Voice
-
-    voice = Voice(
-        f0_hz=hz,
-        seconds=seconds,
-        seed=seed,
-        lead_s=1.2,
-        glide_to_hz=end_hz,
+    return _stand_in("attempt_samples")(
+        task, f0_hz=hz, seconds=seconds, seed=seed, end_hz=end_hz, aim=asked.get("aim")
     )
-    played = Played(
-        seconds=seconds,
-        aim=target_of(task, asked.get("aim")),
-        late=1.05,
-        size="man" if hz < LOW_VOICE_HZ else "woman",
-    )
-    return kind_of(task).performed(voice, played)

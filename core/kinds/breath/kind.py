@@ -5,7 +5,7 @@ from core.kinds.breath.figures import PacedBreath
 from core.kinds.breath.findings import findings
 from core.kinds.breath.in_session import in_session
 from core.kinds.breath.listening import LONGEST_PAUSE_S, measured
-from core.kinds.kind import Kind, Live, judged_by, played_by
+from core.kinds.kind import Kind, Live
 from core.kinds.stands_out import HearsWhatStandsOut
 
 KIND = Kind(
@@ -13,11 +13,9 @@ KIND = Kind(
     read_aim=read_aim,
     measured=measured,
     findings=findings,
-    performed=played_by("core.kinds.breath.playing"),
     own=PacedBreath,
     in_session=in_session,
     course="within_beat",
-    judged=judged_by("core.kinds.breath.judged"),
     forms=("pace",),
     fitted="pace",
     live=Live(

@@ -6,18 +6,16 @@ from core.kinds.bubbles.findings import findings
 from core.kinds.bubbles.in_session import in_session
 from core.kinds.bubbles.listening import measured
 from core.kinds.bubbles.live import RisingBubbles
-from core.kinds.kind import Kind, Live, judged_by, played_by
+from core.kinds.kind import Kind, Live
 
 KIND = Kind(
     name="bubbles",
     read_aim=read_aim,
     measured=measured,
     findings=findings,
-    performed=played_by("core.kinds.bubbles.playing"),
     own=Bubbling,
     in_session=in_session,
     course="best_s",
-    judged=judged_by("core.kinds.bubbles.judged"),
     forms=("holds", "swell", "glide", "pattern", "blow"),
     fitted="forms",
     live=Live(follower=RisingBubbles),

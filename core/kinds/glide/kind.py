@@ -4,18 +4,16 @@ from core.kinds.aim import no_aim
 from core.kinds.glide.findings import findings
 from core.kinds.glide.in_session import in_session
 from core.kinds.glide.listening import measured
-from core.kinds.kind import Kind, judged_by, played_by
+from core.kinds.kind import Kind
 
 KIND = Kind(
     name="glide",
     read_aim=no_aim,
     measured=measured,
     findings=findings,
-    performed=played_by("core.kinds.glide.playing"),
     own=None,
     in_session=in_session,
     course="span",
-    judged=judged_by("core.kinds.glide.judged"),
     forms=("glide",),
     fitted="falling",
     within=("hold",),

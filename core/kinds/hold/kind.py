@@ -3,7 +3,7 @@
 from core.kinds.hold.findings import findings
 from core.kinds.hold.in_session import in_session
 from core.kinds.hold.listening import measured
-from core.kinds.kind import Kind, judged_by, played_by
+from core.kinds.kind import Kind
 from core.notes.note import Note
 
 KIND = Kind(
@@ -11,11 +11,9 @@ KIND = Kind(
     read_aim=Note.named,
     measured=measured,
     findings=findings,
-    performed=played_by("core.kinds.hold.playing"),
     own=None,
     in_session=in_session,
     course="best_s",
-    judged=judged_by("core.kinds.hold.judged"),
     forms=("holds", "swell", "blow"),
     fitted="ladder_power",
     fitted_in={"E": "strong_holds"},

@@ -1,6 +1,6 @@
 """Phrases spoken near a note."""
 
-from core.kinds.kind import Kind, Live, judged_by, played_by
+from core.kinds.kind import Kind, Live
 from core.kinds.near.aim import read_aim
 from core.kinds.near.figures import NearPhrases
 from core.kinds.near.findings import findings
@@ -14,11 +14,9 @@ KIND = Kind(
     read_aim=read_aim,
     measured=measured,
     findings=findings,
-    performed=played_by("core.kinds.near.playing"),
     own=NearPhrases,
     in_session=in_session,
     course="near",
-    judged=judged_by("core.kinds.near.judged"),
     forms=("phrases",),
     fitted="target_pitch_phrases",
     live=Live(

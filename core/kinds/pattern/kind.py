@@ -1,6 +1,6 @@
 """The notes of a scale pattern."""
 
-from core.kinds.kind import Kind, Live, judged_by, played_by
+from core.kinds.kind import Kind, Live
 from core.kinds.pattern.aim import read_aim
 from core.kinds.pattern.figures import SungPattern
 from core.kinds.pattern.findings import findings
@@ -12,11 +12,9 @@ KIND = Kind(
     read_aim=read_aim,
     measured=measured,
     findings=findings,
-    performed=played_by("core.kinds.pattern.playing"),
     own=SungPattern,
     in_session=in_session,
     course="in_tune",
-    judged=judged_by("core.kinds.pattern.judged"),
     forms=("pattern",),
     fitted="pattern",
     within=("hold",),

@@ -1,6 +1,6 @@
 """Speech, counting, reading."""
 
-from core.kinds.kind import Kind, Live, judged_by, played_by
+from core.kinds.kind import Kind, Live
 from core.kinds.speech.aim import read_aim
 from core.kinds.speech.figures import Spoken
 from core.kinds.speech.findings import findings
@@ -14,11 +14,9 @@ KIND = Kind(
     read_aim=read_aim,
     measured=measured,
     findings=findings,
-    performed=played_by("core.kinds.speech.playing"),
     own=Spoken,
     in_session=in_session,
     course="over_db",
-    judged=judged_by("core.kinds.speech.judged"),
     forms=("speech",),
     fitted="plain_speech",
     fitted_in={"E": "strong_speech"},

@@ -35,7 +35,7 @@ INSTALLED_APPS = [
     "web.review",
     "web.papers",
     "web.records",
-    "web.demo",
+    "lab.demo",
 ]
 
 MIDDLEWARE = [
@@ -181,6 +181,8 @@ LEAD_VIEWS = access.LEAD_VIEWS
 TODAY = env.TODAY
 MOST_STREAMS = env.MOST_STREAMS
 OFFER_SIMULATED_VOICE = False
+STAND_IN = "lab.stand_in"
+"""The module that plays the simulated voice and meter, loaded when they are first asked for."""
 WORK_BESIDE = env.WORK_BESIDE
 
 LOGGING = {

@@ -1,6 +1,0 @@
-from django.apps import AppConfig
-
-
-class DemoConfig(AppConfig):
-    name = "web.demo"
-    label = "demo"
