@@ -115,7 +115,7 @@ def enrol(clinic, clinician, name="Maren Tidewell", **screening):
 
 def baseline_of(client, by, **more):
     """The worked case's baseline, recorded; more: what was measured besides."""
-    from web.clients.baseline_view import BaselineView
+    from web.clients.baseline.view import BaselineView
     from web.clients.models import Measure
     from web.clients.usecases import baseline as measuring
 
@@ -143,9 +143,9 @@ def baseline_of(client, by, **more):
 def activate_program(client, by, now=NOW, schools=(), since_days=7, **measured):
     """The worked case's program, active since so many days; measured: besides what the baseline of the case has."""
     from core.program.program import Chosen
-    from web.programs import usecases
     from web.programs.client_file import ClientFile
     from web.programs.plan_request import plan_request
+    from web.programs.usecases import programs as usecases
     from web.review.caseload.refresh import rows_worked_out_once
 
     with rows_worked_out_once():

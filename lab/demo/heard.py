@@ -9,7 +9,7 @@ from lab.demo.performed import RATE_HZ, Take, sounding
 from lab.demo.played import Planned
 from web.measuring.ends import Caught
 from web.practice.models import Attempt, HomeSession
-from web.practice.usecases.hear import keep_sound
+from web.practice.usecases.recordings import keep_sound
 
 
 def keep_heard(

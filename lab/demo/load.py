@@ -12,10 +12,10 @@ from lab.demo.practised import Practice, activated, practise
 from lab.demo.takes import Takes
 from lab.demo.visit import measure_visit
 from lab.simulate.history import Profile
-from web.clients.baseline_view import BaselineView
+from web.clients.baseline.view import BaselineView
+from web.clients.home.note import keep_note
+from web.clients.home.phrases import keep_phrases
 from web.clients.models import Client, ClientAccess, Measure
-from web.clients.note_home import keep_note
-from web.clients.phrases import keep_phrases
 from web.clients.signals import record_changed
 from web.clients.usecases.baseline import (
     open_baseline,
@@ -27,10 +27,10 @@ from web.clients.usecases.enrol import enrol_client, record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import accept_invitation, invite, open_clinic
-from web.practice.usecases.hear import agree_to_be_heard
-from web.programs import usecases as programs
+from web.practice.usecases.recordings import agree_to_be_heard
 from web.programs.client_file import ClientFile
 from web.programs.plan_request import plan_request
+from web.programs.usecases import programs as programs
 from web.review.caseload.refresh import rows_worked_out_once
 
 PASSWORD = "harrow-quay-demo"

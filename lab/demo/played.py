@@ -11,9 +11,9 @@ from core.program.step import Step
 from core.program.targets import Asked, Join
 from core.sound.figures import Figures
 from lab.demo.performed import Take
+from lab.demo.save_session import WholeAttempt
 from lab.simulate.history import PlayedHold, Profile, hold_on
-from web.practice.step_words import USUAL_TALK_S
-from web.practice.usecases.keep_session import WholeAttempt
+from web.practice.player.step_words import USUAL_TALK_S
 
 _OFF_DAY_CENTS = 15
 _EVEN = PlayedHold(

@@ -13,15 +13,15 @@ from lab.demo.heard import keep_heard
 from lab.demo.people import Person
 from lab.demo.performed import Take
 from lab.demo.played import Planned, Player, next_rung, planned_attempts, takes_of
+from lab.demo.save_session import keep_session
 from lab.demo.takes import Takes
 from lab.simulate.history import Course, PlayedSession, Profile, sessions_of
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date
 from web.clinic.models import User
-from web.practice.usecases.keep_session import keep_session
-from web.programs import usecases as programs
 from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramVersion
+from web.programs.usecases import programs as programs
 
 DAYS_BETWEEN_CLIMBS = 8
 AGREED = "Agreed with the treating physician; looked at again at the next visit."

@@ -15,8 +15,8 @@ from core.sound.reading import Sound
 from lab.simulate.meter import meter_reading_db
 from lab.simulate.tasks import bubble, hiss_to_buzz, sing_pattern, speak
 from lab.simulate.voice import Voice, sing
-from web.clients.intake_file import IntakeFile
-from web.clients.measures import ASKED, Aims
+from web.clients.baseline.measures import ASKED, Aims
+from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import Baseline, BaselineAttempt, Measure
 from web.clients.usecases.baseline import BaselineEnd
 from web.clients.usecases.device import keep_reference

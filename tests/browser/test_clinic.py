@@ -7,12 +7,12 @@ from axe_playwright_python.sync_playwright import Axe
 
 from core.kinds.live import measure_sound
 from core.sound.reading import Sound
+from lab.demo.save_session import WholeAttempt, keep_session
 from lab.simulate.voice import Voice, sing
 from tests.browser.conftest import begin_practice, enter, sign_in, wait_until
 from tests.conftest import NOW, PIN, baseline_of, enrol
 from web.clients.models import BaselineAttempt, ClientAccess
 from web.practice.models import Attempt, Correction
-from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.programs.models import Draft, ProgramVersion
 
 HZ = 311.127
@@ -132,7 +132,7 @@ def test_a_note_pulled_out_of_the_range_bends_and_says_why(bench):
 
 
 def test_a_change_by_somebody_else_is_shown_beside_your_own(bench, person, clinician):
-    from web.programs.usecases import undo_edit
+    from web.programs.usecases.programs import undo_edit
 
     bench.locator(".reed[aria-label*='Power notes B♭3']").focus()
     bench.keyboard.press("ArrowUp")

@@ -172,7 +172,7 @@ def doors(clinic, other_clinic, clinician, person, version, home):
 
 
 def signed_note(person, by):
-    from web.review.visits.save_note import sign_note
+    from web.review.usecases.save_note import sign_note
 
     return sign_note(person, text="Steady.", revision=0, settled=(), entries=list, by=by, now=NOW)
 

@@ -6,8 +6,8 @@ import numpy as np
 
 from core.grading.need import Need
 from core.sound.figures import Contour, Figures, Quality, Verdict
+from lab.demo.save_session import WholeAttempt, keep_session
 from tests.conftest import NOW
-from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.review.caseload.rounds import rounds
 
 NOTHING = Contour(f0_hz=np.zeros(0), level_db=np.zeros(0))

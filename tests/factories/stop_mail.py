@@ -3,7 +3,7 @@
 import uuid
 
 from tests.conftest import NOW
-from web.practice.usecases.keep_entry import Said, keep_entry
+from web.practice.usecases.save_entry import Said, keep_entry
 
 
 def stop(session, *, entry_id=None, now=NOW):

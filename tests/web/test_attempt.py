@@ -17,6 +17,7 @@ from core.kinds.live import measure_sound
 from core.kinds.speech.figures import Spoken
 from core.notes.note import Note
 from core.sound.reading import Sound
+from lab.demo.save_session import WholeAttempt, keep_session
 from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, record_of
 from web.clinic.usecases import UsecaseRefused
@@ -25,9 +26,8 @@ from web.measuring.models import Measurement
 from web.measuring.shown import in_short
 from web.measuring.store import save_measurement, stored_figures
 from web.practice.models import Attempt, Correction
-from web.practice.queries import practice_of
-from web.practice.usecases.correct import correct_attempt
-from web.practice.usecases.keep_session import WholeAttempt, keep_session
+from web.practice.sessions.queries import practice_of
+from web.practice.usecases.correct_attempt import correct_attempt
 from web.programs.queries import versions_of
 
 SVG = "{http://www.w3.org/2000/svg}"

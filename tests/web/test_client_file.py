@@ -9,7 +9,7 @@ from django.test.utils import CaptureQueriesContext
 from tests.conftest import NOW, red_flag
 from tests.factories.pages import url
 from tests.factories.practice import session_on
-from web.clients.intake_file import IntakeFile
+from web.clients.intake.intake_file import IntakeFile
 from web.programs.client_file import ClientFile
 from web.review.caseload.refresh import rebuilt
 from web.review.caseload.row import RowFile

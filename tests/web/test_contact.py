@@ -17,7 +17,7 @@ from web.practice.models import HomeSession
 from web.programs.models import ProgramVersion
 from web.review.course_file import CourseFile
 from web.review.models import Decision, DecisionDone
-from web.review.results.session_results import keep_results
+from web.review.usecases.session_results import keep_results
 
 pytestmark = pytest.mark.django_db
 
@@ -51,7 +51,7 @@ def test_today_begins_with_the_pause_its_reason_and_a_number_to_tap(stopped, acc
 def test_health_questions_are_asked_before_the_shortest_session_while_a_sign_stands(
     stopped, access, client
 ):
-    from web.practice.before import asks
+    from web.practice.sessions.before_session import asks
 
     assert not asks(())
     assert asks((), stop_sign=True)

@@ -10,10 +10,10 @@ from tests.factories.stop_mail import stop
 from web.clinic import outbox
 from web.clinic.models import Membership, OutboxMessage
 from web.practice.usecases.open_session import open_session
-from web.review.deciding import contact_reminders
-from web.review.deciding.close_contact import close_contact
-from web.review.deciding.contact_reminders import remind_of_contacts
 from web.review.models import Decision, Verdict
+from web.review.usecases import remind_of_contacts as contact_reminders
+from web.review.usecases.close_contact import close_contact
+from web.review.usecases.remind_of_contacts import remind_of_contacts
 
 pytestmark = pytest.mark.django_db
 MONDAY, TUESDAY, SATURDAY = (datetime(2026, 6, day, 11, tzinfo=UTC) for day in (15, 16, 20))

@@ -17,8 +17,8 @@ from tests.database import empty_touched_tables
 from web.clients.models import Client
 from web.clinic.models import User
 from web.measuring.models import Measurement
-from web.practice.levels import conversations
 from web.practice.models import USUAL_TALK, Attempt, HomeSession
+from web.practice.sessions.levels import conversations
 
 pytestmark = pytest.mark.django_db
 OF_EACH_KIND = (

@@ -21,10 +21,10 @@ from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused
 from web.practice.models import Attempt, HomeSession
 from web.practice.usecases.open_session import open_session
-from web.programs import usecases
 from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramVersion
 from web.programs.plan_request import plan_request
+from web.programs.usecases import programs as usecases
 from web.review.models import CaseloadRow
 
 pytestmark = pytest.mark.django_db

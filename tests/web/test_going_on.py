@@ -17,8 +17,8 @@ from web.clients.usecases.link import make_link, revoke_links
 from web.clinic import clock
 from web.measuring.tickets import LIFETIME_S, Ticket
 from web.practice.models import Attempt, Entry, HomeSession, SetAside
-from web.programs import usecases
 from web.programs.models import Draft
+from web.programs.usecases import programs as usecases
 
 pytestmark = pytest.mark.django_db
 

@@ -14,12 +14,12 @@ from django.urls import reverse
 from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program, enrol, red_flag
 from tests.factories.handout import words_of
+from web.clients.home.note import keep_note
 from web.clients.models import ClientAccess
-from web.clients.note_home import keep_note
 from web.papers.models import Issued
-from web.papers.on_paper import how_often
-from web.papers.pdf import laid_out, pdf_of
-from web.practice.step_words import cue_words
+from web.papers.print.pdf import laid_out, pdf_of
+from web.papers.print.steps import how_often
+from web.practice.player.step_words import cue_words
 from web.programs.models import ProgramVersion
 
 
@@ -106,7 +106,7 @@ def test_a_program_that_rests_is_not_printed(printed, person, clinician):
 def test_what_must_not_be_asked_for_is_not_printed(printed, person, clinician, home):
     """After choking no line asks for a sip, on paper either."""
     assert "Drink water" in words_of(printed())[0]
-    from web.practice.usecases.keep_entry import Said, keep_entry
+    from web.practice.usecases.save_entry import Said, keep_entry
 
     _session, ticket = home
     sign = Said(
@@ -246,7 +246,7 @@ def test_every_school_fits_on_three_pages(signed_in, clinic, clinician):
 
 
 def rest_of(home, step, sign="pain"):
-    from web.practice.usecases.keep_entry import Said, keep_entry
+    from web.practice.usecases.save_entry import Said, keep_entry
 
     _session, ticket = home
     said = Said(entry_id=str(uuid.uuid4()), kind="stop", step_id=step.step_id, value=sign)

@@ -20,7 +20,7 @@ from web.clinic import clock
 from web.clinic.models import AccessEvent
 from web.clinic.usecases import UsecaseRefused
 from web.practice.models import USUAL_TALK, Attempt, HeardSound, HearingConsent
-from web.practice.usecases.hear import (
+from web.practice.usecases.recordings import (
     agree_to_be_heard,
     erase_past_sounds,
     take_back_being_heard,

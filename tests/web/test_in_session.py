@@ -6,10 +6,10 @@ import pytest
 from django.urls import reverse
 
 from core.program.program import Chosen
+from lab.demo.save_session import WholeAttempt, keep_session
 from tests.conftest import NOW, activate_program
 from tests.factories.practice import ready, session_on
 from web.clients.signals import record_changed
-from web.practice.usecases.keep_session import WholeAttempt, keep_session
 
 pytestmark = pytest.mark.django_db
 TODAY = NOW.date() + timedelta(days=1)

@@ -189,7 +189,7 @@ def test_while_the_program_rests_nothing_is_put_into_a_calendar(
 
 
 def test_what_rests_after_a_stop_sign_is_cancelled(saved, home):
-    from web.practice.usecases.keep_entry import Said, keep_entry
+    from web.practice.usecases.save_entry import Said, keep_entry
 
     before = entries(saved())
     _session, ticket = home

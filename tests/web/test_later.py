@@ -9,8 +9,8 @@ from core.program.program import Chosen
 from tests.conftest import PIN, activate_program
 from tests.factories.uploads import put_json, say
 from web.clinic import clock
-from web.practice.due import bundle_of
 from web.practice.models import Attempt, Entry, HomeSession, Outcome
+from web.practice.today.practicable import bundle_of
 from web.practice.usecases.open_session import open_session
 
 pytestmark = pytest.mark.django_db
@@ -80,7 +80,7 @@ def test_the_own_places_are_named_where_a_step_goes_out_into_them(
 
 
 def test_places_are_not_named_for_the_position_of_a_breath(person, clinician, access):
-    from web.clients.phrases import keep_places
+    from web.clients.home.phrases import keep_places
 
     version = activate_program(person, clinician, schools=(Chosen(school="breath_beats"),))
     keep_places(person, ["the quay"], by=clinician, now=clock.now())

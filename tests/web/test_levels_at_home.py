@@ -10,6 +10,7 @@ import pytest
 from django.urls import reverse
 
 from core.program.program import Chosen
+from lab.demo.save_session import WholeAttempt, keep_session
 from lab.simulate.tasks import speak
 from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, PIN, activate_program
@@ -19,14 +20,13 @@ from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.ends import Permit
 from web.measuring.words import attempt_words
-from web.practice.due import bundle_of
-from web.practice.levels import conversations, level_references
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, LevelReset
-from web.practice.usecases.clear import clear_stop_signs
-from web.practice.usecases.keep_entry import keep_entry, read_said
-from web.practice.usecases.keep_session import WholeAttempt, keep_session
+from web.practice.sessions.levels import conversations, level_references
+from web.practice.today.practicable import bundle_of
+from web.practice.usecases.clear_stop import clear_stop_signs
 from web.practice.usecases.open_session import open_session
 from web.practice.usecases.reset_level import reset_level
+from web.practice.usecases.save_entry import keep_entry, read_said
 
 pytestmark = pytest.mark.django_db
 TABLET = {"label": "tablet", "sampleRate": 16_000}

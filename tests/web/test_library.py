@@ -10,7 +10,7 @@ from tests.factories.library import adapted, page
 from web.clinic.usecases import UsecaseRefused
 from web.library.models import ClinicTask, HiddenTask
 from web.library.queries import Filters, catalogue_of, listed, proposed_from
-from web.library.usecases import save_task, set_hidden
+from web.library.usecases.tasks import save_task, set_hidden
 from web.programs.models import Draft
 
 pytestmark = pytest.mark.django_db

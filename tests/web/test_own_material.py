@@ -11,7 +11,7 @@ from tests.conftest import NOW, PIN, activate_program, member
 from web.clients.usecases.link import make_link
 from web.library.materials import own_turns
 from web.library.models import OwnMaterial
-from web.practice.said import said_by, said_lines
+from web.practice.player.spoken_lines import said_by, said_lines
 from web.practice.usecases.open_session import open_session
 
 pytestmark = pytest.mark.django_db

@@ -283,7 +283,7 @@ def test_some_findings_admit_no_reason(signed_in, clinic, clinician, answers):
 
 
 def test_rounds_puts_the_stop_sign_first_and_clears_it(signed_in, home, person, clinic, clinician):
-    from web.practice.usecases.keep_entry import Said, keep_entry
+    from web.practice.usecases.save_entry import Said, keep_entry
 
     activate_program(enrol(clinic, clinician, name="Ana On Course"), clinician)
     _session, ticket = home

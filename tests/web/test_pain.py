@@ -14,14 +14,14 @@ from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.models import OutboxMessage
 from web.measuring.ends import Caught, Offer, Refused
-from web.practice.due import bundle_of, practicable
 from web.practice.models import Entry, HomeSession
-from web.practice.usecases.keep_attempt import PracticeEnd
-from web.practice.usecases.keep_entry import keep_entry, read_said
+from web.practice.today.practicable import bundle_of, practicable
 from web.practice.usecases.open_session import open_session
+from web.practice.usecases.save_attempt import PracticeEnd
+from web.practice.usecases.save_entry import keep_entry, read_said
 from web.programs.client_file import ClientFile
 from web.review.models import SessionResult
-from web.review.results.session_results import STEPS
+from web.review.usecases.session_results import STEPS
 
 pytestmark = pytest.mark.django_db
 

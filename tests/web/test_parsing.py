@@ -9,8 +9,8 @@ from django.urls import reverse
 from core.formats.fhir_bundle import meaning_of
 from core.formats.packed import TooLarge, unfolded
 from tests.factories.unreadable import spoil
-from web.clients import screenings
-from web.clients.intake_file import IntakeFile
+from web.clients.intake import screenings
+from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import StoredScreening
 from web.clinic.records import Unreadable, reading
 from web.measuring import store

@@ -8,9 +8,9 @@ from tests.conftest import NOW, PIN
 from tests.factories.pages import url
 from tests.factories.practice import session_on
 from web.clients.usecases.link import make_link
-from web.papers.handout import handout_context
-from web.practice.due import bundle_of
+from web.papers.print.handout import handout_context
 from web.practice.models import HomeSession
+from web.practice.today.practicable import bundle_of
 from web.programs.client_file import ClientFile
 
 pytestmark = pytest.mark.django_db

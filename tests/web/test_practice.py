@@ -8,19 +8,19 @@ from django.core.management import call_command
 from django.urls import reverse
 
 from core.editing.climbing import on_rung
+from lab.demo.save_session import WholeAttempt, keep_session
 from tests.conftest import NOW, PIN, enrol
 from tests.factories.practice import held, practise, ready, session_on
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.tickets import LIFETIME_S, Ticket, TicketRefused
-from web.practice.levels import level_references
 from web.practice.models import HomeSession
-from web.practice.usecases.clear import clear_stop_signs
-from web.practice.usecases.keep_session import WholeAttempt, keep_session
+from web.practice.sessions.levels import level_references
+from web.practice.usecases.clear_stop import clear_stop_signs
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft
-from web.programs.usecases import activate, edit_draft
+from web.programs.usecases.programs import activate, edit_draft
 from web.review.models import CaseloadRow
 from web.review.results.history import sittings_of
 

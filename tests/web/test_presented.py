@@ -12,12 +12,12 @@ from core.errors import PlanError
 from core.program.presentation import Feedback, Presentation, Stress
 from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
+from web.clients.home.phrases import own_phrases
 from web.clients.models import OwnPhrases
-from web.clients.phrases import own_phrases
 from web.clients.usecases.link import make_link
 from web.design.drawings.movement import movement
-from web.practice.due import bundle_of
-from web.practice.step_words import step_data
+from web.practice.player.step_words import step_data
+from web.practice.today.practicable import bundle_of
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft
 

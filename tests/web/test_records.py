@@ -11,18 +11,18 @@ import pytest
 from django.apps import apps
 from django.urls import reverse
 
+from lab.demo.save_session import WholeAttempt, keep_session
 from tests.conftest import NOW, PIN, record_of
 from tests.factories.records import members, packed, read
+from web.clients.home.note import keep_note
 from web.clients.models import Client
-from web.clients.note_home import keep_note
 from web.clients.usecases.link import make_link
 from web.clinic.models import AccessEvent, User
 from web.clinic.usecases import UsecaseRefused
 from web.practice.models import HomeSession, Remark
-from web.practice.usecases.keep_session import WholeAttempt, keep_session
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion
-from web.programs.usecases import activate
+from web.programs.usecases.programs import activate
 from web.records.models import TakenIn
 from web.records.pack import record_schema
 from web.records.tables import LEFT_OUT, TABLES, history_tables

@@ -10,8 +10,8 @@ from core.grading.need import Need
 from tests.conftest import record_of
 from tests.factories.deciding import page_of
 from tests.factories.practice import practise, ready, session_on
-from web.practice.levels import level_references
 from web.practice.models import Attempt, HomeSession, Remark
+from web.practice.sessions.levels import level_references
 from web.review.caseload.rounds import rounds
 from web.review.models import SessionResult
 

@@ -11,7 +11,7 @@ from tests.conftest import NOW, red_flag
 from web.clinic.models import AccessEvent
 from web.papers.models import Issued
 from web.review.models import Addendum, Decision
-from web.review.visits.save_note import sign_note
+from web.review.usecases.save_note import sign_note
 
 pytestmark = pytest.mark.django_db
 

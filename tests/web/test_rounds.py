@@ -18,8 +18,8 @@ from web.clients.models import Visit
 from web.clinic.beside import keep_doing
 from web.measuring.ends import Caught, Offer
 from web.practice.models import HomeSession
-from web.practice.usecases.keep_attempt import PracticeEnd
-from web.practice.usecases.keep_entry import Said, keep_entry
+from web.practice.usecases.save_attempt import PracticeEnd
+from web.practice.usecases.save_entry import Said, keep_entry
 from web.programs.models import ProgramVersion
 from web.review.caseload.refresh import rebuilt, rows_worked_out_once, work_out_stale
 from web.review.caseload.rounds import WINDOW, rounds

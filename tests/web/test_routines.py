@@ -15,7 +15,7 @@ from web.clients.signals import record_changed
 from web.clients.usecases.link import make_link
 from web.clinic.usecases import UsecaseRefused
 from web.practice.models import HomeSession
-from web.practice.queries import done_since
+from web.practice.sessions.queries import done_since
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion
 from web.review.caseload.row import days_of

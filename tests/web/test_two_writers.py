@@ -8,7 +8,7 @@ from django.db import connection, transaction
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.review.models import CaseloadRow
-from web.review.results.session_results import keep_results
+from web.review.usecases.session_results import keep_results
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

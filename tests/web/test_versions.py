@@ -8,8 +8,8 @@ from django.urls import reverse
 
 from core.editing.step_targets import with_repetitions, with_rest
 from tests.conftest import NOW, enrol
-from web.programs import usecases
 from web.programs.models import Draft, ProgramVersion
+from web.programs.usecases import programs as usecases
 
 pytestmark = pytest.mark.django_db
 

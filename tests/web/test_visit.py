@@ -16,9 +16,9 @@ from lab.simulate.tasks import sing_pattern, speak
 from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, enrol
 from tests.factories.visit import DESK, kept
-from web.clients.baseline_view import BaselineView
-from web.clients.measured import MeasuredView, level_reference
-from web.clients.measures import ASKED, Aims
+from web.clients.baseline.measured import MeasuredView, level_reference
+from web.clients.baseline.measures import ASKED, Aims
+from web.clients.baseline.view import BaselineView
 from web.clients.models import Measure
 from web.clients.usecases import baseline as measuring
 from web.clients.usecases.device import keep_reference

@@ -15,7 +15,7 @@ from web.clinic import clock
 from web.measuring.ends import Caught, Offer
 from web.measuring.tickets import Ticket
 from web.practice.models import Attempt
-from web.practice.usecases.keep_attempt import PracticeEnd
+from web.practice.usecases.save_attempt import PracticeEnd
 
 pytestmark = pytest.mark.django_db
 

@@ -9,9 +9,9 @@ from django.urls import reverse
 from core.program.program import Chosen
 from tests.conftest import NOW, activate_program, enrol, red_flag
 from tests.factories.handout import words_of
-from web.clients.phrases import keep_phrases
+from web.clients.home.phrases import keep_phrases
 from web.papers.models import Issued
-from web.papers.words_paper import make_words
+from web.papers.print.words_to_say import make_words
 from web.programs.client_file import ClientFile
 
 OWN = ["Is the kettle on?", "Next stop, the pier!"]
@@ -70,8 +70,8 @@ def test_every_text_stands_once_and_the_same_days_later_is_no_new_edition(
 
 
 def test_what_rests_is_not_printed(signed_in, loud, access):
-    from web.practice.usecases.keep_entry import Said, keep_entry
     from web.practice.usecases.open_session import open_session
+    from web.practice.usecases.save_entry import Said, keep_entry
 
     person, version = loud
     reading = next(step for step in version.program.steps if step.task == "loud_reading")

@@ -1,6 +1,8 @@
 from django.urls import path
 
-from web.clients import access_views, baseline_views, views
+from web.clients import views
+from web.clients.access import views as access_views
+from web.clients.baseline import views as baseline_views
 
 app_name = "clients"
 urlpatterns = [

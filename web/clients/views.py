@@ -10,10 +10,8 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from core.catalogue.materials import sorts
 from web.clients.forms import ClientForm
-from web.clients.intake_file import IntakeFile
-from web.clients.models import Client
-from web.clients.note_home import NoteForm, keep_note, note_home
-from web.clients.phrases import (
+from web.clients.home.note import NoteForm, keep_note, note_home
+from web.clients.home.phrases import (
     ASKED_FOR,
     PhrasesForm,
     PlacesForm,
@@ -23,8 +21,10 @@ from web.clients.phrases import (
     own_phrases,
     own_places,
 )
+from web.clients.intake.intake_file import IntakeFile
+from web.clients.intake.screening_form import ScreeningForm
+from web.clients.models import Client
 from web.clients.scope import client_of
-from web.clients.screening_form import ScreeningForm
 from web.clients.usecases import enrol as enrolment
 from web.clients.usecases import link as links
 from web.clinic import clock, revisions

@@ -22,9 +22,9 @@ from web.clinic.outbox import WRITTEN, deliver  # noqa: E402
 from web.config.ends import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
 from web.measuring.open_attempts import PULSE_S, this_process  # noqa: E402
-from web.practice.usecases.hear import erase_past_sounds  # noqa: E402
+from web.practice.usecases.recordings import erase_past_sounds  # noqa: E402
 from web.review.caseload.refresh import work_out_stale  # noqa: E402
-from web.review.deciding.contact_reminders import remind_of_contacts  # noqa: E402
+from web.review.usecases.remind_of_contacts import remind_of_contacts  # noqa: E402
 
 websocket_urlpatterns = [path("live/", LiveSocket(ENDS))]  # type: ignore[arg-type]
 application = ProtocolTypeRouter(
@@ -52,7 +52,7 @@ def _settle() -> None:
 
 def _load_the_rest() -> None:
     """What takes seconds to load and is asked for later: nobody waits for it, neither now nor then."""
-    for name in ("scipy.stats", "web.papers.typesetter", "icalendar"):
+    for name in ("scipy.stats", "web.papers.print.typesetter", "icalendar"):
         importlib.import_module(name)
     _settle()
 

@@ -2,7 +2,7 @@
 
 from web.clients.usecases.baseline import BaselineEnd
 from web.measuring.ends import End
-from web.practice.usecases.keep_attempt import PracticeEnd
-from web.programs.trying import TriedEnd
+from web.practice.usecases.save_attempt import PracticeEnd
+from web.programs.task_trial import TriedEnd
 
 ENDS: dict[str, End] = {"practice": PracticeEnd(), "baseline": BaselineEnd(), "tried": TriedEnd()}

@@ -24,7 +24,6 @@ from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.design.drawings.movement import movement
 from web.design.drawings.town_map import town_map
-from web.library import usecases
 from web.library.forms import TaskForm, initial_of, key_of
 from web.library.queries import (
     Filters,
@@ -35,6 +34,7 @@ from web.library.queries import (
     schools_with,
     unreadable_tasks,
 )
+from web.library.usecases import tasks as usecases
 
 
 @require_GET

@@ -1,6 +1,10 @@
 from django.urls import path
 
-from web.papers import calendar_views, file_views, report_views, sheet_views, views
+from web.papers.export import calendar_views
+from web.papers.export import views as file_views
+from web.papers.paper_log import views as sheet_views
+from web.papers.print import views
+from web.papers.reports import views as report_views
 
 app_name = "papers"
 urlpatterns = [

@@ -1,6 +1,7 @@
 from django.urls import path
 
-from web.practice import hearing_views, views
+from web.practice.player import views
+from web.practice.recordings import views as hearing_views
 
 app_name = "practice"
 urlpatterns = [

@@ -10,7 +10,7 @@ from core.safety.gate import Gate, Occasion
 from core.safety.inferred import before_restart
 from core.safety.program_gate import doings_of, program_gate
 from core.safety.screening import Screening
-from web.clients.intake_file import IntakeFile
+from web.clients.intake.intake_file import IntakeFile
 from web.clinic.clock import local_date
 from web.library.queries import catalogue_of
 from web.programs.models import Draft, ProgramVersion, TriedTask

@@ -13,7 +13,7 @@ from core.program.program import Chosen, Program
 from core.program.step import Phase
 from core.proposing.aims import Want
 from core.proposing.request import PitchDirection
-from web.clients.baseline_view import BaselineView
+from web.clients.baseline.view import BaselineView
 from web.clinic.words import core_words
 from web.programs.plan_request import known_baseline
 

@@ -11,8 +11,8 @@ from core.program.program import Chosen
 from core.proposing.aims import Want
 from core.proposing.request import PitchDirection, PlanRequest, Wishes
 from core.safety.condition import Condition
-from web.clients.baseline_view import BaselineView
-from web.clients.measured import MeasuredView
+from web.clients.baseline.measured import MeasuredView
+from web.clients.baseline.view import BaselineView
 from web.clients.models import Measure
 from web.clinic.usecases import UsecaseRefused
 from web.library.queries import hidden_keys

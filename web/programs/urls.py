@@ -1,6 +1,7 @@
 from django.urls import path
 
-from web.programs import starting, versions, views
+from web.programs import starting_points as starting
+from web.programs import versions, views
 
 app_name = "programs"
 urlpatterns = [

@@ -9,13 +9,13 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from core.program.difference import Difference, differences
-from web.clients.intake_file import IntakeFile
+from web.clients.intake.intake_file import IntakeFile
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.records import Unreadable
-from web.programs import usecases
+from web.programs.hold_drawing import program_bed
 from web.programs.models import ProgramVersion
-from web.programs.reeds import program_bed
+from web.programs.usecases import programs as usecases
 
 
 @dataclass(frozen=True)

@@ -24,10 +24,9 @@ from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.library.queries import by_family
-from web.programs import usecases
-from web.programs.bench import began_as, draft_context
 from web.programs.client_file import ClientFile
-from web.programs.edits import Hands, read_edit
+from web.programs.draft_page import began_as, draft_context
+from web.programs.edit_requests import Hands, read_edit
 from web.programs.method_offers import (
     offers,
     read_chosen,
@@ -37,7 +36,8 @@ from web.programs.method_offers import (
 )
 from web.programs.models import Draft, Went
 from web.programs.plan_request import BaselineMissing, baseline_for, plan_request
-from web.programs.starting import starting_points
+from web.programs.starting_points import starting_points
+from web.programs.usecases import programs as usecases
 
 
 @require_GET

@@ -12,7 +12,7 @@ from django.utils.translation import gettext as _
 
 from core.dose.calendar import zone_of
 from core.errors import CoreError, PlanError
-from web.clients.intake_file import IntakeFile
+from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
@@ -20,7 +20,7 @@ from web.clinic.models import Clinic, Membership, User
 from web.clinic.records import Unreadable
 from web.measuring.models import StoredContour
 from web.programs.models import Draft, ProgramVersion
-from web.programs.usecases import lay_on_bench
+from web.programs.usecases.programs import lay_on_bench
 from web.records.models import TakenIn
 from web.records.tables import TABLES
 from web.records.unpack import ArchiveRefused, Record

@@ -18,12 +18,12 @@ from core.safety.condition import Condition
 from core.safety.conditions import known_conditions
 from core.safety.screening import RedFlag
 from core.safety.stop import OpenSign
-from web.clients.baseline_view import BaselineView
+from web.clients.baseline.view import BaselineView
 from web.clients.models import Client
-from web.practice.before import flags_said, stopped
-from web.practice.due import open_signs
 from web.practice.models import Attempt, Entry, HomeSession, Outcome
-from web.practice.queries import Practice, done_since, practice_of, strain_said
+from web.practice.sessions.before_session import flags_said, stopped
+from web.practice.sessions.queries import Practice, done_since, practice_of, strain_said
+from web.practice.today.practicable import open_signs
 from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches, rung_changes

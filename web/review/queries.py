@@ -12,10 +12,10 @@ from core.program.program import Program
 from core.program.routine import Routine
 from core.program.routine_words import routine_name
 from web.design.drawings.tide_table import tide_table
-from web.practice.levels import conversations, level_references
 from web.practice.models import LevelReset
+from web.practice.sessions.levels import conversations, level_references
+from web.programs.hold_drawing import program_bed, with_past
 from web.programs.models import ProgramVersion
-from web.programs.reeds import program_bed, with_past
 from web.review.caseload.four_weeks import FourWeeks, course_from
 from web.review.caseload.row import RowFile
 from web.review.deciding.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do

@@ -14,24 +14,24 @@ from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client, link_ends
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.practice.hearing import days_left, heard_sounds, may_listen
 from web.practice.models import Attempt, SetAside
-from web.practice.remarks import counts, remarks_on
-from web.practice.usecases.clear import look_at_set_aside
-from web.practice.usecases.correct import correct_attempt
+from web.practice.recordings.consent import days_left, heard_sounds, may_listen
+from web.practice.sessions.remarks import counts, remarks_on
+from web.practice.usecases.clear_stop import look_at_set_aside
+from web.practice.usecases.correct_attempt import correct_attempt
 from web.practice.usecases.reset_level import reset_level
 from web.review import queries
 from web.review.caseload.rounds import WINDOW
 from web.review.caseload.rounds import rounds as caseload
 from web.review.caseload.row import RowFile
-from web.review.deciding.close_contact import close_contact
-from web.review.deciding.decide import decide, mark_done
 from web.review.deciding.proposals import said_decided
 from web.review.forms import DecisionForm, RoundsForm
 from web.review.models import CaseloadRow
 from web.review.results.attempt import attempt_page
 from web.review.results.sessions import step_names
 from web.review.results.since_first import since_first
+from web.review.usecases.close_contact import close_contact
+from web.review.usecases.decide import decide, mark_done
 from web.review.visits.care import care_of
 
 

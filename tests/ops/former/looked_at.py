@@ -17,8 +17,8 @@ from web.clinic import clock  # noqa: E402
 from web.clinic.models import User  # noqa: E402
 from web.measuring.ends import Caught, Offer  # noqa: E402
 from web.practice.models import Attempt, HomeSession  # noqa: E402
-from web.practice.usecases.keep_attempt import PracticeEnd  # noqa: E402
 from web.practice.usecases.open_session import open_session  # noqa: E402
+from web.practice.usecases.save_attempt import PracticeEnd  # noqa: E402
 from web.programs.queries import active_version  # noqa: E402
 
 settings.ALLOWED_HOSTS = ["testserver"]

@@ -7,9 +7,9 @@ from django.db import IntegrityError, transaction
 from django.utils.translation import gettext as _
 
 from core.catalogue.touches import Touch
-from web.clients.intake_file import IntakeFile
-from web.clients.measured import MeasuredView, conversation_dbfs
-from web.clients.measures import ASKED, Aims
+from web.clients.baseline.measured import MeasuredView, conversation_dbfs
+from web.clients.baseline.measures import ASKED, Aims
+from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure, StruckOut
 from web.clients.signals import record_changed
 from web.clinic import clock

@@ -3,7 +3,7 @@
 from django import template
 
 from core.program.routine import Routine
-from web.practice.routine_words import routine_words
+from web.practice.player.routine_words import routine_words
 
 register = template.Library()
 

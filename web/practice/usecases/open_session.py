@@ -15,9 +15,9 @@ from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.tickets import Ticket
-from web.practice.due import PracticableRoutine, done_today, next_due, practicable
 from web.practice.models import HomeSession, Outcome
-from web.practice.resting import resting_words
+from web.practice.today.on_hold import resting_words
+from web.practice.today.practicable import PracticableRoutine, done_today, next_due, practicable
 from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
 from web.programs.queries import asked_today

@@ -7,9 +7,9 @@ from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
-from web.practice.levels import conversations, level_references
 from web.practice.models import Attempt, HomeSession, LevelReset, Remark, RemarkKind
-from web.practice.remarks import remarks_on
+from web.practice.sessions.levels import conversations, level_references
+from web.practice.sessions.remarks import remarks_on
 
 LONGEST = 300
 

@@ -7,8 +7,8 @@ from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
-from web.practice.levels import conversations, level_references
 from web.practice.models import LevelReset
+from web.practice.sessions.levels import conversations, level_references
 
 
 @transaction.atomic

@@ -22,7 +22,7 @@ from web.review.caseload.facts import FACTS
 from web.review.caseload.needs import keep_coming
 from web.review.course_file import CourseFile
 from web.review.models import CaseloadRow, ComingNeed
-from web.review.results.session_results import keep_results
+from web.review.usecases.session_results import keep_results
 
 log = logging.getLogger(__name__)
 _put_off: ContextVar[set[uuid.UUID] | None] = ContextVar("put off", default=None)

@@ -12,7 +12,7 @@ from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.design.speaking import speaking
-from web.practice.hearing import (
+from web.practice.recordings.consent import (
     consent_of,
     consent_words,
     days_left,
@@ -20,7 +20,7 @@ from web.practice.hearing import (
     is_minor,
     may_listen,
 )
-from web.practice.usecases.hear import agree_to_be_heard, take_back_being_heard
+from web.practice.usecases.recordings import agree_to_be_heard, take_back_being_heard
 from web.review.results.sessions import step_names
 
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from core.notes.note import Note
-from web.clients.measured import level_reference
+from web.clients.baseline.measured import level_reference
 from web.measuring.shown import Shown, shown
 from web.practice.models import Attempt, Correction
 

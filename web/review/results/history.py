@@ -11,12 +11,12 @@ from core.grading.history import Answer, Decided, Sitting
 from core.safety.inferred import well_again_on
 from core.safety.screening import Screening
 from core.safety.stop import StopSign
-from web.clients.measured import MeasuredView
+from web.clients.baseline.measured import MeasuredView
 from web.clients.models import Client, Visit
 from web.practice.models import Entry, HomeSession, Outcome
 from web.review.models import Decision, Verdict
-from web.review.results.session_results import STEPS
 from web.review.results.since_first import baseline_figures
+from web.review.usecases.session_results import STEPS
 
 
 def answers(sittings: Sequence[Sitting], said: Iterable[Entry]) -> tuple[Answer, ...]:

@@ -7,11 +7,11 @@ from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
 from core.grading.season import season_of, step_courses
-from web.clients.intake_file import IntakeFile
+from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import ClientAccess
-from web.practice.door import for_client, page_context
-from web.practice.last_reeds import last_reeds
-from web.practice.queries import last_power_attempts
+from web.practice.access.auth import for_client, page_context
+from web.practice.sessions.hold_drawing import last_reeds
+from web.practice.sessions.queries import last_power_attempts
 from web.review.caseload.row import RowFile
 from web.review.models import CaseloadRow
 from web.review.results.own_course import own_courses

@@ -14,7 +14,7 @@ from django.utils.translation import ngettext
 from core.grading.course import Course
 from core.grading.history import History, Sitting
 from core.grading.season import Season, SeasonReed, SeasonRow, season_of
-from web.clients.measured import MeasuredView
+from web.clients.baseline.measured import MeasuredView
 from web.design.drawings.season import DrawnReed, DrawnRow, DrawnSeason, DrawnSession, Mark, season
 from web.figures.words import name_of, number_of, slope_of, unit_of, value_of
 from web.programs.models import ProgramVersion

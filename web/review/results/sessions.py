@@ -17,9 +17,9 @@ from core.program.step import Step
 from web.clients.models import Client
 from web.figures.words import number_of, slope_of
 from web.measuring.shown import in_short
-from web.practice.levels import conversations, level_references, resets_of
 from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession
-from web.practice.queries import Practice, attempts_in
+from web.practice.sessions.levels import conversations, level_references, resets_of
+from web.practice.sessions.queries import Practice, attempts_in
 from web.programs.models import ProgramVersion
 from web.review.results.step_figures import References, StepCame, steps_came
 

@@ -9,8 +9,8 @@ from django.utils.translation import gettext as _
 
 from core.grading.between import BaselineFigure, Compared, between, of_tries, ratio_of
 from core.notes.note import Note
-from web.clients.intake_file import IntakeFile
-from web.clients.measured import MeasuredView
+from web.clients.baseline.measured import MeasuredView
+from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import Measure
 from web.clinic import clock
 from web.figures.words import change_of, name_of, spread_of, value_of

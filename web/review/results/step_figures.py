@@ -12,8 +12,8 @@ from core.program.asked import asked_of
 from core.program.step import Step
 from web.figures.words import name_of, said_of
 from web.measuring.store import figures_of
-from web.practice.levels import device_of
 from web.practice.models import Attempt, State
+from web.practice.sessions.levels import device_of
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from django.views.decorators.http import require_GET
 from web.clients.models import Client
 from web.clinic import clock
 from web.practice.models import HomeSession
-from web.practice.remarks import counts, remarks_on
+from web.practice.sessions.remarks import counts, remarks_on
 from web.review.caseload.row import RowFile
 from web.review.models import CaseloadRow
 from web.review.results.season import WEEKS, Results, as_csv, window_of

@@ -9,8 +9,8 @@ from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.review.forms import PutOffForm, VisitForm
+from web.review.usecases import record_care
 from web.review.views import client_page
-from web.review.visits import record_care
 
 
 def _person(request, client_id) -> Client:

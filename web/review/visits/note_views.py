@@ -15,10 +15,10 @@ from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.design.answers import wants_json
 from web.review.models import SignedNote
-from web.review.visits import save_note
+from web.review.usecases import save_note
+from web.review.usecases.save_note import EntriesMissing, StaleNote
 from web.review.visits.note import NoteEntry, as_text, not_in_note
 from web.review.visits.page import UnsavedNote, entries_now, visit_page
-from web.review.visits.save_note import EntriesMissing, StaleNote
 
 ALL = "all"
 

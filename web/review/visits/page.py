@@ -10,10 +10,10 @@ from django.shortcuts import get_object_or_404, render
 from core.catalogue.doing import ADVICE
 from core.program.program import Program
 from core.safety.circumstances import lines_for_clinician
+from web.clients.home.phrases import kept_words, own_phrases, own_places
 from web.clients.models import Client
-from web.clients.phrases import kept_words, own_phrases, own_places
 from web.programs.models import Went
-from web.programs.trying import trying_data
+from web.programs.task_trial import trying_data
 from web.review import queries
 from web.review.caseload.row import RowFile
 from web.review.models import CaseloadRow, CueLevel, OpenNote, Response, SignedNote, Taught

@@ -9,9 +9,9 @@ from django.views.decorators.http import require_GET, require_POST
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.programs.usecases import log_tried
+from web.programs.usecases.programs import log_tried
 from web.review.forms import VisitForm
-from web.review.visits import record_care, record_teaching
+from web.review.usecases import record_care, record_teaching
 from web.review.visits.page import visit_page
 
 

@@ -13,8 +13,8 @@ from core.formats.program_file import data_of
 from core.sheets.sample import sample_csv
 from web.clients.models import Client
 from web.clinic import clock
-from web.papers.hospital import bundle_for
-from web.papers.into_calendar import calendar_of
+from web.papers.export.calendar import calendar_of
+from web.papers.export.fhir import bundle_for
 from web.programs.queries import active_version
 from web.records.pack import record_schema, write_record
 

@@ -5,7 +5,7 @@ from django.db import transaction
 
 from web.clients.models import Client
 from web.review.caseload.refresh import rebuilt
-from web.review.results.session_results import keep_results
+from web.review.usecases.session_results import keep_results
 
 
 class Command(BaseCommand):

@@ -1,0 +1,72 @@
+"""Editions: what is printed again only counts as new when what it prints changed."""
+
+import hashlib
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+from django.utils.html import strip_tags
+from django.utils.translation import gettext as _
+
+from web.clients.models import Client
+from web.clinic.models import User
+from web.clinic.usecases import UsecaseRefused
+from web.papers.models import Issued, IssuedKind
+from web.practice.today.on_hold import resting_words
+from web.programs.client_file import ClientFile
+from web.programs.models import ProgramVersion
+
+
+def digest_of(text: str) -> str:
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def words_printed(html: str, *addresses: str) -> str:
+    """What a page tells whoever holds it: its words, and where its codes lead. How it is laid out does not count."""
+    body = html.partition("<body")[2]
+    return " ".join([*strip_tags(f"<body{body}").split(), *addresses])
+
+
+def last_issued(client_id, kind: IssuedKind, part: str = "") -> Issued | None:
+    """The newest edition; None where none was given out."""
+    rows = Issued.objects.filter(client_id=client_id, kind=kind, part=part)
+    return rows.order_by("-edition").first()
+
+
+def only_while_practised(file: ClientFile) -> None:
+    """UsecaseRefused while the program rests: a paper goes on telling what nobody may do now."""
+    if resting_words(file.running_gate, file.client.clinic) is not None:
+        raise UsecaseRefused(
+            _("The program rests: nothing is printed until it may be practised again.")
+        )
+
+
+@transaction.atomic
+def issue(
+    client: Client,
+    kind: IssuedKind,
+    *,
+    digest: str,
+    by: User | None,
+    now: datetime,
+    part: str = "",
+    version: ProgramVersion | None = None,
+    content: dict[str, Any] | None = None,
+) -> Issued:
+    """The edition that prints this: the last one where nothing changed since, else the next."""
+    Client.objects.select_for_update(no_key=True).get(pk=client.pk)
+    last = last_issued(client.pk, kind, part)
+    if last is not None and last.digest == digest:
+        return last
+    return Issued.objects.create(
+        clinic_id=client.clinic_id,
+        client=client,
+        kind=kind,
+        part=part,
+        edition=last.edition + 1 if last else 1,
+        digest=digest,
+        content=content or {},
+        version=version,
+        by=by,
+        at=now,
+    )
