@@ -13,8 +13,6 @@ from lab.demo.takes import Takes
 from lab.demo.visit import measure_visit
 from lab.simulate.history import Profile
 from web.clients.baseline.view import BaselineView
-from web.clients.home.note import keep_note
-from web.clients.home.phrases import keep_phrases
 from web.clients.models import Client, ClientAccess, Measure
 from web.clients.signals import record_changed
 from web.clients.usecases.baseline import (
@@ -24,6 +22,7 @@ from web.clients.usecases.baseline import (
     type_attempt,
 )
 from web.clients.usecases.enrol import enrol_client, record_screening
+from web.clients.usecases.for_home import save_note, save_phrases
 from web.clients.usecases.link import make_link
 from web.clinic.models import Clinic, User
 from web.clinic.usecases import accept_invitation, invite, open_clinic
@@ -112,8 +111,8 @@ def _client(
         equipment=person.equipment,
         cannot=person.cannot,
     )
-    keep_phrases(client, list(person.phrases), by=clinician, now=begin)
-    keep_note(client, person.note, by=clinician, now=begin)
+    save_phrases(client, list(person.phrases), by=clinician, now=begin)
+    save_note(client, person.note, by=clinician, now=begin)
     view = _baseline(client, person, clinician, begin)
     if person.weeks:
         _practice(client, person, view, clinician, number, begin, now, takes)

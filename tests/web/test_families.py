@@ -21,8 +21,8 @@ from tests.factories.uploads import put_json, put_sound, say
 from web.clients.usecases.link import make_link
 from web.library.usecases.tasks import set_hidden
 from web.practice.models import Attempt, HomeSession
+from web.practice.player.bundle import bundle_of
 from web.practice.player.step_words import cue_words, step_data
-from web.practice.today.practicable import bundle_of
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion, TriedTask
 

@@ -14,8 +14,8 @@ from django.urls import reverse
 from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program, enrol, red_flag
 from tests.factories.handout import words_of
-from web.clients.home.note import keep_note
 from web.clients.models import ClientAccess
+from web.clients.usecases.for_home import save_note
 from web.papers.models import Issued
 from web.papers.print.pdf import laid_out, pdf_of
 from web.papers.print.steps import how_often
@@ -84,12 +84,12 @@ def test_it_is_issued_again_only_when_what_it_prints_changed(printed, person, cl
     printed()
     assert [one.edition for one in Issued.objects.filter(kind="handout")] == [1]
     assert "still tells what the program does" in signed_in.get(page).content.decode()
-    keep_note(person, "Sit up well.", by=clinician, now=NOW)
+    save_note(person, "Sit up well.", by=clinician, now=NOW)
     assert "tells something else" in signed_in.get(page).content.decode()
     words, _reader = words_of(printed())
     assert "Sit up well." in words
     assert "edition 2" in words
-    keep_note(person, "", by=clinician, now=NOW + timedelta(minutes=1))
+    save_note(person, "", by=clinician, now=NOW + timedelta(minutes=1))
     words_of(printed())
     issued = Issued.objects.filter(kind="handout").order_by("at")
     assert [one.edition for one in issued] == [1, 2, 3]
@@ -125,7 +125,7 @@ def test_before_the_first_program_nothing_is_printed(signed_in, clinic, clinicia
 
 
 def test_words_somebody_typed_open_no_file(printed, person, clinician):
-    keep_note(
+    save_note(
         person,
         '<img src="file:///etc/passwd"><a href="http://far.example">x</a>',
         by=clinician,

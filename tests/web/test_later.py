@@ -10,7 +10,7 @@ from tests.conftest import PIN, activate_program
 from tests.factories.uploads import put_json, say
 from web.clinic import clock
 from web.practice.models import Attempt, Entry, HomeSession, Outcome
-from web.practice.today.practicable import bundle_of
+from web.practice.player.bundle import bundle_of
 from web.practice.usecases.open_session import open_session
 
 pytestmark = pytest.mark.django_db
@@ -80,10 +80,10 @@ def test_the_own_places_are_named_where_a_step_goes_out_into_them(
 
 
 def test_places_are_not_named_for_the_position_of_a_breath(person, clinician, access):
-    from web.clients.home.phrases import keep_places
+    from web.clients.usecases.for_home import save_places
 
     version = activate_program(person, clinician, schools=(Chosen(school="breath_beats"),))
-    keep_places(person, ["the quay"], by=clinician, now=clock.now())
+    save_places(person, ["the quay"], by=clinician, now=clock.now())
     session, _ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
     assert not [s for s in bundle_of(session, version)["steps"] if "quay" in s["cue"]]
 

@@ -21,8 +21,8 @@ from web.clinic.usecases import UsecaseRefused
 from web.measuring.ends import Permit
 from web.measuring.words import attempt_words
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, LevelReset
+from web.practice.player.bundle import bundle_of
 from web.practice.sessions.levels import conversations, level_references
-from web.practice.today.practicable import bundle_of
 from web.practice.usecases.clear_stop import clear_stop_signs
 from web.practice.usecases.open_session import open_session
 from web.practice.usecases.reset_level import reset_level

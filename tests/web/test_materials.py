@@ -8,7 +8,7 @@ from django.urls import reverse
 from core.program.program import Chosen
 from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.link import make_link
-from web.practice.today.practicable import bundle_of
+from web.practice.player.bundle import bundle_of
 from web.practice.usecases.open_session import open_session
 
 pytestmark = pytest.mark.django_db

@@ -15,7 +15,8 @@ from web.clients.usecases.link import make_link
 from web.clinic.models import OutboxMessage
 from web.measuring.ends import Caught, Offer, Refused
 from web.practice.models import Entry, HomeSession
-from web.practice.today.practicable import bundle_of, practicable
+from web.practice.player.bundle import bundle_of
+from web.practice.today.practicable import practicable
 from web.practice.usecases.open_session import open_session
 from web.practice.usecases.save_attempt import PracticeEnd
 from web.practice.usecases.save_entry import keep_entry, read_said

@@ -10,7 +10,7 @@ from tests.factories.practice import session_on
 from web.clients.usecases.link import make_link
 from web.papers.print.handout import handout_context
 from web.practice.models import HomeSession
-from web.practice.today.practicable import bundle_of
+from web.practice.player.bundle import bundle_of
 from web.programs.client_file import ClientFile
 
 pytestmark = pytest.mark.django_db

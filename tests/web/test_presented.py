@@ -16,8 +16,8 @@ from web.clients.home.phrases import own_phrases
 from web.clients.models import OwnPhrases
 from web.clients.usecases.link import make_link
 from web.design.drawings.movement import movement
+from web.practice.player.bundle import bundle_of
 from web.practice.player.step_words import step_data
-from web.practice.today.practicable import bundle_of
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft
 

@@ -14,8 +14,8 @@ from django.urls import reverse
 from lab.demo.save_session import WholeAttempt, keep_session
 from tests.conftest import NOW, PIN, record_of
 from tests.factories.records import members, packed, read
-from web.clients.home.note import keep_note
 from web.clients.models import Client
+from web.clients.usecases.for_home import save_note
 from web.clients.usecases.link import make_link
 from web.clinic.models import AccessEvent, User
 from web.clinic.usecases import UsecaseRefused
@@ -85,7 +85,7 @@ def whole(person, clinician, version, home):
         clinic_id=person.clinic_id, client=person, home_session=session, kind="note", words="Häßlich — wind",
         by=clinician, at=NOW,
     )  # fmt: skip
-    keep_note(person, "Sit up well.", by=clinician, now=NOW)
+    save_note(person, "Sit up well.", by=clinician, now=NOW)
     return person
 
 
@@ -373,7 +373,7 @@ def test_a_clinician_takes_none_in(client, clinician):
 
 
 def test_a_spreadsheet_gets_no_formula(whole, clinician):
-    keep_note(whole, "=HYPERLINK(1)", by=clinician, now=NOW + timedelta(minutes=1))
+    save_note(whole, "=HYPERLINK(1)", by=clinician, now=NOW + timedelta(minutes=1))
     text = members(packed(whole))["csv/notes_home.csv"].decode()
     assert "'=HYPERLINK(1)" in text
     assert HomeSession.objects.filter(client=whole).exists()

@@ -11,7 +11,7 @@ from tests.factories.pages import url
 from web.clients.models import VoiceReport
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
-from web.practice.today.usual_voice import report_voice
+from web.practice.usecases.report_voice import report_voice
 from web.programs.models import Draft, ProgramVersion
 from web.programs.usecases import programs as usecases
 from web.review.caseload.refresh import rebuilt

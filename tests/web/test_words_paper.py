@@ -9,7 +9,7 @@ from django.urls import reverse
 from core.program.program import Chosen
 from tests.conftest import NOW, activate_program, enrol, red_flag
 from tests.factories.handout import words_of
-from web.clients.home.phrases import keep_phrases
+from web.clients.usecases.for_home import save_phrases
 from web.papers.models import Issued
 from web.papers.print.words_to_say import make_words
 from web.programs.client_file import ClientFile
@@ -21,7 +21,7 @@ OWN = ["Is the kettle on?", "Next stop, the pier!"]
 def loud(person, clinician):
     """Strong voice at speaking lengths, with phrases of the client's own."""
     version = activate_program(person, clinician, schools=(Chosen(school="loudness_vowels"),))
-    keep_phrases(person, OWN, by=clinician, now=NOW)
+    save_phrases(person, OWN, by=clinician, now=NOW)
     return person, version
 
 
@@ -63,7 +63,7 @@ def test_every_text_stands_once_and_the_same_days_later_is_no_new_edition(
     for now in (NOW, NOW + timedelta(days=3)):
         make_words(ClientFile(person, now.date()), version, large=True, by=clinician, now=now)
     assert Issued.objects.filter(client=person, kind="words").count() == 1
-    keep_phrases(person, ["Mind the step!"], by=clinician, now=NOW + timedelta(days=4))
+    save_phrases(person, ["Mind the step!"], by=clinician, now=NOW + timedelta(days=4))
     words, _reader = words_of(printed(signed_in, person))
     assert "Mind the step!" in words
     assert "edition 2" in words

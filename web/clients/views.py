@@ -10,13 +10,11 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from core.catalogue.materials import sorts
 from web.clients.forms import ClientForm
-from web.clients.home.note import NoteForm, keep_note, note_home
+from web.clients.home.note import NoteForm, note_home
 from web.clients.home.phrases import (
     ASKED_FOR,
     PhrasesForm,
     PlacesForm,
-    keep_phrases,
-    keep_places,
     kept_words,
     own_phrases,
     own_places,
@@ -27,6 +25,7 @@ from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clients.usecases import enrol as enrolment
 from web.clients.usecases import link as links
+from web.clients.usecases.for_home import save_note, save_phrases, save_places
 from web.clinic import clock, revisions
 
 
@@ -105,16 +104,16 @@ def for_home(request, client_id):
     )
     noted = NoteForm(told if of_note else None, initial={"words": note.words if note else ""})
     if of_note and noted.is_valid():
-        keep_note(client, noted.cleaned_data["words"], by=request.user, now=now)
+        save_note(client, noted.cleaned_data["words"], by=request.user, now=now)
         messages.success(request, _("The note is kept."))
         return redirect("clients:for_home", client.pk)
     if of_places and places.is_valid():
-        keep_places(client, places.cleaned_data["places"], by=request.user, now=now)
+        save_places(client, places.cleaned_data["places"], by=request.user, now=now)
         messages.success(request, _("The places are kept."))
         return redirect("clients:for_home", client.pk)
     if of_phrases and phrases.is_valid():
         came = phrases.cleaned_data["phrases"]
-        keep_phrases(client, came, by=request.user, now=now)
+        save_phrases(client, came, by=request.user, now=now)
         messages.success(request, kept_words(came))
         return redirect("clients:for_home", client.pk)
     context = {

@@ -1,11 +1,9 @@
 """The clinician's note on the client's Today."""
 
 from django import forms
-from django.db import transaction
 from django.utils.translation import gettext_lazy
 
-from web.clients.models import Client, NoteHome
-from web.clinic.models import User
+from web.clients.models import NoteHome
 
 
 class NoteForm(forms.ModelForm):
@@ -23,13 +21,3 @@ def note_home(client_id) -> NoteHome | None:
     rows = NoteHome.objects.filter(client_id=client_id).select_related("by")
     newest = rows.order_by("-at", "pk").first()
     return newest if newest and newest.words else None
-
-
-@transaction.atomic
-def keep_note(client: Client, words: str, *, by: User, now) -> bool:
-    """Keep another note beside the former ones; False where it is the same."""
-    stands = note_home(client.pk)
-    if words == (stands.words if stands else ""):
-        return False
-    NoteHome.objects.create(clinic_id=client.clinic_id, client=client, words=words, by=by, at=now)
-    return True

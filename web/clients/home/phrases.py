@@ -1,12 +1,10 @@
 """The client's own phrases and places: read, and written as one line each."""
 
 from django import forms
-from django.db import transaction
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy, ngettext
 
-from web.clients.models import Client, OwnPhrases, OwnPlaces
-from web.clinic.models import User
+from web.clients.models import OwnPhrases, OwnPlaces
 
 ASKED_FOR = 10
 """So many are asked for, so that none is worn out in a week (clinical default)."""
@@ -71,28 +69,6 @@ def _lines(text: str, *, longest: int) -> list[str]:
         words = _("“%(begin)s …” is longer than %(most)s characters.")
         raise forms.ValidationError(words % {"begin": long[0][:30], "most": longest})
     return found
-
-
-@transaction.atomic
-def keep_phrases(client: Client, phrases: list[str], *, by: User, now) -> bool:
-    """Keep a new list beside the former ones; False where it is the same."""
-    if own_phrases(client.pk) == phrases:
-        return False
-    OwnPhrases.objects.create(
-        clinic_id=client.clinic_id, client=client, phrases=phrases, by=by, at=now
-    )
-    return True
-
-
-@transaction.atomic
-def keep_places(client: Client, places: list[str], *, by: User, now) -> bool:
-    """Keep a new list beside the former ones; False where it is the same."""
-    if own_places(client.pk) == places:
-        return False
-    OwnPlaces.objects.create(
-        clinic_id=client.clinic_id, client=client, places=places, by=by, at=now
-    )
-    return True
 
 
 def kept_words(phrases: list[str]) -> str:

@@ -12,7 +12,7 @@ from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
 from web.papers.export.calendar import REMINDERS, calendar_of
-from web.practice.access.auth import for_client, page_context
+from web.practice.access.auth import client_required, page_context
 
 
 @require_GET
@@ -30,7 +30,7 @@ def calendar(request, client_id):
 
 
 @require_GET
-@for_client
+@client_required
 def own_calendar(request, access: ClientAccess):
     """The client takes it into the calendar of their telephone."""
     remind = _remind(request)

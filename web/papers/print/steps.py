@@ -22,7 +22,8 @@ from web.practice.player.routine_words import routine_words, when_words
 from web.practice.player.spoken_lines import has_words, places_of
 from web.practice.player.step_words import cue_words, effort_words
 from web.practice.player.target_words import step_words
-from web.practice.today.practicable import PracticableRoutine, things_at_hand, times_words
+from web.practice.today.due import things_at_hand, times_words
+from web.practice.today.practicable import PracticableRoutine
 
 _DAYS = (lazy("Mon"), lazy("Tue"), lazy("Wed"), lazy("Thu"), lazy("Fri"), lazy("Sat"), lazy("Sun"))
 

@@ -20,16 +20,16 @@ log = logging.getLogger(__name__)
 _KEY = "client_link"
 
 
-def open_door(request: HttpRequest, access: ClientAccess) -> None:
+def sign_in(request: HttpRequest, access: ClientAccess) -> None:
     request.session.cycle_key()
     request.session[_KEY] = str(access.pk)
 
 
-def close_door(request: HttpRequest) -> None:
+def sign_out(request: HttpRequest) -> None:
     request.session.pop(_KEY, None)
 
 
-def for_client(
+def client_required(
     view: Callable[Concatenate[HttpRequest, ClientAccess, ...], HttpResponse],
 ) -> Callable[..., HttpResponse]:
     """Call the view with the access of this very link, or send the visitor to the PIN."""

@@ -9,13 +9,13 @@ from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import ClientAccess
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.practice.access.auth import for_client, page_context
+from web.practice.access.auth import client_required, page_context
 from web.practice.recordings.consent import consent_of, consent_words, heard_sounds, is_minor
 from web.practice.usecases.recordings import agree_to_be_heard, take_back_being_heard
 
 
 @require_http_methods(["GET", "POST"])
-@for_client
+@client_required
 def hearing(request, access: ClientAccess):
     """What being heard means; the client says yes, or no longer."""
     client, now, wrong = access.client, clock.now(), ""

@@ -1,43 +1,19 @@
-"""What a client may do now, what is due today, and what the player needs for it."""
+"""What a client may do of a program now: what is on hold after a stop sign, what hurt today, what is left."""
 
-from collections import Counter
-from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import partial
-from typing import Any, Self
 
-from django.utils.formats import time_format
-from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
-
-from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
-from core.catalogue.words import EQUIPMENT_WORDS
-from core.dose.calendar import times_of_day
-from core.dose.minutes import minutes_at_home
-from core.dose.taper import on_day
 from core.errors import PlanError
 from core.program.program import Program
 from core.program.routine import Routine, RoutineKind, in_day_order
 from core.program.step import Step
-from core.reference.values import PAIN_STOPS
 from core.safety.program_gate import touches_of
 from core.safety.stop import OpenSign, StopSign, pain_stops, rests, withheld
 from web.clients.models import Client
-from web.design.speaking import in_their_words
-from web.practice.models import USUAL_TALK, Entry, HomeSession, Outcome, State
-from web.practice.player.routine_words import routine_words, when_words
-from web.practice.player.spoken_lines import places_of, said_by
-from web.practice.player.step_words import step_data, usual_talk_data
-from web.practice.player.target_words import step_words
-from web.practice.player.warm_up_plans import is_planned, plans_of
-from web.practice.sessions.levels import conversations, level_references
+from web.practice.models import Entry, HomeSession
+from web.practice.player.warm_up_plans import is_planned
 from web.programs.client_file import ClientFile
-from web.programs.models import ProgramVersion
-
-BUNDLE_FORMAT = 3
-"""Of what the page keeps to go on without the server: one of another format is not read (session.js)."""
 
 
 def open_signs(client_id, *, but: HomeSession | None = None) -> list[OpenSign]:
@@ -140,172 +116,3 @@ def cool_down_after(can: Practicable, routine: Routine) -> Routine | None:
     after = (one for one in can.routines if one.routine.kind is RoutineKind.COOL_DOWN and one.steps)
     found = next(after, None) if is_planned(routine) else None
     return found.routine if found else None
-
-
-def done_today(client: Client, today: date) -> Counter[str]:
-    """Home sessions kept, shortened or stopped on that local date, by the key of the routine."""
-    done = [Outcome.KEPT, Outcome.SHORT, Outcome.STOPPED]
-    rows = HomeSession.objects.filter(client=client, practice_day=today, outcome__in=done)
-    return Counter(rows.values_list("routine", flat=True))
-
-
-def next_due(
-    can: Practicable, asked: Mapping[str, int], done: Mapping[str, int]
-) -> PracticableRoutine:
-    """The first routine that is still due today, else the first of which something can be done."""
-
-    def due(one: PracticableRoutine) -> bool:
-        return asked.get(one.routine.key, 0) > done.get(one.routine.key, 0)
-
-    able = [one for one in can.routines if one.steps] or list(can.routines)
-    return next(filter(due, able), able[0])
-
-
-@dataclass(frozen=True)
-class StepToday:
-    """A step as Today lists it, in the client's words."""
-
-    name: str
-    words: str
-    repetitions: int
-
-    @classmethod
-    def of(cls, step: Step) -> Self:
-        return cls(in_their_words(step.name), step_words(step), step.repetitions)
-
-
-@dataclass(frozen=True)
-class RoutineToday:
-    """A routine as Today shows it: how often it is asked for and done today, its minutes, its steps
-    in the client's words."""
-
-    key: str
-    name: str
-    when: str
-    asked: int
-    done: int
-    minutes: float
-    steps: list[StepToday]
-    short_day: StepToday | None
-    times: str = ""
-    at_hand: str = ""
-
-    @property
-    def left(self) -> int:
-        return max(self.asked - self.done, 0)
-
-    @property
-    def length(self) -> str:
-        """How long it takes, in words."""
-        whole = round(self.minutes)
-        if not whole:
-            return _("under a minute")
-        return ngettext("about %(count)s minute", "about %(count)s minutes", whole) % {
-            "count": whole
-        }
-
-    @property
-    def turn(self) -> int:
-        """Which of today's the next one is, from 1."""
-        return self.done + 1
-
-
-def times_words(routine: Routine, count: int) -> str:
-    """When it is best done, "8:00, 18:00"; "" where it is not asked for or the day is too full."""
-    try:
-        times = times_of_day(routine.dose, count) if count else ()
-    except PlanError:
-        return ""
-    return ", ".join(time_format(one, "G:i") for one in times)
-
-
-def things_at_hand(steps: Iterable[Step], tasks: Mapping[str, Task]) -> str:
-    """The things its tasks need."""
-    needed = {thing for step in steps if step.task in tasks for thing in tasks[step.task].equipment}
-    return ", ".join(in_their_words(EQUIPMENT_WORDS[thing]) for thing in sorted(needed))
-
-
-def due_today(
-    can: Practicable,
-    asked: Mapping[str, int],
-    done: Mapping[str, int],
-    tasks: Mapping[str, Task],
-) -> list[RoutineToday]:
-    """Every routine, those that are still due first. tasks: the clinic's catalogue."""
-    found = [
-        RoutineToday(
-            key=one.routine.key,
-            name=routine_words(one.routine),
-            when=when_words(one.routine),
-            asked=asked.get(one.routine.key, 0),
-            done=done.get(one.routine.key, 0),
-            minutes=minutes_at_home(one.steps),
-            steps=[StepToday.of(step) for step in one.steps],
-            short_day=StepToday.of(one.short_day) if one.short_day else None,
-            times=times_words(one.routine, asked.get(one.routine.key, 0)),
-            at_hand=things_at_hand(one.steps, tasks),
-        )
-        for one in can.routines
-    ]
-    return sorted(found, key=lambda one: not one.left)
-
-
-def bundle_of(
-    session: HomeSession, version: ProgramVersion, *, short_day: bool = False
-) -> dict[str, Any]:
-    """Everything the player needs for one home session, in plain data, without the steps that rest;
-    on a bad day only the step that stands for the whole, where the routine has one. Before strong
-    work each device first takes usual talk: `usual_talk`, unless it is in `known_talk`."""
-    program = on_day(version.program, session.practice_day)
-    file = ClientFile.now(session.client)
-    can = practicable(file, program, but=session)
-    now = can.of(session.routine)
-    short = now.short_day if short_day else None
-    steps = (short,) if short else now.steps
-    strong = any(step.level for step in steps)
-    own = replace(
-        said_by(session.client_id, session.clinic_id), places=places_of(session.client_id, steps)
-    )
-    data = partial(
-        step_data,
-        a4_hz=program.a4_hz,
-        day=session.practice_day,
-        own=own,
-        tasks=file.tasks,
-        names_notes=not session.client.pitch_hidden,
-    )
-    fitted = is_planned(now.routine) and not short
-    more = _more_steps(can, now) if fitted else []
-    return {
-        "format": BUNDLE_FORMAT,
-        "session_id": str(session.pk),
-        "routine": session.routine,
-        "steps": [data(step) for step in steps],
-        "plans": plans_of([*now.steps, *more]) if fitted else None,
-        "more_steps": [data(step) for step in more],
-        "a4_hz": program.a4_hz,
-        "pain_stops": PAIN_STOPS.number,
-        "known_devices": sorted(level_references(session.client_id)),
-        "usual_talk": usual_talk_data() if strong else None,
-        "known_talk": sorted(conversations(session.client_id)) if strong else [],
-        **done_in(session),
-    }
-
-
-def _more_steps(can: Practicable, now: PracticableRoutine) -> list[Step]:
-    """What of the other routines may stand in a warm-up of the day."""
-    return [step for one in can.routines if one is not now for step in one.steps]
-
-
-def done_in(session: HomeSession) -> dict[str, Any]:
-    """What was done of a home session that goes on: attempts by step, place and repetition, and the steps
-    after which strain was answered."""
-    attempts = session.attempts.exclude(state=State.INTERRUPTED).exclude(step_id=USUAL_TALK)
-    said = session.entries.filter(kind__in=["strain", "pain"], step_id__isnull=False)
-    return {
-        "done": [
-            [str(step_id), place, repetition]
-            for step_id, place, repetition in attempts.values_list("step_id", "place", "repetition")
-        ],
-        "answered": sorted({str(step_id) for step_id in said.values_list("step_id", flat=True)}),
-    }

@@ -16,8 +16,9 @@ from web.clinic.clock import local_date
 from web.clinic.usecases import UsecaseRefused
 from web.measuring.tickets import Ticket
 from web.practice.models import HomeSession, Outcome
+from web.practice.today.due import done_today, next_due
 from web.practice.today.on_hold import resting_words
-from web.practice.today.practicable import PracticableRoutine, done_today, next_due, practicable
+from web.practice.today.practicable import PracticableRoutine, practicable
 from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
 from web.programs.queries import asked_today

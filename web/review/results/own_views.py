@@ -9,7 +9,7 @@ from django.views.decorators.http import require_GET
 from core.grading.season import season_of, step_courses
 from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import ClientAccess
-from web.practice.access.auth import for_client, page_context
+from web.practice.access.auth import client_required, page_context
 from web.practice.sessions.hold_drawing import last_reeds
 from web.practice.sessions.queries import last_power_attempts
 from web.review.caseload.row import RowFile
@@ -20,7 +20,7 @@ OWN_WEEKS = 4
 
 
 @require_GET
-@for_client
+@client_required
 def reeds(request, access: ClientAccess):
     """The last home session's notes, and the last weeks of every step."""
     client = access.client
