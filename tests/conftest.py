@@ -145,15 +145,15 @@ def activate_program(client, by, now=NOW, schools=(), since_days=7, **measured):
     from core.program.program import Chosen
     from web.programs.client_file import ClientFile
     from web.programs.plan_request import plan_request
-    from web.programs.usecases import programs as usecases
+    from web.programs.usecases import drafts, versions
     from web.review.caseload.refresh import rows_worked_out_once
 
     with rows_worked_out_once():
         baseline_of(client, by, **measured)
         file = ClientFile(client, now.date())
         wanted = plan_request(file, chosen=schools or (Chosen(school="sustained"),))
-        draft = usecases.propose(client, wanted, by=by, now=now)
-        return usecases.activate(
+        draft = drafts.propose(client, wanted, by=by, now=now)
+        return versions.activate(
             client,
             revision=draft.revision,
             written_reason="",

@@ -29,7 +29,7 @@ from web.clinic.usecases import accept_invitation, invite, open_clinic
 from web.practice.usecases.recordings import agree_to_be_heard
 from web.programs.client_file import ClientFile
 from web.programs.plan_request import plan_request
-from web.programs.usecases import programs as programs
+from web.programs.usecases import drafts
 from web.review.caseload.refresh import rows_worked_out_once
 
 PASSWORD = "harrow-quay-demo"
@@ -172,11 +172,11 @@ def _practice(
     takes: Takes,
 ) -> None:
     wanted = plan_request(ClientFile(client, begin.date()), chosen=person.schools)
-    draft = programs.propose(client, wanted, by=by, now=begin)
+    draft = drafts.propose(client, wanted, by=by, now=begin)
     for step in draft.program.steps:
         if step.grade and step.task in person.begins:
             rung = step.grade.codes.index(person.begins[step.task])
-            draft = programs.edit_draft(
+            draft = drafts.edit_draft(
                 client,
                 revision=draft.revision,
                 change=partial(on_rung, step_id=step.step_id, rung=rung),

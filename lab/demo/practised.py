@@ -21,7 +21,7 @@ from web.clinic.clock import local_date
 from web.clinic.models import User
 from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramVersion
-from web.programs.usecases import programs as programs
+from web.programs.usecases import drafts, versions
 
 DAYS_BETWEEN_CLIMBS = 8
 AGREED = "Agreed with the treating physician; looked at again at the next visit."
@@ -129,7 +129,7 @@ def _climbed(
     climbs = practice.person.course in (Course.IMPROVING, Course.OVER_KEEN)
     if not climbs or higher is None or able_s < higher.seconds:
         return None
-    draft = programs.edit_draft(
+    draft = drafts.edit_draft(
         practice.client,
         revision=Draft.objects.get(client=practice.client).revision,
         change=partial(on_rung, step_id=higher.step_id, rung=higher.rung),
@@ -142,7 +142,7 @@ def _climbed(
 def activated(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVersion:
     """The draft as given home that day, with a written reason where the gate asks for one."""
     gate = ClientFile(client, local_date(at, client.time_zone)).gate_of(draft.program)
-    return programs.activate(
+    return versions.activate(
         client,
         revision=draft.revision,
         written_reason=AGREED if gate.needs_reason else "",

@@ -132,7 +132,7 @@ def test_a_note_pulled_out_of_the_range_bends_and_says_why(bench):
 
 
 def test_a_change_by_somebody_else_is_shown_beside_your_own(bench, person, clinician):
-    from web.programs.usecases.programs import undo_edit
+    from web.programs.usecases.drafts import undo_edit
 
     bench.locator(".reed[aria-label*='Power notes B♭3']").focus()
     bench.keyboard.press("ArrowUp")

@@ -13,7 +13,7 @@ from tests.factories.practice import practise, ready, session_on
 from web.practice.models import HomeSession
 from web.programs.models import Draft, ProgramVersion
 from web.programs.queries import active_version
-from web.programs.usecases.programs import edit_draft
+from web.programs.usecases.drafts import edit_draft
 from web.review.caseload.rounds import rounds
 from web.review.models import Decision, DecisionDone
 

@@ -24,7 +24,7 @@ from web.practice.usecases.open_session import open_session
 from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramVersion
 from web.programs.plan_request import plan_request
-from web.programs.usecases import programs as usecases
+from web.programs.usecases import drafts, versions
 from web.review.models import CaseloadRow
 
 pytestmark = pytest.mark.django_db
@@ -126,7 +126,7 @@ def test_strong_voice_waits_for_a_release_after_the_operation_that_was_told(
         loudness = (Chosen(school="loudness_vowels", options={"aim": "effort"}),)
         baseline_of(person, clinician)
         wanted = plan_request(ClientFile(person, TODAY), chosen=loudness)
-        draft = usecases.propose(person, wanted, by=clinician, now=NOW)
+        draft = drafts.propose(person, wanted, by=clinician, now=NOW)
         return {step.task for step in draft.program.steps}
 
     assert (
@@ -215,11 +215,11 @@ def test_a_red_flag_cannot_be_unticked_away(signed_in, person, clinician):
 def proposed_for(person, clinician):
     baseline_of(person, clinician)
     wanted = plan_request(ClientFile(person, TODAY), chosen=(Chosen(school="sustained"),))
-    return usecases.propose(person, wanted, by=clinician, now=NOW)
+    return drafts.propose(person, wanted, by=clinician, now=NOW)
 
 
 def activated(person, clinician, draft, reason="", now=NOW):
-    return usecases.activate(
+    return versions.activate(
         person,
         revision=draft.revision,
         written_reason=reason,
@@ -238,7 +238,7 @@ def test_activation_works_the_gate_out_itself(clinic, clinician):
     version = activated(person, clinician, draft, reason="seen by mirror today")
     assert version.written_reason == "seen by mirror today"
     # a later climb only reminds
-    moved = usecases.edit_draft(
+    moved = drafts.edit_draft(
         person,
         revision=draft.revision,
         change=lambda p: with_repetitions(p, p.steps[0].step_id, 1),
@@ -259,7 +259,7 @@ def test_activation_works_the_gate_out_itself(clinic, clinician):
         trouble_began_on=ago(900),
     )
     later = NOW + timedelta(days=15)
-    moved = usecases.edit_draft(
+    moved = drafts.edit_draft(
         person,
         revision=moved.revision,
         change=lambda p: with_repetitions(p, p.steps[0].step_id, 2),

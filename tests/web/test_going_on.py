@@ -18,7 +18,7 @@ from web.clinic import clock
 from web.measuring.tickets import LIFETIME_S, Ticket
 from web.practice.models import Attempt, Entry, HomeSession, SetAside
 from web.programs.models import Draft
-from web.programs.usecases import programs as usecases
+from web.programs.usecases import drafts, versions
 
 pytestmark = pytest.mark.django_db
 
@@ -63,8 +63,8 @@ def climbed(person, by, step_id):
     """The next version, one rung up, in force from today."""
     change = partial(on_rung, step_id=step_id, rung=1)
     revision = Draft.objects.get(client=person).revision
-    draft = usecases.edit_draft(person, revision=revision, change=change, by=by, now=clock.now())
-    usecases.activate(
+    draft = drafts.edit_draft(person, revision=revision, change=change, by=by, now=clock.now())
+    versions.activate(
         person,
         revision=draft.revision,
         written_reason="",

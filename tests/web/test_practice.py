@@ -20,7 +20,8 @@ from web.practice.sessions.levels import level_references
 from web.practice.usecases.clear_stop import clear_stop_signs
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft
-from web.programs.usecases.programs import activate, edit_draft
+from web.programs.usecases.drafts import edit_draft
+from web.programs.usecases.versions import activate
 from web.review.models import CaseloadRow
 from web.review.results.history import sittings_of
 

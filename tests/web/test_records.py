@@ -22,7 +22,7 @@ from web.clinic.usecases import UsecaseRefused
 from web.practice.models import HomeSession, Remark
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion
-from web.programs.usecases.programs import activate
+from web.programs.usecases.versions import activate
 from web.records.models import TakenIn
 from web.records.pack import record_schema
 from web.records.tables import LEFT_OUT, TABLES, history_tables

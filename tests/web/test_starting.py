@@ -132,7 +132,7 @@ def test_a_template_of_another_clinic_is_not_there(signed_in, other_clinic, meas
     stranger = member(other_clinic, "far@shore.example")
     far = enrol(other_clinic, stranger, name="Far Away")
     version = activate_program(far, stranger)
-    from web.programs.usecases.programs import save_template
+    from web.programs.usecases.templates import save_template
 
     row = save_template(far, version.program, name="Theirs", by=stranger, now=now)
     page = signed_in.get(url("programs:bench", measured.pk)).content.decode()

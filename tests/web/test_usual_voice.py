@@ -13,7 +13,7 @@ from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.practice.usecases.report_voice import report_voice
 from web.programs.models import Draft, ProgramVersion
-from web.programs.usecases import programs as usecases
+from web.programs.usecases import drafts, versions
 from web.review.caseload.refresh import rebuilt
 
 pytestmark = pytest.mark.django_db
@@ -43,10 +43,10 @@ def program(person, clinician):
     version = activate_program(person, clinician)
     revision = Draft.objects.get(client=person).revision
     main = version.program.main_step.step_id
-    draft = usecases.edit_draft(
+    draft = drafts.edit_draft(
         person, revision=revision, change=lambda p: on_rung(p, main, 1), by=clinician, now=NOW
     )
-    climbed = usecases.activate(
+    climbed = versions.activate(
         person,
         revision=draft.revision,
         written_reason="",

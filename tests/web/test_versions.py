@@ -9,7 +9,7 @@ from django.urls import reverse
 from core.editing.step_targets import with_repetitions, with_rest
 from tests.conftest import NOW, enrol
 from web.programs.models import Draft, ProgramVersion
-from web.programs.usecases import programs as usecases
+from web.programs.usecases import drafts, versions
 
 pytestmark = pytest.mark.django_db
 
@@ -22,10 +22,10 @@ def three(person, clinician, version):
         (lambda p: with_repetitions(p, step, 7), lambda p: with_rest(p, step, 41.0)), 1
     ):
         draft = Draft.objects.get(client=person)
-        draft = usecases.edit_draft(
+        draft = drafts.edit_draft(
             person, revision=draft.revision, change=change, by=clinician, now=NOW
         )
-        usecases.activate(
+        versions.activate(
             person,
             revision=draft.revision,
             written_reason="Seen in the visit." if number == 2 else "",
@@ -86,7 +86,7 @@ def test_an_older_one_becomes_the_draft_and_nothing_is_active_by_that(signed_in,
     assert draft.program.steps[0].repetitions == first.program.steps[0].repetitions != 7
     assert ProgramVersion.objects.filter(client=person).count() == 3
     # what lay there can be had back
-    usecases.undo_edit(person, revision=draft.revision, by=draft.changed_by, now=NOW)
+    drafts.undo_edit(person, revision=draft.revision, by=draft.changed_by, now=NOW)
     assert Draft.objects.get(client=person).program.steps[0].repetitions == 7
 
 

@@ -22,7 +22,7 @@ from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramTemplate, ProgramVersion
 from web.programs.plan_request import BaselineMissing, plan_request
 from web.programs.queries import active_version
-from web.programs.usecases import programs as usecases
+from web.programs.usecases import drafts, templates
 
 
 def starting_points(request, client) -> dict:
@@ -140,7 +140,7 @@ def _lay(request, client, outline: Outline, words: str):
     except CoreError as error:
         messages.error(request, core_words(error))
         return redirect("programs:bench", client.pk)
-    usecases.lay_on_bench(client, program, by=request.user, now=clock.now())
+    drafts.replace_draft(client, program, by=request.user, now=clock.now())
     messages.success(request, words)
     return redirect("programs:bench", client.pk)
 
@@ -151,7 +151,7 @@ def save_template(request, client_id):
     client = client_of(request, client_id)
     draft = get_object_or_404(Draft.objects.filter(client=client))
     try:
-        row = usecases.save_template(
+        row = templates.save_template(
             client,
             draft.program,
             name=request.POST.get("name", ""),
@@ -175,6 +175,6 @@ def drop_template(request, client_id):
     row = _template(request)
     if row is None:
         return _none_chosen(request, client)
-    usecases.drop_template(row, now=clock.now())
+    templates.drop_template(row, now=clock.now())
     messages.success(request, _("The template “%(name)s” is taken away.") % {"name": row.name})
     return redirect("programs:bench", client.pk)

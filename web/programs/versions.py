@@ -15,7 +15,7 @@ from web.clinic import clock
 from web.clinic.records import Unreadable
 from web.programs.hold_drawing import program_bed
 from web.programs.models import ProgramVersion
-from web.programs.usecases import programs as usecases
+from web.programs.usecases import drafts
 
 
 @dataclass(frozen=True)
@@ -55,7 +55,7 @@ def restore(request, client_id, version_id):
     program, latest = version.program, IntakeFile.now(client).baseline
     if latest is not None and latest.baseline.comfort is not None:
         program = replace(program, comfort=latest.baseline.comfort)
-    usecases.lay_on_bench(client, program, by=request.user, now=clock.now())
+    drafts.replace_draft(client, program, by=request.user, now=clock.now())
     words = _(
         "Version %(number)s lies on the Bench. Look at it, then activate: today's gate decides."
     )

@@ -37,7 +37,7 @@ from web.programs.method_offers import (
 from web.programs.models import Draft, Went
 from web.programs.plan_request import BaselineMissing, baseline_for, plan_request
 from web.programs.starting_points import starting_points
-from web.programs.usecases import programs as usecases
+from web.programs.usecases import drafts, trials, versions
 
 
 @require_GET
@@ -101,7 +101,7 @@ def propose(request, client_id):
             wants=read_wants(request.POST),
             direction=read_direction(request.POST),
         )
-        usecases.propose(client, wanted, by=request.user, now=clock.now())
+        drafts.propose(client, wanted, by=request.user, now=clock.now())
     except BaselineMissing as missing:
         messages.error(request, missing.words)
         return redirect("clients:baseline", client.pk)
@@ -116,7 +116,7 @@ def tried(request, client_id):
     """Log how a task went when it was tried in the visit."""
     client = client_of(request, client_id)
     try:
-        usecases.log_tried(
+        trials.record_trial(
             client,
             task=request.POST.get("task", ""),
             went=request.POST.get("went", ""),
@@ -160,7 +160,7 @@ def take_in(request, client_id):
         return _bench(request, client, status=422, problems=refused.problems)
     # Whatever range the file was made for: the notes are judged by this client's own.
     program = replace(program, comfort=comfort)
-    usecases.lay_on_bench(client, program, by=request.user, now=clock.now())
+    drafts.replace_draft(client, program, by=request.user, now=clock.now())
     messages.success(
         request, _("The program of the file lies on the Bench. Look at it, then activate.")
     )
@@ -189,18 +189,18 @@ def edit(request, client_id):
         came = read_edit(request.body, _hands(file))
         chosen, who = came.chosen, {"revision": came.revision, "by": request.user, "now": now}
         if came.kind == "undo":
-            draft = usecases.undo_edit(client, **who)
+            draft = drafts.undo_edit(client, **who)
         elif came.kind == "redo":
-            draft = usecases.redo_edit(client, **who)
+            draft = drafts.redo_edit(client, **who)
         elif came.change is None:
-            draft = usecases.draft_of(client)
+            draft = drafts.current_draft(client)
         else:
-            draft = usecases.edit_draft(client, change=came.change, **who)
+            draft = drafts.edit_draft(client, change=came.change, **who)
     except CoreError as error:
         return JsonResponse({"message": core_words(error)}, status=422)
     except UsecaseRefused as refused:
         return JsonResponse({"message": refused.words}, status=422)
-    except usecases.StaleDraft as stale:
+    except drafts.StaleDraft as stale:
         words = _("Somebody changed this draft meanwhile. Your last change was not saved.")
         answer = _answer(request, file, stale.current, chosen)
         return JsonResponse({"message": words, **answer}, status=409)
@@ -244,7 +244,7 @@ def activate(request, client_id):
     today = clock.local_date(now, client.time_zone)
     reason = request.POST.get("written_reason", "")
     try:
-        version = usecases.activate(
+        version = versions.activate(
             client,
             revision=int(request.POST.get("revision") or 0),
             written_reason=reason,
@@ -255,7 +255,7 @@ def activate(request, client_id):
     except UsecaseRefused as refused:
         messages.error(request, refused.words)
         return _bench(request, client, status=422, written_reason=reason)
-    except usecases.StaleDraft:
+    except drafts.StaleDraft:
         words = _("Somebody changed this draft meanwhile: look at it, then activate.")
         messages.error(request, words)
         return _bench(request, client, status=409, written_reason=reason)

@@ -20,7 +20,7 @@ from web.clinic.models import Clinic, Membership, User
 from web.clinic.records import Unreadable
 from web.measuring.models import StoredContour
 from web.programs.models import Draft, ProgramVersion
-from web.programs.usecases.programs import lay_on_bench
+from web.programs.usecases.drafts import replace_draft
 from web.records.models import TakenIn
 from web.records.tables import TABLES
 from web.records.unpack import ArchiveRefused, Record
@@ -132,7 +132,7 @@ def _onto_the_bench(client: Client, *, by: User, now: datetime) -> None:
     """The newest version is the draft; what lay there in the other clinic is had back by undo."""
     newest = ProgramVersion.objects.filter(client=client).order_by("-number").first()
     if newest is not None:
-        lay_on_bench(client, newest.program, by=by, now=now)
+        replace_draft(client, newest.program, by=by, now=now)
 
 
 def _zone(client: Client) -> str:

@@ -1,4 +1,4 @@
-"""TODO doc."""
+"""What a clinician writes for the client's pages: own phrases, own places, a note; each in one transaction."""
 
 from django.db import transaction
 

@@ -21,7 +21,7 @@ from web.clinic.words import core_words
 from web.papers.export.fhir import bundle_for
 from web.programs.client_file import ClientFile
 from web.programs.models import Draft
-from web.programs.usecases import programs as usecases
+from web.programs.usecases import drafts
 from web.review.results.season import window_of
 
 _WAYS = {
@@ -56,14 +56,14 @@ def take_music(request, client_id, step_id):
     try:
         line = _read(sent.read(MOST_BYTES + 1) if sent else b"")
         with transaction.atomic():
-            usecases.edit_draft(
+            drafts.edit_draft(
                 client,
                 revision=_draft(request, client).revision,
                 change=lambda program: with_music(program, str(step_id), line),
                 by=request.user,
                 now=clock.now(),
             )
-    except (MusicRefused, UsecaseRefused, CoreError, usecases.StaleDraft) as error:
+    except (MusicRefused, UsecaseRefused, CoreError, drafts.StaleDraft) as error:
         messages.error(request, _("Not taken in: %(why)s") % {"why": _why(error)})
         return redirect("papers:papers", client.pk)
     messages.success(request, _("Taken in. Look at it on the Bench before it is activated."))
@@ -100,8 +100,8 @@ def _draft(request, client: Client) -> Draft:
     if file.draft is not None:
         return file.draft
     if file.program is None:
-        return usecases.draft_of(client)
-    return usecases.lay_on_bench(client, file.program, by=request.user, now=clock.now())
+        return drafts.current_draft(client)
+    return drafts.replace_draft(client, file.program, by=request.user, now=clock.now())
 
 
 def _read(data: bytes) -> Line:

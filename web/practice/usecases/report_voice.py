@@ -1,4 +1,4 @@
-"""TODO doc."""
+"""The client reports whether the voice is as usual today."""
 
 from django.db import transaction
 from django.utils.translation import gettext as _

@@ -1,4 +1,4 @@
-"""TODO doc."""
+"""The client ticks off what is done in the course of the day."""
 
 import hashlib
 import uuid

@@ -23,7 +23,7 @@ from web.library.queries import catalogue_of
 from web.practice.today.practicable import open_signs
 from web.practice.usecases.clear_stop import clear_stop_signs
 from web.programs.queries import active_version
-from web.programs.usecases.programs import StaleVersion, put_in_force
+from web.programs.usecases.versions import StaleVersion, activate_next
 from web.review.deciding.proposals import DUE_DAYS
 from web.review.models import After, Decision, DecisionDone, Verdict
 
@@ -101,7 +101,7 @@ def _reopen_lower(client: Client, signs: Iterable[OpenSign], *, by: User, now) -
     if lower == program:
         return
     try:
-        put_in_force(
+        activate_next(
             client,
             lower,
             after=version.number,

@@ -16,7 +16,7 @@ from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.clinic.words import core_words
 from web.programs.models import ProgramVersion
-from web.programs.usecases.programs import StaleVersion, put_in_force
+from web.programs.usecases.versions import StaleVersion, activate_next
 from web.review.course_file import CourseFile
 from web.review.deciding.proposals import DUE_DAYS, key_of, shown
 from web.review.models import Decision, DecisionDone, Verdict
@@ -85,7 +85,7 @@ def _next_version(
 ) -> ProgramVersion:
     today = clock.local_date(now, client.time_zone)
     try:
-        return put_in_force(
+        return activate_next(
             client,
             accepted(program, found, today, rung=rung),
             after=after,

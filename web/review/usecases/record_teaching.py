@@ -10,7 +10,7 @@ from web.clinic.models import User
 from web.clinic.usecases import UsecaseRefused
 from web.programs.models import Draft
 from web.programs.queries import active_version
-from web.programs.usecases import programs as programs
+from web.programs.usecases import drafts
 from web.review.models import CueLevel, Response, Taught
 
 
@@ -46,7 +46,7 @@ def teach(
             _("A cue can have up to 120 characters, its fading up to 200. Nothing was saved.")
         )
     if at_home and draft is not None and any(s.step_id == step_id for s in draft.program.steps):
-        programs.edit_draft(
+        drafts.edit_draft(
             client,
             revision=draft.revision,
             change=lambda program: set_by_hand(program, step_id, "presented.cue", cue),

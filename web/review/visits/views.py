@@ -9,7 +9,7 @@ from django.views.decorators.http import require_GET, require_POST
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.usecases import UsecaseRefused
-from web.programs.usecases.programs import log_tried
+from web.programs.usecases.trials import record_trial
 from web.review.forms import VisitForm
 from web.review.usecases import record_care, record_teaching
 from web.review.visits.page import visit_page
@@ -25,7 +25,7 @@ def tried(request, client_id) -> HttpResponse:
     """How a task went when it was tried."""
     client, asked = client_of(request, client_id), request.POST
     try:
-        log_tried(
+        record_trial(
             client,
             task=asked.get("task", ""),
             went=asked.get("went", ""),
