@@ -56,7 +56,7 @@ def other_clinic(db):
 
 
 def _clinic(name, lead_email):
-    from web.clinic.usecases import open_clinic
+    from web.clinic.usecases.staff import open_clinic
 
     return open_clinic(
         name=name,
@@ -89,7 +89,7 @@ def person(clinic, clinician):
 
 def enrol(clinic, clinician, name="Maren Tidewell", **screening):
     from web.clients.usecases.enrol import enrol_client, record_screening
-    from web.review.caseload.refresh import rows_worked_out_once
+    from web.review.usecases.refresh_row import rows_worked_out_once
 
     answers = {
         "asked_on": NOW.date() - timedelta(days=3),
@@ -146,7 +146,7 @@ def activate_program(client, by, now=NOW, schools=(), since_days=7, **measured):
     from web.programs.client_file import ClientFile
     from web.programs.plan_request import plan_request
     from web.programs.usecases import drafts, versions
-    from web.review.caseload.refresh import rows_worked_out_once
+    from web.review.usecases.refresh_row import rows_worked_out_once
 
     with rows_worked_out_once():
         baseline_of(client, by, **measured)

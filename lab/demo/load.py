@@ -25,12 +25,12 @@ from web.clients.usecases.enrol import enrol_client, record_screening
 from web.clients.usecases.for_home import save_note, save_phrases
 from web.clients.usecases.link import make_link
 from web.clinic.models import Clinic, User
-from web.clinic.usecases import accept_invitation, invite, open_clinic
+from web.clinic.usecases.staff import accept_invitation, invite, open_clinic
 from web.practice.usecases.recordings import agree_to_be_heard
 from web.programs.client_file import ClientFile
 from web.programs.plan_request import plan_request
 from web.programs.usecases import drafts
-from web.review.caseload.refresh import rows_worked_out_once
+from web.review.usecases.refresh_row import rows_worked_out_once
 
 PASSWORD = "harrow-quay-demo"
 PIN = "246810"

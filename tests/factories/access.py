@@ -178,7 +178,7 @@ def signed_note(person, by):
 
 
 def own_material(clinic, by):
-    from web.library.materials import add_material
+    from web.library.usecases.materials import add_material
 
     fields = {"sort": "questions", "name": "At work", "level": 1, "lines": ["Who is on deck?"]}
     return add_material(clinic, by=by, now=NOW, **fields)

@@ -20,11 +20,12 @@ from core.sound.reading import Sound
 from lab.demo.save_session import WholeAttempt, keep_session
 from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, record_of
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.drawings.held_line import HeldLine, held_line
 from web.measuring.models import Measurement
 from web.measuring.shown import in_short
-from web.measuring.store import save_measurement, stored_figures
+from web.measuring.store import stored_figures
+from web.measuring.usecases.save_measurement import save_measurement
 from web.practice.models import Attempt, Correction
 from web.practice.sessions.queries import practice_of
 from web.practice.usecases.correct_attempt import correct_attempt

@@ -11,9 +11,9 @@ from tests.factories.pages import url
 from tests.factories.practice import session_on
 from web.clients.intake.intake_file import IntakeFile
 from web.programs.client_file import ClientFile
-from web.review.caseload.refresh import rebuilt
 from web.review.caseload.row import RowFile
 from web.review.course_file import CourseFile
+from web.review.usecases.refresh_row import rebuilt
 
 pytestmark = pytest.mark.django_db
 TODAY = NOW.date()

@@ -12,15 +12,16 @@ from django.urls import reverse
 from tests.conftest import NOW, PASSWORD, baseline_of, member
 from web.clinic import clock
 from web.clinic.models import Membership, OutboxMessage
-from web.clinic.outbox import WRITTEN, deliver
-from web.clinic.usecases import UsecaseRefused, find_invitation, set_staff
+from web.clinic.refusal import UsecaseRefused
+from web.clinic.usecases.outbox import WRITTEN, deliver
+from web.clinic.usecases.staff import find_invitation, set_staff
 
 pytestmark = pytest.mark.django_db
 
 
 @pytest.fixture
 def outbox(settings):
-    settings.EMAIL_BACKEND = "web.clinic.outbox.OutboxBackend"
+    settings.EMAIL_BACKEND = "web.clinic.usecases.outbox.OutboxBackend"
 
 
 @pytest.fixture

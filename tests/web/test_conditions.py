@@ -12,7 +12,7 @@ from tests.factories.screening_pages import practice_page, screen
 from tests.factories.visit import kept, send
 from web.clients.models import Measure, StoredScreening
 from web.clients.usecases import baseline as measuring
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.usecases.open_session import open_session
 from web.review.models import CaseloadRow
 

@@ -12,7 +12,7 @@ from tests.conftest import CLOSED, NOW, PIN, activate_program, baseline_of, enro
 from tests.factories.access import clinic_lead
 from tests.factories.uploads import offer, put_json
 from web.clients.usecases.enrol import record_screening
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.models import HomeSession
 from web.programs.models import ProgramVersion
 from web.review.course_file import CourseFile
@@ -26,7 +26,7 @@ pytestmark = pytest.mark.django_db
 def stopped(home, version):
     session, _ticket = home
     HomeSession.objects.filter(pk=session.pk).update(stop_sign="light_headed", outcome="stopped")
-    from web.review.caseload.refresh import rebuilt
+    from web.review.usecases.refresh_row import rebuilt
 
     rebuilt(session.client)
     return session

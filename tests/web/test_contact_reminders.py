@@ -7,8 +7,8 @@ import pytest
 from core.grading.act import Act
 from tests.conftest import CLOSED, NOW, enrol, member
 from tests.factories.stop_mail import stop
-from web.clinic import outbox
 from web.clinic.models import Membership, OutboxMessage
+from web.clinic.usecases import outbox
 from web.practice.usecases.open_session import open_session
 from web.review.models import Decision, Verdict
 from web.review.usecases import remind_of_contacts as contact_reminders

@@ -16,8 +16,9 @@ from tests.factories.live import Wire
 from web.clients.models import ClientAccess
 from web.clients.usecases.link import renew_link, try_pin
 from web.clinic.logs import WithoutLinks
-from web.measuring import live, open_attempts
+from web.measuring import live
 from web.measuring.ends import Refused
+from web.measuring.usecases import open_attempts
 
 pytestmark = pytest.mark.django_db
 HOME, ELSEWHERE = "192.0.2.1", "198.51.100.7"

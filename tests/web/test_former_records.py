@@ -9,7 +9,7 @@ from tests.factories.records import members, packed, read
 from web.clients.models import StoredScreening
 from web.clinic.models import User
 from web.practice.models import HomeSession
-from web.records.take_in import take_in
+from web.records.usecases.import_record import import_record
 
 pytestmark = pytest.mark.django_db
 
@@ -19,7 +19,7 @@ def test_a_record_of_the_former_format_is_taken_in(clinic, clinician, now):
     lead = User.objects.get(membership__clinic=clinic, membership__role="lead")
     former = (Path(__file__).parent / "former" / "record-2.zip").read_bytes()
     assert json.loads(members(former)["manifest.json"])["format"] == "still-reed/record/2"
-    taken = take_in(read(former), clinic, by=lead, now=now)
+    taken = import_record(read(former), clinic, by=lead, now=now)
     client = taken.client
     assert (client.name, client.telephone) == ("Jonah Tresk", "")
     assert HomeSession.objects.filter(client=client).count() == len(

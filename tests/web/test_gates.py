@@ -18,7 +18,7 @@ from tests.factories.screening_pages import screen
 from tests.factories.uploads import offer, put_json
 from web.clients.models import StoredScreening
 from web.clients.usecases.link import make_link
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.models import Attempt, HomeSession
 from web.practice.usecases.open_session import open_session
 from web.programs.client_file import ClientFile

@@ -18,7 +18,7 @@ from web.clients.models import Client
 from web.clients.usecases.enrol import archive_client, erase_client
 from web.clinic import clock
 from web.clinic.models import AccessEvent
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.models import USUAL_TALK, Attempt, HeardSound, HearingConsent
 from web.practice.usecases.recordings import (
     agree_to_be_heard,

@@ -17,7 +17,7 @@ from tests.conftest import NOW, PIN, activate_program
 from tests.factories.practice import held, session_on
 from tests.factories.uploads import put_json, put_sound
 from web.clients.usecases.link import make_link
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.measuring.ends import Permit
 from web.measuring.words import attempt_words
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, LevelReset

@@ -7,7 +7,7 @@ from core.catalogue.tasks import shipped_tasks
 from core.errors import PlanError
 from tests.conftest import NOW, baseline_of, member
 from tests.factories.library import adapted, page
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.library.models import ClinicTask, HiddenTask
 from web.library.queries import Filters, catalogue_of, listed, proposed_from
 from web.library.usecases.tasks import save_task, set_hidden

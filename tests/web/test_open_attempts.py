@@ -11,7 +11,7 @@ from lab.simulate.voice import Voice, sing
 from tests.factories.live import Wire, sing_into, start_of
 from web.measuring.ends import Refused
 from web.measuring.models import OpenAttempt, ServerProcess
-from web.measuring.open_attempts import Place, ThisProcess, this_process
+from web.measuring.usecases.open_attempts import Place, ThisProcess, this_process
 from web.practice.models import Attempt
 
 HERE = Place(str(uuid.uuid4()), "humming")

@@ -309,7 +309,7 @@ def test_impossible_birth_dates_are_refused(signed_in, born):
 def test_clinic_invites_by_mail_without_client_data(client, clinic, settings):
     from web.clinic.models import Membership, OutboxMessage, User
 
-    settings.EMAIL_BACKEND = "web.clinic.outbox.OutboxBackend"
+    settings.EMAIL_BACKEND = "web.clinic.usecases.outbox.OutboxBackend"
     client.force_login(Membership.objects.get(clinic=clinic).user)
     client.post(url("clinic:invite"), {"email": "new@quay.example", "role": "clinician"})
     message = OutboxMessage.objects.get()

@@ -13,7 +13,7 @@ from tests.conftest import NOW, PIN, enrol
 from tests.factories.practice import held, practise, ready, session_on
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.measuring.tickets import LIFETIME_S, Ticket, TicketRefused
 from web.practice.models import HomeSession
 from web.practice.sessions.levels import level_references

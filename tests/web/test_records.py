@@ -18,7 +18,7 @@ from web.clients.models import Client
 from web.clients.usecases.for_home import save_note
 from web.clients.usecases.link import make_link
 from web.clinic.models import AccessEvent, User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.models import HomeSession, Remark
 from web.practice.usecases.open_session import open_session
 from web.programs.models import Draft, ProgramVersion
@@ -26,8 +26,8 @@ from web.programs.usecases.versions import activate
 from web.records.models import TakenIn
 from web.records.pack import record_schema
 from web.records.tables import LEFT_OUT, TABLES, history_tables
-from web.records.take_in import take_in
 from web.records.unpack import ArchiveRefused
+from web.records.usecases.import_record import import_record
 from web.review.models import CaseloadRow
 
 
@@ -120,7 +120,7 @@ def test_into_an_empty_clinic_with_equal_content(whole, clinic, now):
     before, data = record_of(whole), packed(whole)
     lead = User.objects.get(membership__clinic=clinic, membership__role="lead")
     erase_client(whole, by=lead, now=now)
-    taken = take_in(read(data), clinic, by=lead, now=now)
+    taken = import_record(read(data), clinic, by=lead, now=now)
     after = record_of(taken.client)
     assert after.pop("taken_in")
     before.pop("taken_in")
@@ -139,7 +139,7 @@ def test_into_another_clinic_its_program_waits_for_the_gate(
 
     erase_client(whole, by=clinician, now=now)
     lead = User.objects.get(membership__clinic=other_clinic)
-    taken = take_in(read(data), other_clinic, by=lead, now=now)
+    taken = import_record(read(data), other_clinic, by=lead, now=now)
     client = taken.client
     after = record_of(client)
     for tables in (before, after):
@@ -185,7 +185,7 @@ def test_people_from_elsewhere_are_names_without_a_sign_in(
     files["manifest.json"] = json.dumps(manifest).encode()
     erase_client(whole, by=clinician, now=now)
     lead = User.objects.get(membership__clinic=other_clinic)
-    take_in(read(zipped(files)), other_clinic, by=lead, now=now)
+    import_record(read(zipped(files)), other_clinic, by=lead, now=now)
     stranger = User.objects.get(name="Far Away")
     assert not stranger.is_active
     assert not stranger.has_usable_password()
@@ -209,7 +209,7 @@ def test_an_altered_archive_is_refused_whole(whole, clinic, now, clinician):
 
 def test_a_record_that_is_here_already_is_refused(whole, clinic, now, clinician):
     with pytest.raises(ArchiveRefused, match="here already"):
-        take_in(read(packed(whole)), clinic, by=clinician, now=now)
+        import_record(read(packed(whole)), clinic, by=clinician, now=now)
     assert TakenIn.objects.count() == 0
 
 
@@ -286,12 +286,12 @@ def test_what_no_record_can_hold_is_refused_whole(whole, other_clinic, now, clin
     people = User.objects.count()
     lead = User.objects.get(membership__clinic=other_clinic)
     with pytest.raises(ArchiveRefused):
-        take_in(read(data), other_clinic, by=lead, now=now)
+        import_record(read(data), other_clinic, by=lead, now=now)
     assert not Client.objects.filter(pk=whole.pk).exists()
     assert not ProgramVersion.objects.filter(client_id=whole.pk).exists()
     assert User.objects.count() == people
     # the same way in, with nothing wrong
-    assert take_in(read(from_elsewhere(good)), other_clinic, by=lead, now=now)
+    assert import_record(read(from_elsewhere(good)), other_clinic, by=lead, now=now)
 
 
 def bomb():
@@ -355,7 +355,7 @@ def test_the_lead_takes_one_in_and_it_is_noted(client, whole, other_clinic, clin
     erase_client(whole, by=clinician, now=now)
     lead = User.objects.get(membership__clinic=other_clinic)
     client.force_login(lead)
-    address = reverse("records:take_in")
+    address = reverse("records:import_record")
     refused = client.post(address, {"file": SimpleUploadedFile("x.zip", b"nothing")})
     assert refused.status_code == 422
     assert "Nothing was taken in" in refused.content.decode()
@@ -369,7 +369,7 @@ def test_the_lead_takes_one_in_and_it_is_noted(client, whole, other_clinic, clin
 def test_a_clinician_takes_none_in(client, clinician):
     client.force_login(clinician)
     assert client.get(reverse("records:records")).status_code == 403
-    assert client.post(reverse("records:take_in")).status_code == 403
+    assert client.post(reverse("records:import_record")).status_code == 403
 
 
 def test_a_spreadsheet_gets_no_formula(whole, clinician):

@@ -21,9 +21,9 @@ from web.practice.models import HomeSession
 from web.practice.usecases.save_attempt import PracticeEnd
 from web.practice.usecases.save_entry import Said, keep_entry
 from web.programs.models import ProgramVersion
-from web.review.caseload.refresh import rebuilt, rows_worked_out_once, work_out_stale
 from web.review.caseload.rounds import WINDOW, rounds
 from web.review.models import CaseloadRow, ComingNeed, HandOver, Snooze
+from web.review.usecases.refresh_row import rebuilt, rows_worked_out_once, work_out_stale
 
 pytestmark = pytest.mark.django_db
 TODAY = date(2026, 6, 15)

@@ -13,7 +13,7 @@ from tests.conftest import NOW, PIN, activate_program
 from tests.factories.screening_pages import screen
 from web.clients.signals import record_changed
 from web.clients.usecases.link import make_link
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.models import HomeSession
 from web.practice.sessions.queries import done_since
 from web.practice.usecases.open_session import open_session

@@ -9,8 +9,9 @@ from django.urls import reverse
 
 from tests.conftest import CLOSED, NOW, member
 from tests.factories.stop_mail import stop
-from web.clinic import clock, outbox
+from web.clinic import clock
 from web.clinic.models import Membership, OutboxMessage
+from web.clinic.usecases import outbox
 from web.practice.models import HomeSession
 from web.practice.usecases.open_session import open_session
 

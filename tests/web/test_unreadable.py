@@ -16,8 +16,8 @@ from web.clinic.models import OutboxMessage
 from web.library.models import ClinicTask
 from web.practice.models import Attempt, Entry, HomeSession
 from web.programs.models import Draft, ProgramVersion
-from web.review.caseload.refresh import rebuilt
 from web.review.models import CaseloadRow
+from web.review.usecases.refresh_row import rebuilt
 
 pytestmark = pytest.mark.django_db
 

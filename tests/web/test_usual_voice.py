@@ -14,7 +14,7 @@ from web.clients.usecases.link import make_link
 from web.practice.usecases.report_voice import report_voice
 from web.programs.models import Draft, ProgramVersion
 from web.programs.usecases import drafts, versions
-from web.review.caseload.refresh import rebuilt
+from web.review.usecases.refresh_row import rebuilt
 
 pytestmark = pytest.mark.django_db
 QUESTION = "Is your voice back to usual today?"

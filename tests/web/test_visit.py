@@ -22,7 +22,7 @@ from web.clients.baseline.view import BaselineView
 from web.clients.models import Measure
 from web.clients.usecases import baseline as measuring
 from web.clients.usecases.device import keep_reference
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.measuring.models import DeviceReference, Measurement
 
 SINGER = Voice(f0_hz=262.0, seconds=1.0, jitter_percent=0.2)

@@ -13,10 +13,11 @@ from tests.conftest import NOW, activate_program, enrol, member, record_of, stre
 from web.clients.models import Client
 from web.clients.usecases.enrol import erase_client
 from web.clinic.models import User
-from web.library.materials import add_material
 from web.library.models import OwnMaterial
+from web.library.usecases.materials import add_material
 from web.records.unpack import ArchiveRefused
-from web.records.whole_clinic import clinic_in_pieces, read_clinic, take_in_clinic
+from web.records.usecases.import_clinic import import_clinic
+from web.records.whole_clinic import clinic_in_pieces, read_clinic
 
 COUNT = 3
 
@@ -39,7 +40,7 @@ def saved(clinic):
 
 def taken_in(data, clinic, by):
     with read_clinic(io.BytesIO(data), told=lambda *_far: None) as whole:
-        return take_in_clinic(whole, clinic, by=by, now=NOW)
+        return import_clinic(whole, clinic, by=by, now=NOW)
 
 
 def test_every_record_out_and_in_again_with_equal_content(

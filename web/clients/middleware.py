@@ -12,7 +12,7 @@ from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import AccessEvent
 from web.clinic.records import Unreadable
-from web.clinic.usecases import note_access
+from web.clinic.usecases.staff import note_access
 
 log = logging.getLogger(__name__)
 REASON_LASTS = timedelta(hours=12)

@@ -19,7 +19,7 @@ class ClinicConfig(AppConfig):
 def _signed(what: str):
     def noted(user=None, **_):
         from web.clinic import clock
-        from web.clinic.usecases import note_sign_in
+        from web.clinic.usecases.staff import note_sign_in
 
         if user is not None:
             note_sign_in(user.email, what, now=clock.now())
@@ -29,7 +29,7 @@ def _signed(what: str):
 
 def _failed(credentials=None, **_):
     from web.clinic import clock
-    from web.clinic.usecases import note_sign_in
+    from web.clinic.usecases.staff import note_sign_in
 
     said = credentials or {}
     email = said.get("email") or said.get("login") or said.get("username") or ""

@@ -4,16 +4,18 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib import messages
-from django.db import connection, transaction
+from django.db import connection
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from web.clinic import clock, usecases
+from web.clinic import clock
 from web.clinic.forms import AcceptForm, ClinicForm, InviteForm
 from web.clinic.models import AccessEvent, Clinic, Invitation, Membership
 from web.clinic.revisions import met, shown
+from web.clinic.usecases import staff
+from web.clinic.usecases.settings import save_clinic
 
 
 @require_GET
@@ -31,13 +33,15 @@ def readyz(request):
 def clinic_page(request):
     if request.method == "GET":
         return _page(request)
-    with transaction.atomic():
-        row = Clinic.objects.select_for_update().get(pk=request.clinic.pk)
-        now = _as_it_stands(row)
-        form = ClinicForm(request.POST, instance=row)
+    apart = False
+
+    def edited(row: Clinic) -> ClinicForm:
+        nonlocal apart
+        now, form = _as_it_stands(row), ClinicForm(request.POST, instance=row)
         apart = form.is_valid() and not met(form, request.POST.get("shown", ""), now)
-        if form.is_valid():
-            form.save()
+        return form
+
+    form = save_clinic(request.clinic, edited=edited)
     if form.is_valid():
         messages.success(request, _("Clinic saved."))
         return redirect("clinic:clinic")
@@ -54,7 +58,7 @@ def invite(request):
     if not form.is_valid():
         return _page(request, invite_form=form, status=422)
     try:
-        usecases.invite(
+        staff.invite(
             request.clinic,
             email=form.cleaned_data["email"],
             role=form.cleaned_data["role"],
@@ -62,7 +66,7 @@ def invite(request):
             now=clock.now(),
             address=settings.CSRF_TRUSTED_ORIGINS[0],
         )
-    except usecases.UsecaseRefused as refused:
+    except staff.UsecaseRefused as refused:
         messages.error(request, refused.words)
         return redirect("clinic:clinic")
     messages.success(request, _("Invitation sent."))
@@ -76,10 +80,10 @@ def set_staff(request, membership_id):
     if role not in ("lead", "clinician"):
         role = membership.role
     try:
-        usecases.set_staff(
+        staff.set_staff(
             membership, active=request.POST.get("active") == "yes", role=role, by=request.user
         )
-    except usecases.UsecaseRefused as refused:
+    except staff.UsecaseRefused as refused:
         messages.error(request, refused.words)
     return redirect("clinic:clinic")
 
@@ -88,8 +92,8 @@ def set_staff(request, membership_id):
 def set_deputy(request, membership_id):
     membership = get_object_or_404(Membership.objects.for_clinic(request.clinic), pk=membership_id)
     try:
-        usecases.set_deputy(membership, deputy_id=request.POST.get("deputy", ""))
-    except usecases.UsecaseRefused as refused:
+        staff.set_deputy(membership, deputy_id=request.POST.get("deputy", ""))
+    except staff.UsecaseRefused as refused:
         messages.error(request, refused.words)
     else:
         messages.success(request, _("Deputy kept."))
@@ -99,10 +103,10 @@ def set_deputy(request, membership_id):
 @require_http_methods(["GET", "POST"])
 def accept_invitation(request, token):
     try:
-        invitation = usecases.find_invitation(token)
+        invitation = staff.find_invitation(token)
         form = AcceptForm(request.POST or None)
         if request.method == "POST" and form.is_valid():
-            usecases.accept_invitation(
+            staff.accept_invitation(
                 invitation,
                 name=form.cleaned_data["name"],
                 password=form.cleaned_data["password"],
@@ -110,7 +114,7 @@ def accept_invitation(request, token):
             )
             messages.success(request, _("Your account is ready. Sign in."))
             return redirect("account_login")
-    except usecases.UsecaseRefused as refused:
+    except staff.UsecaseRefused as refused:
         return render(request, "clinic/invitation_gone.html", {"words": refused.words}, status=410)
     context = {"form": form, "invitation": invitation}
     return render(request, "clinic/accept.html", context, status=422 if form.errors else 200)

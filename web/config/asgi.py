@@ -18,12 +18,12 @@ from django.conf import settings  # noqa: E402
 from django.urls import path  # noqa: E402
 
 from web.clinic.beside import keep_doing  # noqa: E402
-from web.clinic.outbox import WRITTEN, deliver  # noqa: E402
+from web.clinic.usecases.outbox import WRITTEN, deliver  # noqa: E402
 from web.config.ends import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
-from web.measuring.open_attempts import PULSE_S, this_process  # noqa: E402
+from web.measuring.usecases.open_attempts import PULSE_S, this_process  # noqa: E402
 from web.practice.usecases.recordings import erase_past_sounds  # noqa: E402
-from web.review.caseload.refresh import work_out_stale  # noqa: E402
+from web.review.usecases.refresh_row import work_out_stale  # noqa: E402
 from web.review.usecases.remind_of_contacts import remind_of_contacts  # noqa: E402
 
 websocket_urlpatterns = [path("live/", LiveSocket(ENDS))]  # type: ignore[arg-type]

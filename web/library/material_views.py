@@ -9,7 +9,8 @@ from django.views.decorators.http import require_http_methods, require_POST
 from core.catalogue.materials import sorts
 from core.catalogue.tunes import tunes
 from web.clinic import clock
-from web.library.materials import MaterialForm, add_material, own_rows, take_away
+from web.library.materials import MaterialForm, own_rows
+from web.library.usecases.materials import add_material, take_away
 
 
 @require_http_methods(["GET", "POST"])

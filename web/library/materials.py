@@ -3,12 +3,10 @@
 from collections.abc import Mapping
 
 from django import forms
-from django.db import transaction
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from core.catalogue.materials import Turn, sorts
-from web.clinic.models import Clinic, User
 from web.library.models import OwnMaterial
 
 MOST_LINES = 8
@@ -62,20 +60,3 @@ class MaterialForm(forms.Form):
             words = _("One to %(most)s lines of up to %(longest)s characters.")
             raise forms.ValidationError(words % {"most": MOST_LINES, "longest": LONGEST_LINE})
         return lines
-
-
-@transaction.atomic
-def add_material(clinic: Clinic, *, by: User, now, **fields) -> OwnMaterial | None:
-    """Add one; None where the clinic has as many as can be kept."""
-    Clinic.objects.select_for_update().get(pk=clinic.pk)
-    if own_rows(clinic.pk).count() >= MOST_OF_A_CLINIC:
-        return None
-    return OwnMaterial.objects.create(clinic=clinic, by=by, at=now, **fields)
-
-
-@transaction.atomic
-def take_away(clinic: Clinic, material_id, *, now) -> bool:
-    """No longer shown, harmless when repeated; False where the clinic has no such material."""
-    rows = OwnMaterial.objects.for_clinic(clinic).filter(pk=material_id)
-    rows.filter(taken_away_at=None).update(taken_away_at=now)
-    return rows.exists()

@@ -21,7 +21,7 @@ from core.catalogue.words import (
 from core.errors import PlanError
 from core.fitting.schools import schools
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.drawings.movement import movement
 from web.design.drawings.town_map import town_map
 from web.library.forms import TaskForm, initial_of, key_of

@@ -30,9 +30,9 @@ from web.design.speaking import spoken
 from web.measuring.ends import Caught, End, Kept, Offer, Permit, Refused
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
-from web.measuring.open_attempts import Place, idling, this_process
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.together import of_this_loop
+from web.measuring.usecases.open_attempts import Place, idling, this_process
 from web.measuring.words import attempt_words, sound_words
 
 log = logging.getLogger(__name__)

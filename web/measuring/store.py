@@ -12,9 +12,7 @@ from core.kinds.registry import kinds, measured_task, read_task_figures
 from core.reason import told
 from core.sound import VERSION
 from core.sound.figures import Break, Contour, Figures, Glide, Quality, Tremor, Verdict, reasons_of
-from web.clinic.records import ClinicRecord
-from web.measuring.ends import Caught, Offer
-from web.measuring.models import Measurement, StoredContour
+from web.measuring.models import Measurement
 
 log = logging.getLogger(__name__)
 UNREADABLE = "What was kept of this attempt cannot be read: {id}. Tell whoever runs the site."
@@ -127,29 +125,3 @@ def _unreadable(row: Measurement) -> Figures:
         Verdict.NOT_MEASURABLE, (told("row_unreadable", UNREADABLE.format(id=row.pk)),)
     )
     return Figures(task=task, target=None, quality=quality, contour=Contour.none(), hold_s=None)
-
-
-def save_caught(
-    caught: Caught, offer: Offer, *, record: ClinicRecord, client_id: uuid.UUID, now: datetime
-) -> Measurement | None:
-    """Store what an attempt measured, for the client of `record`; None if it was only timed."""
-    if caught.figures is None:
-        return None
-    return save_measurement(
-        caught.figures,
-        clinic_id=record.clinic_id,
-        client_id=client_id,
-        taken=caught.taken,
-        input_name=offer.input,
-        device=offer.device,
-        now=now,
-    )
-
-
-def save_measurement(figures: Figures, **fields) -> Measurement:
-    """Store the row and, where something was heard, its contour."""
-    row = measurement_of(figures, **fields)
-    row.save(force_insert=True)
-    if len(figures.contour.f0_hz):
-        StoredContour.packed(row, figures.contour).save(force_insert=True)
-    return row

@@ -23,8 +23,8 @@ from web.measuring.ends import Caught, Permit, Refused
 from web.measuring.figuring import measured
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
-from web.measuring.open_attempts import this_process
 from web.measuring.tickets import Ticket, TicketRefused
+from web.measuring.usecases.open_attempts import this_process
 from web.measuring.words import attempt_words, sound_words
 
 log = logging.getLogger(__name__)

@@ -14,7 +14,7 @@ from core.safety.condition import Condition
 from web.clients.baseline.measured import MeasuredView
 from web.clients.baseline.view import BaselineView
 from web.clients.models import Measure
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.library.queries import hidden_keys
 from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion

@@ -15,7 +15,8 @@ from core.proposing.outline import Outline, outline_of, refitted
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused, note_access
+from web.clinic.refusal import UsecaseRefused
+from web.clinic.usecases.staff import note_access
 from web.clinic.words import core_words
 from web.library.queries import proposed_from
 from web.programs.client_file import ClientFile

@@ -21,7 +21,7 @@ from core.proposing.request import PitchDirection
 from core.safety.circumstances import lines_for_clinician
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.clinic.words import core_words
 from web.library.queries import by_family
 from web.programs.client_file import ClientFile

@@ -14,18 +14,14 @@ from django.views.decorators.http import require_GET, require_POST
 
 from web.clients.models import Client
 from web.clinic import clock
-from web.clinic.usecases import note_access
+from web.clinic.usecases.staff import note_access
 from web.records.models import TakenIn
 from web.records.pack import write_record
 from web.records.progress import teller, told
-from web.records.take_in import take_in
 from web.records.unpack import MOST_PACKED, ArchiveRefused, read_record
-from web.records.whole_clinic import (
-    clinic_in_pieces,
-    is_whole_clinic,
-    read_clinic,
-    take_in_clinic,
-)
+from web.records.usecases.import_clinic import import_clinic
+from web.records.usecases.import_record import import_record
+from web.records.whole_clinic import clinic_in_pieces, is_whole_clinic, read_clinic
 
 _IN_MEMORY = 8_000_000
 _PIECE = 256_000
@@ -94,7 +90,7 @@ def take_in_archive(request):
     if sent.size > MOST_PACKED:
         return _page(request, wrong=_("The archive is too large."), status=413)
     try:
-        taken = take_in(read_record(sent), request.clinic, by=request.user, now=clock.now())
+        taken = import_record(read_record(sent), request.clinic, by=request.user, now=clock.now())
     except ArchiveRefused as refused:
         return _page(request, wrong=refused.words, status=422)
     request.noted_as = ""
@@ -102,7 +98,7 @@ def take_in_archive(request):
         request.clinic,
         user=request.user,
         what="took in a record",
-        where="records:take_in",
+        where="records:import_record",
         subject_id=taken.client_id,
         now=clock.now(),
     )
@@ -117,7 +113,7 @@ def _take_in_clinic(request, sent):
     tell = teller(request.clinic.pk, request.POST.get("key", ""))
     try:
         with read_clinic(sent, told=tell) as whole:
-            count = take_in_clinic(whole, request.clinic, by=request.user, now=clock.now())
+            count = import_clinic(whole, request.clinic, by=request.user, now=clock.now())
     except ArchiveRefused as refused:
         return _page(request, wrong=refused.words, status=422)
     request.noted_as = "took in a clinic"

@@ -13,7 +13,6 @@ from datetime import datetime
 from typing import IO, Any
 from uuid import UUID
 
-from django.db import IntegrityError, transaction
 from django.utils.translation import gettext as _
 
 from core.formats.plain import NotPlain, read_json
@@ -23,7 +22,6 @@ from web.library.models import ClinicTask, HiddenTask, OwnMaterial
 from web.programs.models import ProgramTemplate
 from web.records.pack import installation, people_in, signature_of, write_record
 from web.records.rows import RowRefused, data_of, row_of
-from web.records.take_in import name_people, take_in
 from web.records.unpack import (
     ArchiveRefused,
     Record,
@@ -231,32 +229,3 @@ def _read_own(manifest: Mapping[str, Any], people: Mapping[UUID, str]) -> dict[s
         if people_in(model, found[name]) - people.keys():
             raise ArchiveRefused(_("Somebody in it is not named."))
     return found
-
-
-@transaction.atomic
-def take_in_clinic(whole: WholeClinic, clinic: Clinic, *, by: User, now: datetime) -> int:
-    """Every record, or none; the clinic's own tasks, material, templates and rules where it has none of that kind and
-    name yet. How many records."""
-    name_people(whole.people)
-    try:
-        for name, model in OWN.items():
-            for row in whole.own[name]:
-                row.clinic_id = clinic.pk
-                if not model._default_manager.filter(pk=row.pk).exists() and not _has(row, clinic):
-                    with transaction.atomic():
-                        row.save(force_insert=True)
-    except IntegrityError as error:
-        raise ArchiveRefused(_("A row of it holds what cannot be kept.")) from error
-    for record in whole.records():
-        take_in(record, clinic, by=by, now=now)
-    return len(whole.digests)
-
-
-def _has(row: Any, clinic: Clinic) -> bool:
-    """Whether the clinic has one of that key or name, which stays."""
-    own = type(row)._default_manager.filter(clinic=clinic)
-    if isinstance(row, ClinicTask | HiddenTask):
-        return bool(own.filter(key=row.key).exists())
-    if isinstance(row, ProgramTemplate):
-        return bool(own.filter(name=row.name, taken_away_at=None).exists())
-    return isinstance(row, RuleNumber) and bool(own.filter(client=None, path=row.path).exists())

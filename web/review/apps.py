@@ -7,6 +7,6 @@ class ReviewConfig(AppConfig):
     label = "review"
 
     def ready(self) -> None:
-        from web.review.caseload import refresh
+        from web.review.usecases import refresh_row as refresh
 
         post_migrate.connect(refresh.work_out_missing, sender=self, dispatch_uid="needs")

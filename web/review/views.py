@@ -13,7 +13,7 @@ from core.safety.screening import RedFlag, in_words
 from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client, link_ends
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.models import Attempt, SetAside
 from web.practice.recordings.consent import days_left, heard_sounds, may_listen
 from web.practice.sessions.remarks import counts, remarks_on

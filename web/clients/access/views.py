@@ -20,7 +20,7 @@ from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.models import AccessEvent, User
-from web.clinic.usecases import note_access
+from web.clinic.usecases.staff import note_access
 
 SHOWN, SAVED = 200, 20_000
 WHERE: Mapping[str, Promise] = {

@@ -24,7 +24,7 @@ from web.clients.scope import client_of
 from web.clients.usecases import baseline as measuring
 from web.clients.usecases.device import keep_reference
 from web.clinic import clock, revisions
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.clinic.words import core_words
 from web.measuring.shown import shown
 from web.measuring.tickets import Ticket

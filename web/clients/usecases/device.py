@@ -5,7 +5,7 @@ from django.utils.translation import gettext
 
 from web.clients.models import BaselineAttempt
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.measuring.models import DeviceReference
 
 

@@ -12,7 +12,7 @@ from core.safety.screening import RedFlag
 from web.clients.models import Client, ClientAccess, StoredScreening
 from web.clients.signals import record_changed
 from web.clinic.models import Clinic, User
-from web.clinic.usecases import note_access
+from web.clinic.usecases.staff import note_access
 
 ERASING_TRIES = 5
 DEADLOCK = "40P01"

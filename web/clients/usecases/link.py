@@ -12,7 +12,7 @@ from django.utils.crypto import salted_hmac
 from web.clients.models import Client, ClientAccess, LinkTry
 from web.clients.signals import record_changed
 from web.clinic.models import User
-from web.clinic.usecases import note_access
+from web.clinic.usecases.staff import note_access
 
 PIN_DIGITS = 6
 FREE_TRIES = 5

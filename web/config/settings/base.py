@@ -157,7 +157,7 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
-EMAIL_BACKEND = "web.clinic.outbox.OutboxBackend"
+EMAIL_BACKEND = "web.clinic.usecases.outbox.OutboxBackend"
 DELIVERY_BACKEND = "web.clinic.mail.PrivateFiles"
 EMAIL_FILE_PATH = env.MAIL_FOLDER
 DEFAULT_FROM_EMAIL = env.MAIL_FROM

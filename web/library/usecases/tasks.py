@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 from core.catalogue.doing import ADVICE
 from core.catalogue.tasks import checked_task, shipped_tasks
 from web.clinic.models import Clinic, User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.library.models import ClinicTask, HiddenTask
 from web.library.queries import catalogue_of
 

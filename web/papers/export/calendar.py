@@ -15,10 +15,11 @@ from core.formats.calendar_file import CalendarEvent, calendar_file
 from web.clients.models import Client, Visit
 from web.clinic.clock import local_date
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import speaking
 from web.papers.models import Issued, IssuedKind
-from web.papers.print.editions import digest_of, issue, last_issued
+from web.papers.print.editions import digest_of, last_issued
+from web.papers.usecases.issue import issue
 from web.practice.player.routine_words import routine_words
 from web.practice.today.on_hold import resting_words
 from web.practice.today.practicable import practicable

@@ -10,7 +10,7 @@ from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import ClientAccess
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.papers.export.calendar import REMINDERS, calendar_of
 from web.practice.access.auth import client_required, page_context
 

@@ -1,7 +1,6 @@
 """Files for musicians and hospitals: MIDI and MusicXML of a step, out and in; results and program as FHIR."""
 
 from django.contrib import messages
-from django.db import transaction
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
@@ -12,15 +11,13 @@ from core.formats.fhir_bundle import TYPE as FHIR
 from core.formats.music import midi_file, music_xml
 from core.formats.music.line import MOST_BYTES, Line, MusicRefused
 from core.formats.music.sung import can_be_music, line_of
-from core.formats.music.taken_in import with_music
-from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.clinic.words import core_words
 from web.papers.export.fhir import bundle_for
+from web.papers.usecases.import_music import import_music
 from web.programs.client_file import ClientFile
-from web.programs.models import Draft
 from web.programs.usecases import drafts
 from web.review.results.season import window_of
 
@@ -55,14 +52,7 @@ def take_music(request, client_id, step_id):
     sent = request.FILES.get("file")
     try:
         line = _read(sent.read(MOST_BYTES + 1) if sent else b"")
-        with transaction.atomic():
-            drafts.edit_draft(
-                client,
-                revision=_draft(request, client).revision,
-                change=lambda program: with_music(program, str(step_id), line),
-                by=request.user,
-                now=clock.now(),
-            )
+        import_music(client, str(step_id), line, by=request.user, now=clock.now())
     except (MusicRefused, UsecaseRefused, CoreError, drafts.StaleDraft) as error:
         messages.error(request, _("Not taken in: %(why)s") % {"why": _why(error)})
         return redirect("papers:papers", client.pk)
@@ -92,16 +82,6 @@ def _why(error: Exception) -> str:
     if isinstance(error, UsecaseRefused):
         return error.words
     return core_words(error) if isinstance(error, CoreError) else _("The draft has changed.")
-
-
-def _draft(request, client: Client) -> Draft:
-    """The draft; where there is none the program in force is laid on the Bench."""
-    file = ClientFile.now(client)
-    if file.draft is not None:
-        return file.draft
-    if file.program is None:
-        return drafts.current_draft(client)
-    return drafts.replace_draft(client, file.program, by=request.user, now=clock.now())
 
 
 def _read(data: bytes) -> Line:

@@ -3,20 +3,16 @@
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import date, datetime
+from datetime import date
 from typing import Any
-
-from django.db import transaction
 
 from core.sheets.csv_file import ReadCsv, read_csv
 from core.sheets.rows import SheetColumn
-from core.sheets.sitting import ReadSheet, Sitting, read_sheet
+from core.sheets.sitting import ReadSheet, read_sheet
 from web.clients.models import Client
 from web.clinic.models import User
 from web.papers.models import SheetDraft
 from web.papers.paper_log.page import SheetPage, maybe_kept
-from web.practice.models import PaperLog
-from web.practice.usecases.save_paper_session import KeptPaper, OnPaper, keep_paper
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches
 
@@ -36,34 +32,6 @@ def read_page(page: SheetPage) -> ReadSheet:
     return replace(read, queries=(*read.queries, *page.doubtful(read.sittings)))
 
 
-@transaction.atomic
-def keep_page(
-    page: SheetPage, read: ReadSheet, *, knowingly: bool, by: User, now: datetime
-) -> KeptPaper | None:
-    """Keep all of a sheet that fits; with something to ask about only what is a stop sign, unless it is taken
-    knowingly, and then None."""
-    kept = None
-    if read.queries and not knowingly:
-        keep_signs(page.client, [(page.version, one) for one in read.sittings], by=by, now=now)
-    else:
-        written = [OnPaper(page.version, one) for one in read.sittings]
-        kept = keep_paper(page.client, written, how=PaperLog.SHEET, by=by, now=now)
-        drafts_of(page, by).delete()
-    return kept
-
-
-def keep_signs(
-    client: Client, found: Sequence[tuple[ProgramVersion, Sitting]], *, by: User, now: datetime
-) -> None:
-    """Only the stop signs of what was written down: they wait for nothing."""
-    signs = [
-        OnPaper(version, Sitting(column=one.column, sign=one.sign))
-        for version, one in found
-        if one.sign is not None
-    ]
-    keep_paper(client, signs, how=PaperLog.SHEET, by=by, now=now)
-
-
 def drafts_of(page: SheetPage, by: User):
     """What this clinician has typed of this sheet and not logged."""
     return SheetDraft.objects.filter(**_of_sheet(page, by))
@@ -79,15 +47,6 @@ def _of_sheet(page: SheetPage, by: User) -> dict[str, Any]:
         "first": page.first,
         "csv": None,
     }
-
-
-@transaction.atomic
-def keep_draft(page: SheetPage, *, by: User, now: datetime) -> None:
-    """What is typed so far stays, also when the page is closed."""
-    SheetDraft.objects.update_or_create(
-        **_of_sheet(page, by),
-        defaults={"clinic_id": page.client.clinic_id, "typed": page.typed, "at": now},
-    )
 
 
 @dataclass(frozen=True)
@@ -125,37 +84,6 @@ def read_file(
 def version_on(versions: Sequence[ProgramVersion], day: date) -> ProgramVersion | None:
     """The version in force on that day; None before the first. versions: oldest first."""
     return next((one for one in reversed(versions) if one.active_from <= day), None)
-
-
-@transaction.atomic
-def keep_file(
-    client: Client,
-    versions: Sequence[ProgramVersion],
-    read: ReadFile,
-    *,
-    knowingly: bool,
-    by: User,
-    now: datetime,
-) -> KeptPaper | None:
-    """As `keep_page`, of a file."""
-    found = [
-        (version, one)
-        for one in read.csv.sittings
-        if (version := version_on(versions, one.column.day)) is not None
-    ]
-    if read.asked_about and not knowingly:
-        keep_signs(client, found, by=by, now=now)
-        return None
-    written = [OnPaper(version, one) for version, one in found]
-    SheetDraft.objects.filter(client=client, by=by).exclude(csv=None).delete()
-    return keep_paper(client, written, how=PaperLog.CSV, by=by, now=now)
-
-
-@transaction.atomic
-def hold_file(client: Client, data: bytes, *, by: User, now: datetime) -> None:
-    """Keep a file that waits to be logged knowingly."""
-    SheetDraft.objects.filter(client=client, by=by).exclude(csv=None).delete()
-    SheetDraft.objects.create(clinic_id=client.clinic_id, client=client, by=by, csv=data, at=now)
 
 
 def held_file(client: Client, by: User) -> bytes | None:

@@ -21,10 +21,11 @@ from core.sheets.sitting import Sitting, read_sign
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.papers.models import Issued, IssuedKind
-from web.papers.paper_log import typed as typed_back
+from web.papers.paper_log import typed
 from web.papers.paper_log.page import DAYS, SheetPage
+from web.papers.usecases import save_paper_log
 from web.practice.models import PaperLog
 from web.practice.player.routine_words import routine_words
 from web.practice.usecases.save_paper_session import KeptPaper, OnPaper, keep_paper
@@ -46,14 +47,14 @@ def sheet_log(request, client_id):
         return render(request, "papers/sheet_log.html", {"here": "sheet", "client": client})
     page = _page(request, client, versions)
     if request.method == "GET":
-        draft = typed_back.drafts_of(page, request.user).first()
+        draft = typed.drafts_of(page, request.user).first()
         page.typed = draft.typed if draft else {}
         return _shown(request, page, versions, draft=draft)
-    page.typed = typed_back.typed_in(request.POST.dict())
-    read = typed_back.read_page(page)
+    page.typed = typed.typed_in(request.POST.dict())
+    read = typed.read_page(page)
     page.queries = read.queries
     try:
-        kept = typed_back.keep_page(
+        kept = save_paper_log.save_page(
             page, read, knowingly="knowingly" in request.POST, by=request.user, now=clock.now()
         )
     except UsecaseRefused as refused:
@@ -70,9 +71,9 @@ def check(request, client_id):
     client = client_of(request, client_id)
     request.noted_as = ""
     page = _page(request, client, versions_of(client))
-    page.typed = typed_back.typed_in(request.POST.dict())
-    read = typed_back.read_page(page)
-    typed_back.keep_draft(page, by=request.user, now=clock.now())
+    page.typed = typed.typed_in(request.POST.dict())
+    read = typed.read_page(page)
+    save_paper_log.save_draft(page, by=request.user, now=clock.now())
     queries = [
         {"cell": one.cell, "words": str(one.why), "wrong": one.wrong} for one in read.queries
     ]
@@ -112,12 +113,12 @@ def sheet_file(request, client_id):
         return redirect("papers:sheet_log", client.pk)
     now, knowingly = clock.now(), "knowingly" in request.POST
     sent = request.FILES.get("file")
-    held = typed_back.held_file(client, request.user) if knowingly else None
+    held = typed.held_file(client, request.user) if knowingly else None
     data = held if held is not None else (sent.read(MOST_BYTES + 1) if sent else b"")
     today = clock.local_date(now, client.time_zone)
     try:
-        read = typed_back.read_file(client, data, versions, today=today)
-        kept = typed_back.keep_file(
+        read = typed.read_file(client, data, versions, today=today)
+        kept = save_paper_log.save_file(
             client, versions, read, knowingly=knowingly, by=request.user, now=now
         )
     except CsvRefused as refused:
@@ -125,7 +126,7 @@ def sheet_file(request, client_id):
     except UsecaseRefused as refused:
         return _file_shown(request, client, wrong=refused.words, status=409)
     if kept is None:
-        typed_back.hold_file(client, data, by=request.user, now=now)
+        save_paper_log.hold_file(client, data, by=request.user, now=now)
         return _file_shown(request, client, read=read, status=422)
     _say(request, kept)
     return redirect("papers:sheet_log", client.pk)
@@ -161,7 +162,7 @@ def _page(request, client: Client, versions: Sequence[ProgramVersion]) -> SheetP
     first = _day(str(said.get("first", "")))
     if first is None or abs((first - today).days) > _FARTHEST_DAYS:
         first = today - timedelta(days=DAYS - 1)
-    in_force = typed_back.version_on(versions, first) or versions[0]
+    in_force = typed.version_on(versions, first) or versions[0]
     version = next((one for one in versions if str(one.number) == number), in_force)
     routines = version.program.routines
     routine = next((one for one in routines if one.key == said.get("routine")), routines[0])

@@ -1,20 +1,14 @@
 """Editions: what is printed again only counts as new when what it prints changed."""
 
 import hashlib
-from datetime import datetime
-from typing import Any
 
-from django.db import transaction
 from django.utils.html import strip_tags
 from django.utils.translation import gettext as _
 
-from web.clients.models import Client
-from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.papers.models import Issued, IssuedKind
 from web.practice.today.on_hold import resting_words
 from web.programs.client_file import ClientFile
-from web.programs.models import ProgramVersion
 
 
 def digest_of(text: str) -> str:
@@ -39,34 +33,3 @@ def only_while_practised(file: ClientFile) -> None:
         raise UsecaseRefused(
             _("The program rests: nothing is printed until it may be practised again.")
         )
-
-
-@transaction.atomic
-def issue(
-    client: Client,
-    kind: IssuedKind,
-    *,
-    digest: str,
-    by: User | None,
-    now: datetime,
-    part: str = "",
-    version: ProgramVersion | None = None,
-    content: dict[str, Any] | None = None,
-) -> Issued:
-    """The edition that prints this: the last one where nothing changed since, else the next."""
-    Client.objects.select_for_update(no_key=True).get(pk=client.pk)
-    last = last_issued(client.pk, kind, part)
-    if last is not None and last.digest == digest:
-        return last
-    return Issued.objects.create(
-        clinic_id=client.clinic_id,
-        client=client,
-        kind=kind,
-        part=part,
-        edition=last.edition + 1 if last else 1,
-        digest=digest,
-        content=content or {},
-        version=version,
-        by=by,
-        at=now,
-    )

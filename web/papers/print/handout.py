@@ -16,12 +16,13 @@ from web.clients.home.note import note_home
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
 from web.papers.models import Issued, IssuedKind
-from web.papers.print.editions import digest_of, issue, words_printed
+from web.papers.print.editions import digest_of, words_printed
 from web.papers.print.pdf import fitting, html_of, pdf_of
 from web.papers.print.steps import routine_on_paper
+from web.papers.usecases.issue import issue
 from web.practice.today.circumstance_lines import own_lines
 from web.practice.today.on_hold import resting_words
 from web.practice.today.practicable import practicable

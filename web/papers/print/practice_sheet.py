@@ -12,13 +12,14 @@ from django.utils.translation import gettext as _
 from core.program.routine import Routine
 from core.sheets.rows import SheetColumn, SheetRow, Wants, columns_of, rows_of
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
 from web.papers.models import IssuedKind
 from web.papers.paper_log.page import DAYS
-from web.papers.print.editions import digest_of, issue, only_while_practised, words_printed
+from web.papers.print.editions import digest_of, only_while_practised, words_printed
 from web.papers.print.handout import link_to
 from web.papers.print.pdf import fitting, html_of, pdf_of
+from web.papers.usecases.issue import issue
 from web.practice.player.routine_words import routine_words
 from web.practice.today.practicable import practicable
 from web.programs.client_file import ClientFile

@@ -14,7 +14,7 @@ from web.clients.forms import DateInput
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.papers.models import Issued, IssuedKind
 from web.papers.print.editions import last_issued
 from web.papers.print.handout import handout_is_new, make_handout

@@ -11,11 +11,12 @@ from django.utils.translation import gettext as _
 from core.dose.taper import on_day
 from core.program.step import Step
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
 from web.papers.models import IssuedKind
-from web.papers.print.editions import digest_of, issue, only_while_practised, words_printed
+from web.papers.print.editions import digest_of, only_while_practised, words_printed
 from web.papers.print.pdf import html_of, laid_out, pdf_of
+from web.papers.usecases.issue import issue
 from web.practice.player.spoken_lines import Said, said_by, said_lines
 from web.practice.today.practicable import practicable
 from web.programs.client_file import ClientFile

@@ -11,11 +11,12 @@ from django.utils.translation import gettext_lazy
 
 from web.clients.models import Client
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.papers.models import Issued, IssuedKind
-from web.papers.print.editions import digest_of, issue
+from web.papers.print.editions import digest_of
 from web.papers.print.pdf import html_of, laid_out, pdf_of
 from web.papers.reports.parts import PARTS, Part, parts_of, report_data
+from web.papers.usecases.issue import issue
 
 TEMPLATE = "papers/report.html"
 

@@ -11,7 +11,7 @@ from django.views.decorators.http import require_http_methods
 
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.papers.print.views import pdf
 from web.papers.reports.parts import PARTS
 from web.papers.reports.report import SORTS, report_of, report_pdf

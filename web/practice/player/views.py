@@ -18,7 +18,7 @@ from core.program.step import Phase
 from core.reference.values import PAIN_STOPS, TIRED_SHORT
 from web.clients.models import ClientAccess
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import in_their_words, spoken
 from web.measuring.ends import Refused
 from web.measuring.tickets import Ticket, TicketRefused

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_http_methods
 from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import ClientAccess
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.access.auth import client_required, page_context
 from web.practice.recordings.consent import consent_of, consent_words, heard_sounds, is_minor
 from web.practice.usecases.recordings import agree_to_be_heard, take_back_being_heard

@@ -10,7 +10,7 @@ from core.safety.circumstances import lines_for_client
 from web.clients.home.note import note_home
 from web.clients.models import ClientAccess
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import in_their_words
 from web.measuring.views import MOST_COUNTED
 from web.practice.access.auth import client_required, page_context

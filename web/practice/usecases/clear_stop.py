@@ -6,9 +6,9 @@ from django.utils.translation import gettext as _
 from core.safety.screening import in_words
 from web.clients.models import Client
 from web.clients.signals import record_changed
-from web.clinic import outbox
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
+from web.clinic.usecases import outbox
 from web.practice.models import HomeSession, LookedAt, SetAside
 from web.practice.sessions.before_session import flags_unanswered, stopped
 

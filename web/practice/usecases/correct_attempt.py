@@ -5,7 +5,7 @@ from django.utils.translation import gettext as _
 
 from web.clients.signals import record_changed
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.models import Attempt, Correction
 
 SHORTEST_S = 0.1

@@ -10,8 +10,9 @@ from django.utils.translation import gettext as _
 
 from core.dose.working_day import a_working_day_after
 from web.clients.models import Client
-from web.clinic import clock, outbox
+from web.clinic import clock
 from web.clinic.models import Clinic, Membership
+from web.clinic.usecases import outbox
 from web.practice.models import HomeSession
 
 

@@ -13,7 +13,7 @@ from core.safety.conditions import limits_a_day
 from web.clients.models import Client, ClientAccess
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.measuring.tickets import Ticket
 from web.practice.models import HomeSession, Outcome
 from web.practice.today.due import done_today, next_due

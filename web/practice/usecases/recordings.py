@@ -10,7 +10,7 @@ from core.sound.heard import KEPT_FOR, worth_hearing
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import speaking
 from web.measuring.ends import Caught
 from web.practice.models import Attempt, HeardSound, HearingConsent

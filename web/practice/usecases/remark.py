@@ -6,7 +6,7 @@ from django.utils.translation import gettext as _
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.models import Attempt, HomeSession, LevelReset, Remark, RemarkKind
 from web.practice.sessions.levels import conversations, level_references
 from web.practice.sessions.remarks import remarks_on

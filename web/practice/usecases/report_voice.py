@@ -6,7 +6,7 @@ from django.utils.translation import gettext as _
 from web.clients.models import Client, VoiceReport
 from web.clients.signals import record_changed
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 
 
 @transaction.atomic

@@ -20,8 +20,8 @@ from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
 from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
 from web.measuring.models import device_name
-from web.measuring.store import save_caught
 from web.measuring.tickets import LIFETIME_S, Ticket
+from web.measuring.usecases.save_measurement import save_caught
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State
 from web.practice.player.spoken_lines import said_by, words_read
 from web.practice.player.step_words import USUAL_TALK_S

@@ -25,7 +25,7 @@ from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.library.queries import catalogue_of
 from web.measuring.models import Taken
 from web.practice.models import Attempt, Entry, HomeSession, Outcome, PaperLog, State

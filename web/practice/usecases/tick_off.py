@@ -8,7 +8,7 @@ from django.db import transaction
 from django.utils.translation import gettext as _
 
 from web.clients.models import Client, ClientAccess
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.measuring.ends import Caught, Offer
 from web.measuring.models import Taken
 from web.practice.models import HomeSession

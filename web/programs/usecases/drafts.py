@@ -13,7 +13,7 @@ from core.proposing.propose import propose as propose_program
 from core.proposing.request import PlanRequest
 from web.clients.models import Client
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.library.queries import proposed_from
 from web.programs.models import Draft
 

@@ -7,7 +7,7 @@ from core.program.program import Program
 from core.proposing.outline import outline_data, outline_of
 from web.clients.models import Client
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.programs.models import ProgramTemplate
 
 LONGEST_NAME = 60

@@ -5,7 +5,7 @@ from django.utils.translation import gettext as _
 
 from web.clients.models import Client
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.library.queries import catalogue_of
 from web.programs.models import TriedTask, Went
 

@@ -13,7 +13,7 @@ from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.programs.client_file import ClientFile
 from web.programs.models import Draft, ProgramVersion
 from web.programs.plan_request import known_baseline

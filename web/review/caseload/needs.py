@@ -9,7 +9,7 @@ from django.db.models import Q, QuerySet
 
 from core.dose.tide import Kept, kept_of
 from core.grading.act import Proposal
-from core.grading.need import ClientFacts, Need, Needed, coming, need_of
+from core.grading.need import ClientFacts, Need, Needed, need_of
 from core.safety.gate import Gate
 from web.clinic.records import Unreadable
 from web.review.caseload.row import RowFile, days_of
@@ -116,21 +116,6 @@ class Ahead:
             "about": ", ".join(about)[:_LONGEST],
             "words": [str(why) for why in proposal.reasons[:_MOST_WORDS]],
         }
-
-
-def keep_coming(file: CourseFile, row: CaseloadRow) -> None:
-    """Store what the client needs from today on, in place of what was stored."""
-    ahead, days = Ahead(file, row), DAYS_AHEAD
-    if row.active_since is not None:
-        days += max(0, (row.active_since - file.today).days)
-    found = coming(ahead.needed_on, file.today, days=days)
-    begins = [_ALWAYS, *(one.since for one in found[1:])]
-    ends = [*begins[1:], None]
-    ComingNeed.objects.filter(client=file.client).delete()
-    ComingNeed.objects.bulk_create(
-        ahead.stored(one.needed, first, until)
-        for one, first, until in zip(found, begins, ends, strict=True)
-    )
 
 
 def needs_on(rows: QuerySet[ComingNeed], day: date) -> QuerySet[ComingNeed]:

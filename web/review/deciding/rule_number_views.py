@@ -10,17 +10,12 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from core.grading.rule import numbers, rules
 from web.clients.models import Client
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
-from web.review.caseload.refresh import rebuilt
-from web.review.deciding.rule_numbers import (
-    number_lines,
-    number_words,
-    otherwise,
-    rule_name,
-    set_number,
-)
+from web.clinic.refusal import UsecaseRefused
+from web.review.deciding.rule_numbers import number_lines, number_words, otherwise, rule_name
 from web.review.deciding.rule_preview import caseload_window, tried
 from web.review.forms import NumberForm
+from web.review.usecases.refresh_row import rebuilt
+from web.review.usecases.set_rule_number import set_number
 
 
 @require_http_methods(["GET", "POST"])

@@ -6,7 +6,7 @@ from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_POST
 
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.models import Attempt, HomeSession, RemarkKind
 from web.practice.usecases.remark import remark
 from web.review.results.views import session_page

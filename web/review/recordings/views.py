@@ -10,7 +10,7 @@ from django.views.decorators.http import require_GET, require_http_methods
 
 from web.clients.models import Client
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import speaking
 from web.practice.recordings.consent import (
     consent_of,

@@ -14,10 +14,11 @@ from core.safety.program_gate import touches_of
 from core.safety.stop import OpenSign, rests
 from web.clients.models import Client
 from web.clients.signals import record_changed
-from web.clinic import clock, outbox
+from web.clinic import clock
 from web.clinic.models import User
 from web.clinic.records import Unreadable
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
+from web.clinic.usecases import outbox
 from web.clinic.words import core_words
 from web.library.queries import catalogue_of
 from web.practice.today.practicable import open_signs

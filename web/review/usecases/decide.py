@@ -13,7 +13,7 @@ from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic import clock
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.clinic.words import core_words
 from web.programs.models import ProgramVersion
 from web.programs.usecases.versions import StaleVersion, activate_next

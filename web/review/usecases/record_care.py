@@ -12,7 +12,7 @@ from web.clients.models import Client, Visit
 from web.clients.signals import record_changed
 from web.clinic import clock
 from web.clinic.models import Clinic, Membership, User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.review.caseload.needs import needs_on
 from web.review.models import ComingNeed, HandOver, NoteRead, Snooze
 

@@ -7,7 +7,7 @@ from core.editing.step_targets import set_by_hand
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.programs.models import Draft
 from web.programs.queries import active_version
 from web.programs.usecases import drafts

@@ -14,8 +14,9 @@ from django.utils.translation import gettext as _
 from core.dose.working_day import BEGINS, is_working_day
 from core.grading.act import Act
 from web.clients.models import Client
-from web.clinic import clock, outbox
+from web.clinic import clock
 from web.clinic.models import Clinic, Membership, OutboxMessage
+from web.clinic.usecases import outbox
 from web.practice.usecases.notify_stop import treating_and_deputy, working_at
 from web.review.models import Decision
 

@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import User
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.review.models import Addendum, OpenNote, SignedNote
 from web.review.visits.note import NoteEntry, not_in_note
 

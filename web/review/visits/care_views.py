@@ -7,7 +7,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from web.clients.models import Client
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.review.forms import PutOffForm, VisitForm
 from web.review.usecases import record_care
 from web.review.views import client_page

@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.design.answers import wants_json
 from web.review.models import SignedNote
 from web.review.usecases import save_note

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from web.clients.scope import client_of
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.programs.usecases.trials import record_trial
 from web.review.forms import VisitForm
 from web.review.usecases import record_care, record_teaching

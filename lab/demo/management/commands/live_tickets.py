@@ -8,7 +8,7 @@ from django.core.management.base import BaseCommand, CommandError
 
 from web.clients.models import ClientAccess
 from web.clinic import clock
-from web.clinic.usecases import UsecaseRefused
+from web.clinic.refusal import UsecaseRefused
 from web.practice.today.practicable import practicable
 from web.practice.usecases.open_session import open_session
 from web.programs.client_file import ClientFile

@@ -7,7 +7,7 @@ from django.core.management.base import BaseCommand
 from django.utils.translation import gettext as _
 
 from web.clinic.models import Membership, Role
-from web.clinic.outbox import deliver, write
+from web.clinic.usecases.outbox import deliver, write
 
 
 class Command(BaseCommand):

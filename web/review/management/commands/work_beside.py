@@ -7,7 +7,7 @@ import threading
 from django.core.management.base import BaseCommand
 
 from web.clinic.beside import keep_doing
-from web.review.caseload.refresh import work_out_stale
+from web.review.usecases.refresh_row import work_out_stale
 
 NICE = 5
 """Whoever practises comes first."""

@@ -31,7 +31,7 @@ _BATCH = 1000
 
 
 @transaction.atomic
-def take_in(record: Record, clinic: Clinic, *, by: User, now: datetime) -> TakenIn:
+def import_record(record: Record, clinic: Clinic, *, by: User, now: datetime) -> TakenIn:
     """Save every row as it was, with this clinic's id. An archive of this very clinic goes on as it was; of any other
     its versions are history and the newest lies on the Bench, to be activated through the gate.
 

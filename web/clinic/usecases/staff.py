@@ -7,17 +7,10 @@ from django.urls import reverse
 from django.utils.translation import gettext as _
 
 from web.clinic.models import AccessEvent, Clinic, Invitation, Membership, User
+from web.clinic.refusal import UsecaseRefused
 
 INVITATION_SALT = "invitation"
 INVITATION_DAYS = 7
-
-
-class UsecaseRefused(Exception):
-    """A write that was not done; `words` say why and what to do."""
-
-    def __init__(self, words: str) -> None:
-        self.words = words
-        super().__init__(words)
 
 
 @transaction.atomic

@@ -19,9 +19,9 @@ from web.clinic import clock
 from web.clinic.records import Unreadable
 from web.practice.models import LevelReset
 from web.review.caseload.facts import FACTS
-from web.review.caseload.needs import keep_coming
 from web.review.course_file import CourseFile
 from web.review.models import CaseloadRow, ComingNeed
+from web.review.usecases.save_coming_needs import save_coming_needs
 from web.review.usecases.session_results import keep_results
 
 log = logging.getLogger(__name__)
@@ -58,6 +58,12 @@ def refresh_row(sender, client_id, session_id=None, sessions=(), **kwargs) -> No
     CaseloadRow.objects.select_for_update().filter(client_id=client_id).first()
     changed = [session_id] if session_id else list(sessions)
     _work_out(client, sessions=changed, every=sender is LevelReset)
+
+
+@transaction.atomic
+def rebuild_row(client: Client) -> None:
+    """Work out anew everything that is derived from a client's record."""
+    _work_out(client, every=True)
 
 
 @receiver(practice_goes_on)
@@ -119,7 +125,7 @@ def rebuilt(client: Client, *, unreadable: str = "") -> CaseloadRow:
     facts["unreadable"] = unreadable[:300]
     row, _made = CaseloadRow.objects.update_or_create(client=client, defaults=facts)
     row.client = client
-    keep_coming(file, row)
+    save_coming_needs(file, row)
     return row
 
 
