@@ -20,12 +20,12 @@ RULES = {
         *("core/fitting/fit_*.py", "core/fitting/fitted.py", "core/program/rungs.py"),
         *("core/fitting/pitches.py", "core/fitting/hold_goals.py", "core/fitting/capability.py"),
         *(
-            "core/editing/climbing.py",
+            "core/editing/change_rung.py",
             "core/fitting/back_pressure.py",
             "core/fitting/baseline_arithmetic.py",
         ),
-        *("core/program/program.py", "core/proposing/doses.py", "core/proposing/within.py"),
-        *("core/proposing/trim.py", "core/proposing/sittings.py"),
+        *("core/program/program.py", "core/proposing/doses.py", "core/proposing/fit_minutes.py"),
+        *("core/proposing/trim.py", "core/proposing/routines.py"),
     ),
 }
 TESTS = (

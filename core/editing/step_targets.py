@@ -3,7 +3,7 @@
 from dataclasses import replace
 from typing import Any
 
-from core.editing.by_hand import BY_HAND, nudged, with_setting
+from core.editing.step_settings import BY_HAND, nudged, with_setting
 from core.errors import PlanError
 from core.notes.note import Note
 from core.program.program import Program
@@ -46,7 +46,7 @@ def with_rest(program: Program, step_id: str, rest_s: float) -> Program:
 
 
 def set_by_hand(program: Program, step_id: str, key: str, text: str) -> Program:
-    """One setting of a step (`core.editing.by_hand.settings_of`) to what was typed.
+    """One setting of a step (`core.editing.step_settings.settings_of`) to what was typed.
 
     `problems` says what lies outside the range or above what was shown. PlanError("setting_unknown"),
     ("setting_unreadable"), ("target_out_of_limits") and those of targets; NoteError of notes.

@@ -8,8 +8,8 @@ from pydantic import TypeAdapter, ValidationError
 
 from core.errors import CoreError
 from core.fitting.why_words import why_words
+from core.formats.json_input import NotPlain, read_json
 from core.formats.lines import line_of, lines_of
-from core.formats.plain import NotPlain, read_json
 
 _T = TypeVar("_T")
 MOST_BYTES = 2_000_000

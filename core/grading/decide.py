@@ -4,10 +4,10 @@ from dataclasses import replace
 from datetime import date
 
 from core.grading.act import Act, Proposal
+from core.grading.course_rules import fallen, of_course, stage_back, strain_of
 from core.grading.history import History
-from core.grading.of_course import fallen, of_course, stage_back, strain_of
-from core.grading.of_step import NO_RULE, Group, eased, groups_of, of_group, pitch_review
 from core.grading.rule import Rules, rules
+from core.grading.step_rules import NO_RULE, Group, eased, groups_of, of_group, pitch_review
 from core.grading.strain import StrainView
 from core.reason import says
 

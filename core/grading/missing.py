@@ -4,8 +4,8 @@ from collections.abc import Iterator, Sequence
 
 from core.figures.registry import FIGURES, PER_DEVICE
 from core.grading.history import Sitting, StepDone
-from core.grading.meets import Matched, Own, failing
 from core.grading.rule import Part
+from core.grading.rule_match import Matched, Own, failing
 from core.program.step import Step
 from core.reason import Reason, says
 

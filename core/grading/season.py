@@ -11,9 +11,9 @@ from typing import NamedTuple
 from core.catalogue.words import Growth
 from core.grading.course import Course, Point, course_between, figure_of
 from core.grading.history import History, Sitting, StepDone, Trial
-from core.grading.meets import every, holds
-from core.grading.of_step import own_of
 from core.grading.rule import Rules, StepRule
+from core.grading.rule_match import every, holds
+from core.grading.step_rules import own_of
 from core.program.program import Program
 from core.program.step import Step
 from core.program.targets import Holds

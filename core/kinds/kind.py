@@ -10,7 +10,7 @@ from core.kinds.in_session import InSession
 from core.sound.figures import Figures
 from core.sound.held import LONGEST_GAP_S
 from core.sound.kernel import Frames
-from core.sound.own import TaskFigures
+from core.sound.task_figures import TaskFigures
 
 ENDED_AFTER_S = 1.2
 

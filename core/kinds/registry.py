@@ -11,15 +11,15 @@ from core.kinds.aim import Target
 from core.kinds.finding import Finding
 from core.kinds.kind import Kind
 from core.sound.figures import Figures
-from core.sound.own import TaskFigures
+from core.sound.task_figures import TaskFigures
 
 
-def load(package: str) -> dict[str, tuple[str, Kind]]:
-    """Folder and kind by the kind's name: each folder's `kind` module holds its KIND.
+def load(package: str) -> dict[str, Kind]:
+    """Every kind by its name: the `kind` module of the folder of that name holds its KIND.
 
-    SoundError("kind_broken", folder, reason) where one has no such module or lacks a part.
+    SoundError("kind_broken", folder, reason) where one has no such module, lacks a part or has another name.
     """
-    found: dict[str, tuple[str, Kind]] = {}
+    found: dict[str, Kind] = {}
     for folder in pkgutil.iter_modules(importlib.import_module(package).__path__):
         if not folder.ispkg:
             continue
@@ -27,25 +27,17 @@ def load(package: str) -> dict[str, tuple[str, Kind]]:
             kind = importlib.import_module(f"{package}.{folder.name}.kind").KIND
         except (ImportError, AttributeError, TypeError) as error:
             raise SoundError("kind_broken", folder=folder.name, reason=str(error)) from error
-        found[kind.name] = folder.name, kind
+        if kind.name != folder.name:
+            raise SoundError("kind_broken", folder=folder.name, reason=f"its kind is {kind.name}")
+        found[kind.name] = kind
     return found
 
 
 @cache
-def _all() -> Mapping[str, tuple[str, Kind]]:
-    return load("core.kinds")
-
-
-@cache
 def kinds() -> Mapping[str, Kind]:
-    """All kinds by name; SoundError("kind_broken") where a measured task has none."""
-    return {name: kind for name, (_folder, kind) in _all().items()}
-
-
-@cache
-def rooms() -> Mapping[str, str]:
-    """The folder of each kind by its name: other layers keep their part under the same."""
-    return {name: folder for name, (folder, _kind) in _all().items()}
+    """All kinds by name; SoundError("kind_broken") where a folder holds none. Other layers keep their part of
+    a kind in a module of the same name."""
+    return load("core.kinds")
 
 
 def kind_of(task: str) -> Kind:

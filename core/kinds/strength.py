@@ -3,8 +3,8 @@
 from dataclasses import asdict, dataclass
 
 from core.kinds.finding import Finding
-from core.kinds.speech.aim import LevelTarget
-from core.kinds.speech.figures import Spoken
+from core.kinds.level.aim import LevelTarget
+from core.kinds.level.figures import Spoken
 from core.reference.values import SHOUT_OVER_TARGET, STRONG_ENOUGH
 from core.sound.figures import Figures
 

@@ -15,7 +15,7 @@ from core.program.program import Chosen, Program
 from core.program.routine import Routine, RoutineKind
 from core.program.step import Step
 from core.program.targets import Strict
-from core.proposing.adding import Adder, lines_for
+from core.proposing.add_task import Adder, lines_for
 from core.proposing.choose import step_of
 from core.proposing.request import PlanRequest
 from core.reason import Reason, says

@@ -16,14 +16,9 @@ from core.proposing.advice import advice_for
 from core.proposing.aims import Want
 from core.proposing.choose import Chooser, LeftOut, step_of
 from core.proposing.doses import dose_of
+from core.proposing.fit_minutes import within_minutes, within_school
 from core.proposing.request import PlanRequest, conditions_of, screening_of
-from core.proposing.safeguards import (
-    dose_within,
-    most_minutes,
-    with_fewer_voiced,
-    with_semi_occluded,
-)
-from core.proposing.sittings import (
+from core.proposing.routines import (
     KeptSchool,
     Planned,
     Rhythm,
@@ -32,9 +27,14 @@ from core.proposing.sittings import (
     routines_of,
     sittings_of,
 )
+from core.proposing.safeguards import (
+    dose_within,
+    most_minutes,
+    with_fewer_voiced,
+    with_semi_occluded,
+)
 from core.proposing.trim import Weighed
 from core.proposing.which_schools import as_chosen, chosen_for
-from core.proposing.within import within_minutes, within_school
 from core.reason import Reason, joined, says
 from core.reference.values import (
     MINUTES_A_SESSION,

@@ -9,7 +9,7 @@ import numpy as np
 
 from core.reason import Reason, told
 from core.sound.kernel import HOP_S
-from core.sound.own import TaskFigures, rounded
+from core.sound.task_figures import TaskFigures, rounded
 
 
 class Verdict(StrEnum):

@@ -1,7 +1,7 @@
 """How true and how costly the measuring of every kind is: one line a figure."""
 
 from core.kinds.registry import kinds
-from lab.kinds.judging import HEAD
+from lab.kinds.bench_table import HEAD
 from lab.kinds.registry import simulated
 
 

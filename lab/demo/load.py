@@ -5,10 +5,10 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from functools import partial
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.notes.note import Note
 from lab.demo.people import Person, people
-from lab.demo.practised import Practice, activated, practise
+from lab.demo.simulate_practice import Practice, activated, practise
 from lab.demo.takes import Takes
 from lab.demo.visit import measure_visit
 from lab.simulate.history import Profile

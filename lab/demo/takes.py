@@ -12,7 +12,7 @@ from typing import Any
 from core.kinds.registry import read_figures
 from core.sound import VERSION
 from core.sound.figures import Figures
-from lab.demo.performed import Take, performed
+from lab.demo.perform_take import Take, performed
 
 FILE = Path(__file__).parent / "takes.jsonl.gz"
 _WORTH_A_POOL = 12

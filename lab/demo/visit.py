@@ -21,8 +21,8 @@ from web.clients.models import Baseline, BaselineAttempt, Measure
 from web.clients.usecases.baseline import BaselineEnd
 from web.clients.usecases.device import keep_reference
 from web.clinic.models import User
-from web.measuring.ends import Caught, Offer
 from web.measuring.models import Taken
+from web.measuring.sinks import Caught, Offer
 from web.measuring.tickets import Ticket
 
 _DEVICE = {"label": "desk microphone", "sampleRate": 48_000, "autoGainControl": False}

@@ -5,7 +5,7 @@ import numpy as np
 from core.kinds.breath.aim import PaceTarget
 from core.kinds.breath.figures import PacedBreath
 from lab.kinds.attempt import SimulatedAttempt
-from lab.kinds.judging import Spent
+from lab.kinds.bench_table import Spent
 from lab.simulate.tasks import SimulatedSound, breathe
 from lab.simulate.voice import Voice
 

@@ -5,7 +5,7 @@ import numpy as np
 from core.kinds.bubbles.aim import AirOnly
 from core.kinds.bubbles.figures import Bubbling
 from lab.kinds.attempt import SimulatedAttempt
-from lab.kinds.judging import Spent, length_error_s, seeded_voice
+from lab.kinds.bench_table import Spent, length_error_s, seeded_voice
 from lab.simulate.tasks import SimulatedSound, bubble
 from lab.simulate.voice import Voice
 

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 
 from lab.kinds.attempt import SimulatedAttempt
-from lab.kinds.judging import Spent, seeded_voice
+from lab.kinds.bench_table import Spent, seeded_voice
 from lab.simulate.voice import Sung, Voice, sing
 
 

@@ -3,7 +3,7 @@
 import numpy as np
 
 from lab.kinds.attempt import SimulatedAttempt
-from lab.kinds.judging import Spent, length_error_s, seeded_voice
+from lab.kinds.bench_table import Spent, length_error_s, seeded_voice
 from lab.simulate.voice import Voice, sing
 
 

@@ -6,7 +6,7 @@ from core.kinds.near.aim import NearTarget
 from core.kinds.near.figures import NearPhrases
 from core.notes.note import Note
 from lab.kinds.attempt import SimulatedAttempt
-from lab.kinds.judging import Spent
+from lab.kinds.bench_table import Spent
 from lab.simulate.tasks import SimulatedSound, speak
 from lab.simulate.voice import Voice
 

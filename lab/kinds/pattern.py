@@ -6,7 +6,7 @@ from core.kinds.pattern.aim import PatternTarget
 from core.kinds.pattern.figures import SungPattern
 from core.notes.note import Note, nearest_note
 from lab.kinds.attempt import SimulatedAttempt
-from lab.kinds.judging import Spent, seeded_voice
+from lab.kinds.bench_table import Spent, seeded_voice
 from lab.simulate.tasks import SimulatedSound, sing_pattern
 from lab.simulate.voice import Voice
 

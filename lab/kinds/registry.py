@@ -5,7 +5,7 @@ from typing import Protocol, cast
 
 import numpy as np
 
-from core.kinds.registry import kind_of, rooms
+from core.kinds.registry import kind_of
 from lab.kinds.attempt import SimulatedAttempt
 from lab.simulate.voice import Voice
 
@@ -22,5 +22,4 @@ class SimulatedKind(Protocol):
 
 def simulated(task: str) -> SimulatedKind:
     """SoundError("task_unknown") for a name that is no kind's."""
-    folder = rooms()[kind_of(task).name]
-    return cast(SimulatedKind, importlib.import_module(f"lab.kinds.{folder}"))
+    return cast(SimulatedKind, importlib.import_module(f"lab.kinds.{kind_of(task).name}"))

@@ -5,9 +5,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from core.kinds.swelling import Swell
+from core.kinds.swell_figures import Swell
 from lab.kinds.attempt import SimulatedAttempt
-from lab.kinds.judging import Spent, length_error_s, seeded_voice
+from lab.kinds.bench_table import Spent, length_error_s, seeded_voice
 from lab.simulate.voice import Sung, Voice, sing
 
 _SWELL_DB = 9.0

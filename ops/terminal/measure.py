@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from core.errors import CoreError, SoundError
-from core.formats.plain import NotPlain, read_json
+from core.formats.json_input import NotPlain, read_json
 from core.kinds.live import measure_blocks
 from core.kinds.registry import kinds, measured_task, target_of
 from core.reference.values import A4_HIGHEST, A4_LOWEST, CONCERT_A4

@@ -5,7 +5,7 @@ from datetime import date, timedelta
 
 from core.catalogue.tasks import shipped_tasks
 from core.dose.tide import Prescribed
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.grading.decide import decisions
 from core.grading.history import History, Sitting, StepDone, Trial
 from tests.core.fitted import proposed

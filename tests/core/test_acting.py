@@ -5,10 +5,10 @@ from datetime import timedelta
 
 import pytest
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.errors import PlanError
 from core.grading.act import Act, Proposal
-from core.grading.acting import accepted, changes
+from core.grading.apply_proposal import accepted, changes
 from tests.core.fitted import TODAY, proposed
 from tests.core.histories import step_of, the_cook
 from tests.factories.decisions_said import stages, with_dose

@@ -14,23 +14,23 @@ from core.catalogue.words import Equipment
 from core.dose.clashes import clash_notices
 from core.dose.minutes import session_length
 from core.dose.ribbon import Passing, ribbon_of
-from core.editing.arranging import duplicated, moved, on_its_own, placed, without_step
-from core.editing.by_hand import settings_of
-from core.editing.climbing import on_rung
-from core.editing.laddering import ladder_text, with_ladder, with_rung_again, without_rung
-from core.editing.scheduling import (
+from core.editing.change_rung import on_rung
+from core.editing.edit_ladder import ladder_text, with_ladder, with_rung_again, without_rung
+from core.editing.edit_schedule import (
     with_calendar,
     with_day_away,
     with_stage,
     with_visit,
     with_weekday,
 )
+from core.editing.step_order import duplicated, moved, on_its_own, placed, without_step
+from core.editing.step_settings import settings_of
 from core.editing.step_targets import as_proposed, nudge, set_by_hand, with_repetitions
 from core.errors import CoreError, PlanError
 from core.fitting.known import Limits, Tried
 from core.program.dosing import Away
 from core.program.program import Program
-from core.proposing.adding import added, shelf
+from core.proposing.add_task import added, shelf
 from core.safety.program_gate import doings_of, program_gate, touches_of
 from tests.core.fitted import TODAY, proposed, request, said, screened
 

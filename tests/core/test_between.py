@@ -3,7 +3,7 @@
 import pytest
 
 from core.errors import PlanError
-from core.grading.between import BaselineFigure, between, of_tries, ratio_of
+from core.grading.baseline_change import BaselineFigure, between, of_tries, ratio_of
 
 
 def phonation(*tries):

@@ -7,8 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.catalogue.touches import Touch
-from core.editing.by_hand import nudged, setting_of, settings_of
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
+from core.editing.step_settings import nudged, setting_of, settings_of
 from core.editing.step_targets import move_hold, nudge, set_by_hand, with_key
 from core.errors import CoreError, PlanError
 from core.program.presentation import Presentation

@@ -8,6 +8,7 @@ import pytest
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.errors import PlanError
+from core.safety.combined_screening import OneScreening, standing
 from core.safety.condition import FROM_THE_RECORD, Condition, in_plain_words
 from core.safety.conditions import (
     Effect,
@@ -23,7 +24,6 @@ from core.safety.conditions import (
 from core.safety.gate import Gate
 from core.safety.program_gate import program_gate
 from core.safety.screening import RedFlag, Screening
-from core.safety.standing import OneScreening, standing
 from tests.factories.condition_checks import GOOD, TODAY, ago, does
 
 

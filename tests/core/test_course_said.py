@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from core.dose.tide import Done, Stroke
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.grading.act import Act
 from core.grading.history import Answer, Decided, VisitHeld
 from core.safety.condition import Condition

@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 
 from core.formats.reading import FileRefused
-from core.grading.acting import accepted
+from core.grading.apply_proposal import accepted
 from core.grading.history_file import read_history
 from core.safety.condition import Condition
 from tests.core.fitted import proposed

@@ -5,9 +5,9 @@ from datetime import time
 
 import pytest
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.grading.act import Dimension
-from core.grading.acting import accepted
+from core.grading.apply_proposal import accepted
 from core.safety.screening import RedFlag
 from core.safety.stop import OpenSign, StopSign
 from tests.core.fitted import proposed

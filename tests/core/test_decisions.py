@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.grading.act import Act
 from core.grading.history import Climbed, Decided, Trial
 from core.grading.rule import Changed, rules

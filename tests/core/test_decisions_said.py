@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import pytest
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.grading.history import Climbed, Trial
 from core.safety.condition import Condition
 from tests.core.fitted import proposed

@@ -5,8 +5,8 @@ from datetime import date, time
 
 import pytest
 
-from core.editing.arranging import without_step
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
+from core.editing.step_order import without_step
 from core.editing.step_targets import move_hold, with_repetitions, with_rest
 from core.program.difference import DOSE, EXPLAINS, PROGRAM, STEP, differences
 from core.program.dosing import Away, Dose

@@ -2,11 +2,11 @@
 
 from datetime import timedelta
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.grading.act import Act
-from core.grading.dry_run import as_of, differences
 from core.grading.history import Climbed, Decided, VisitHeld
 from core.grading.rule import Changed, rules
+from core.grading.rule_preview import as_of, differences
 from tests.core.histories import TODAY, ago, history, sitting, soft, the_cook
 
 COOK, POWER = the_cook()

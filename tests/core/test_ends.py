@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 
 from core.kinds.live import measure_sound
+from core.sound.pitch_refinement import refined
 from core.sound.reading import Sound
-from core.sound.refined import refined
 from lab.simulate.tasks import hiss_to_buzz
 from lab.simulate.voice import Voice, sing
 

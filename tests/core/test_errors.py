@@ -7,7 +7,7 @@ import pytest
 
 from core.catalogue.words import Growth
 from core.dose.calendar import planned, times_of_day, zone_of
-from core.editing.climbing import on_rung, step_on_rung
+from core.editing.change_rung import on_rung, step_on_rung
 from core.errors import CoreError, PlanError
 from core.fitting.back_pressure import back_pressure
 from core.fitting.baseline_arithmetic import (

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.errors import PlanError
 from core.fitting.back_pressure import back_pressure
 from core.fitting.known import Limits

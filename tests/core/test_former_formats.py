@@ -7,7 +7,7 @@ from datetime import time
 import pytest
 
 from core.catalogue.tasks import shipped_tasks
-from core.editing.climbing import on_rung, step_on_rung
+from core.editing.change_rung import on_rung, step_on_rung
 from core.formats.program_file import data_of, program_of, read_program
 from core.formats.reading import FileRefused
 from core.proposing.request import Wishes

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 from core.grading.act import Act, Proposal
 from core.grading.need import Need, Needed, coming, need_of
 from core.reference import values
+from core.safety.combined_screening import OneScreening, standing
 from core.safety.gate import Occasion, activation_gate
 from core.safety.screening import RedFlag, Screening, in_words
-from core.safety.standing import OneScreening, standing
 from tests.factories.gate import TODAY, facts
 
 

@@ -8,8 +8,8 @@ import pytest
 import soundfile
 
 from core.kinds.live import measure_sound
-from core.sound.heard import Recording, one_more, worth_hearing
 from core.sound.reading import Sound
+from core.sound.recording import Recording, one_more, worth_hearing
 from lab.simulate.voice import Voice, sing
 
 NOW = datetime(2026, 6, 14, 10, 0, tzinfo=UTC)

@@ -5,12 +5,12 @@ import pytest
 from core.kinds.breath.aim import PaceTarget
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.bubbles.figures import Bubbling
-from core.kinds.join.figures import Joined
+from core.kinds.level.figures import Spoken
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.pattern.figures import SungNote, SungPattern
 from core.kinds.registry import kind_of, kinds
-from core.kinds.speech.figures import Spoken
-from core.kinds.swelling import Swell
+from core.kinds.swell_figures import Swell
+from core.kinds.sz.figures import Joined
 from core.notes.note import Note
 from core.reason import told
 from core.sound.figures import Break, Glide, Quality, Verdict

@@ -6,8 +6,8 @@ import pytest
 
 from core.catalogue.town import town
 from core.errors import PlanError
+from core.kinds.level.aim import LevelTarget
 from core.kinds.live import LiveMeasurement
-from core.kinds.speech.aim import LevelTarget
 from core.kinds.strength import band_of
 from core.notes.note import Note
 from core.program.targets import (

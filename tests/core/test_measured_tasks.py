@@ -10,19 +10,19 @@ from hypothesis import strategies as st
 from core.errors import CoreError, SoundError
 from core.kinds.attempt import figures
 from core.kinds.breath.aim import PaceTarget
+from core.kinds.level.aim import LevelTarget
 from core.kinds.live import LiveMeasurement, measure_sound
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.registry import kinds, read_task_figures, target_of
-from core.kinds.speech.aim import LevelTarget
 from core.notes.note import Note
 from core.sound.kernel import frames_of
 from core.sound.reading import Sound
 from lab.kinds.breath import breathing
 from lab.kinds.bubbles import bubbling
 from lab.kinds.hiss import hissed
-from lab.kinds.join import joining
+from lab.kinds.level import speaking
 from lab.kinds.pattern import singing
-from lab.kinds.speech import speaking
+from lab.kinds.sz import joining
 from lab.simulate.surroundings import at_level
 from lab.simulate.tasks import breathe, bubble, hiss_to_buzz, sing_pattern, speak
 from lab.simulate.voice import Voice, sing

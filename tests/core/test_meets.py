@@ -3,8 +3,16 @@
 import pytest
 
 from core.grading.history import Sitting, StepDone, Trial
-from core.grading.meets import every, failing, matched, matched_by_clock, meets, most_allowed, some
 from core.grading.rule import Bound, Part
+from core.grading.rule_match import (
+    every,
+    failing,
+    matched,
+    matched_by_clock,
+    meets,
+    most_allowed,
+    some,
+)
 from tests.core.histories import ago
 
 YES, NO, UNKNOWN = {"share": 100.0}, {"share": 60.0}, {"share": None}

@@ -9,8 +9,8 @@ import pytest
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Equipment
-from core.editing.climbing import on_rung
-from core.editing.scheduling import with_calendar, with_day_away, with_weekday
+from core.editing.change_rung import on_rung
+from core.editing.edit_schedule import with_calendar, with_day_away, with_weekday
 from core.editing.step_targets import move_hold, set_by_hand, with_repetitions
 from core.errors import PlanError
 from core.program.program import Chosen

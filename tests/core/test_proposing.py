@@ -10,7 +10,7 @@ from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
 from core.catalogue.words import Aim, Equipment, Skill
 from core.dose.minutes import session_length
-from core.editing.climbing import on_rung, step_on_rung
+from core.editing.change_rung import on_rung, step_on_rung
 from core.errors import CoreError, PlanError
 from core.fitting.known import Limits, Tried
 from core.program.program import Chosen

@@ -6,7 +6,7 @@ import pytest
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.touches import Touch
-from core.editing.climbing import step_on_rung
+from core.editing.change_rung import step_on_rung
 from core.errors import PlanError
 from core.fitting.back_pressure import back_pressure
 from core.fitting.fit_semi_occluded import forms

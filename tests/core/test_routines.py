@@ -8,9 +8,9 @@ import pytest
 from core.dose.load import load_of
 from core.dose.taper import on_day
 from core.dose.tide import Done, Prescribed, Stroke, kept_of, tide_days
-from core.editing.arranging import without_step
-from core.editing.climbing import on_rung
-from core.editing.scheduling import with_dose
+from core.editing.change_rung import on_rung
+from core.editing.edit_schedule import with_dose
+from core.editing.step_order import without_step
 from core.errors import PlanError
 from core.fitting.known import Limits
 from core.program.dosing import Dose

@@ -10,9 +10,9 @@ from core.errors import PlanError
 from core.grading.need import Need, need_of
 from core.grading.strain import StrainSaid, strain_view
 from core.program.dosing import Dose
+from core.safety.combined_screening import OneScreening, standing
 from core.safety.condition import Condition
 from core.safety.screening import RedFlag, Screening
-from core.safety.standing import OneScreening, standing
 from tests.factories.gate import facts
 
 TODAY = date(2026, 6, 15)

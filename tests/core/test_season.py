@@ -1,6 +1,6 @@
 """The rows of the Season: what was held, home session by home session; by hand on the worked case."""
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.grading.history import Trial
 from core.grading.rule import rules
 from core.grading.season import main_course, season_of, step_courses

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.dose.minutes import session_length
-from core.editing.arranging import without_step
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
+from core.editing.step_order import without_step
 from core.editing.step_targets import move_hold, with_repetitions
 from core.errors import CoreError, PlanError
 from core.fitting import baseline_arithmetic

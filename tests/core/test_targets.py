@@ -6,7 +6,7 @@ from dataclasses import fields, is_dataclass, replace
 import pytest
 
 from core.catalogue.words import Growth
-from core.editing.climbing import step_on_rung
+from core.editing.change_rung import step_on_rung
 from core.errors import PlanError
 from core.fitting.fit_breath import hiss, pace
 from core.fitting.fit_counted import counted, warm_up_minutes

@@ -6,7 +6,7 @@ import pytest
 
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Skill
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.fitting.known import Limits
 from core.fitting.schools import schools
 from core.program.step_words import asks_words, whys_of

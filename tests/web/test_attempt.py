@@ -12,9 +12,9 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
 from core.kinds.bubbles.figures import Bubbling
-from core.kinds.join.figures import Joined
+from core.kinds.level.figures import Spoken
 from core.kinds.live import measure_sound
-from core.kinds.speech.figures import Spoken
+from core.kinds.sz.figures import Joined
 from core.notes.note import Note
 from core.sound.reading import Sound
 from lab.demo.save_session import WholeAttempt, keep_session
@@ -22,8 +22,8 @@ from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, record_of
 from web.clinic.refusal import UsecaseRefused
 from web.design.drawings.held_line import HeldLine, held_line
+from web.measuring.measurement_page import in_short
 from web.measuring.models import Measurement
-from web.measuring.shown import in_short
 from web.measuring.store import stored_figures
 from web.measuring.usecases.save_measurement import save_measurement
 from web.practice.models import Attempt, Correction

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from core.editing.by_hand import settings_of
+from core.editing.step_settings import settings_of
 from tests.conftest import activate_program, baseline_of, enrol
 from tests.factories.pages import edit, propose, url
 from web.programs.models import Draft, ProgramVersion

@@ -7,7 +7,7 @@ import pytest
 from django.db import IntegrityError, transaction
 from django.urls import reverse
 
-from core.formats.plain import NotPlain, read_json, read_object
+from core.formats.json_input import NotPlain, read_json, read_object
 from core.program.program import Chosen
 from ops.terminal.measure import main as measure
 from tests.conftest import NOW, activate_program, baseline_of

@@ -10,7 +10,7 @@ from django.urls import reverse
 from core.kinds.registry import kinds
 from core.sound import VERSION
 from lab.demo.load import CLINICIANS, load_demo
-from lab.demo.performed import performed
+from lab.demo.perform_take import performed
 from lab.demo.takes import Takes
 from tests.conftest import NOW
 from tests.database import empty_touched_tables

@@ -17,7 +17,7 @@ from web.clients.models import ClientAccess
 from web.clients.usecases.link import renew_link, try_pin
 from web.clinic.logs import WithoutLinks
 from web.measuring import live
-from web.measuring.ends import Refused
+from web.measuring.sinks import Refused
 from web.measuring.usecases import open_attempts
 
 pytestmark = pytest.mark.django_db

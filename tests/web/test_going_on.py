@@ -9,7 +9,7 @@ import pytest
 from django.core import signing
 from django.urls import reverse
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from tests.conftest import NOW, PIN, activate_program, enrol
 from tests.factories.going_on import opened, say, ticket_of
 from tests.factories.uploads import offer, put_json

@@ -18,7 +18,7 @@ from tests.factories.practice import held, session_on
 from tests.factories.uploads import put_json, put_sound
 from web.clients.usecases.link import make_link
 from web.clinic.refusal import UsecaseRefused
-from web.measuring.ends import Permit
+from web.measuring.sinks import Permit
 from web.measuring.words import attempt_words
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, LevelReset
 from web.practice.player.bundle import bundle_of
@@ -156,8 +156,8 @@ def test_either_reference_is_taken_anew_by_the_clinician(
 
 
 def test_strong_sound_is_never_told_to_be_softer():
+    from core.kinds.level.aim import LevelTarget
     from core.kinds.live import measure_sound
-    from core.kinds.speech.aim import LevelTarget
     from core.sound.reading import Sound
 
     shaky = sing(Voice(f0_hz=220.0, seconds=5.0, wobble_semitones=1.2, level_db=-30.0, seed=3))

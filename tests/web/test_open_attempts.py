@@ -9,8 +9,8 @@ from django.db.models.functions import Now
 
 from lab.simulate.voice import Voice, sing
 from tests.factories.live import Wire, sing_into, start_of
-from web.measuring.ends import Refused
 from web.measuring.models import OpenAttempt, ServerProcess
+from web.measuring.sinks import Refused
 from web.measuring.usecases.open_attempts import Place, ThisProcess, this_process
 from web.practice.models import Attempt
 

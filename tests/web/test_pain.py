@@ -13,7 +13,7 @@ from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.models import OutboxMessage
-from web.measuring.ends import Caught, Offer, Refused
+from web.measuring.sinks import Caught, Offer, Refused
 from web.practice.models import Entry, HomeSession
 from web.practice.player.bundle import bundle_of
 from web.practice.today.practicable import practicable

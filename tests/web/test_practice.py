@@ -7,7 +7,7 @@ import pytest
 from django.core.management import call_command
 from django.urls import reverse
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from lab.demo.save_session import WholeAttempt, keep_session
 from tests.conftest import NOW, PIN, enrol
 from tests.factories.practice import held, practise, ready, session_on

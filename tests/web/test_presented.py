@@ -7,7 +7,7 @@ import pytest
 from django.urls import reverse
 
 from core.catalogue.tasks import shipped_tasks
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.errors import PlanError
 from core.program.presentation import Feedback, Presentation, Stress
 from core.program.program import Chosen

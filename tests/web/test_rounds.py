@@ -15,8 +15,8 @@ from tests.conftest import NOW, activate_program, enrol, member, red_flag
 from tests.factories.deciding import send
 from tests.factories.practice import practise, ready, session_on
 from web.clients.models import Visit
-from web.clinic.beside import keep_doing
-from web.measuring.ends import Caught, Offer
+from web.clinic.background import keep_doing
+from web.measuring.sinks import Caught, Offer
 from web.practice.models import HomeSession
 from web.practice.usecases.save_attempt import PracticeEnd
 from web.practice.usecases.save_entry import Said, keep_entry

@@ -10,7 +10,7 @@ from django.urls import reverse
 from core.program.targets import Asked
 from core.sound import VERSION
 from lab.demo.load import load_demo
-from lab.demo.performed import Take
+from lab.demo.perform_take import Take
 from lab.demo.takes import Takes
 from lab.simulate.history import PlayedHold
 from tests.conftest import NOW

@@ -8,16 +8,16 @@ import pytest
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.finding import Finding
-from core.kinds.join.figures import Joined
+from core.kinds.level.figures import Phrase, Spoken
 from core.kinds.pattern.figures import SungNote, SungPattern
-from core.kinds.speech.figures import Phrase, Spoken
-from core.kinds.swelling import Swell
+from core.kinds.swell_figures import Swell
+from core.kinds.sz.figures import Joined
 from core.notes.note import Note
 from core.sound.figures import Contour, Figures, Quality, Verdict
 from web.design.drawings.held_line import HeldLine, held_line
 from web.design.drawings.held_marks import MOST_RINGS, Rings, Stretch
 from web.kinds.registry import faces
-from web.measuring.ends import Permit
+from web.measuring.sinks import Permit
 from web.measuring.words import attempt_words, client_words, clinician_words
 
 SPEECH = Spoken(phrases=(), voiced_s=8.0, mode_hz=196.0)

@@ -6,8 +6,8 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
-from core.editing.arranging import without_step
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
+from core.editing.step_order import without_step
 from core.editing.step_targets import with_repetitions
 from core.formats.program_file import data_of
 from core.program.program import Chosen

@@ -10,8 +10,8 @@ from core.errors import SoundError
 from core.kinds.live import LiveMeasurement
 from core.sound.reading import Sound
 from lab.simulate.voice import Voice, sing
+from web.measuring.batch_analyser import FEW_STREAMS, of_this_loop
 from web.measuring.figuring import figured, measured
-from web.measuring.together import FEW_STREAMS, of_this_loop
 
 PIECE = 1_600
 

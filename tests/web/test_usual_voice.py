@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 from django.urls import reverse
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from tests.conftest import NOW, PIN, activate_program
 from tests.factories.pages import url
 from web.clients.models import VoiceReport

@@ -11,7 +11,7 @@ from core.kinds.registry import read_task_figures
 from core.notes.note import Note
 from lab.kinds.breath import breathing
 from lab.kinds.bubbles import bubbling
-from lab.kinds.join import joining
+from lab.kinds.sz import joining
 from lab.simulate.tasks import sing_pattern, speak
 from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, enrol

@@ -12,7 +12,7 @@ from tests.conftest import NOW, PIN, activate_program
 from tests.factories.uploads import say
 from web.clients.usecases.link import make_link
 from web.clinic import clock
-from web.measuring.ends import Caught, Offer
+from web.measuring.sinks import Caught, Offer
 from web.measuring.tickets import Ticket
 from web.practice.models import Attempt
 from web.practice.usecases.save_attempt import PracticeEnd

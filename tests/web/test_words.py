@@ -17,7 +17,7 @@ from core.sound.figures import (
     Tremor,
     Verdict,
 )
-from web.measuring.ends import Permit
+from web.measuring.sinks import Permit
 from web.measuring.words import attempt_words, client_words, clinician_words
 
 STILL = Figures(

@@ -15,8 +15,8 @@ from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
 from core.reference.limits import BASELINE
 from core.safety.state import AIRWAY_WORDS, RELEASE_WORDS, VOICE_WORDS
-from web.clinic.bounded import bounded
 from web.clinic.models import Clinic, User
+from web.clinic.record_limits import bounded
 from web.clinic.records import ClinicQuerySet, ClinicRecord
 from web.measuring.models import Measurement, Taken
 

@@ -7,8 +7,8 @@ from django.contrib.auth.password_validation import validate_password
 from django.utils.translation import gettext_lazy as _
 
 from core.reference.limits import CLINIC
-from web.clinic.bounded import refuse_beyond
 from web.clinic.models import Clinic, Role, User
+from web.clinic.record_limits import refuse_beyond
 
 
 class ClinicForm(forms.ModelForm):

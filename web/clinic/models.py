@@ -17,7 +17,7 @@ from core.reference.values import (
     SHORT_PHONATION,
     SZ_RATIO_FLAG,
 )
-from web.clinic.bounded import bounded
+from web.clinic.record_limits import bounded
 from web.clinic.records import ClinicRecord, Record
 
 

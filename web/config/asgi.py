@@ -17,9 +17,9 @@ from channels.security.websocket import AllowedHostsOriginValidator  # noqa: E40
 from django.conf import settings  # noqa: E402
 from django.urls import path  # noqa: E402
 
-from web.clinic.beside import keep_doing  # noqa: E402
+from web.clinic.background import keep_doing  # noqa: E402
 from web.clinic.usecases.outbox import WRITTEN, deliver  # noqa: E402
-from web.config.ends import ENDS  # noqa: E402
+from web.config.attempt_sinks import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
 from web.measuring.usecases.open_attempts import PULSE_S, this_process  # noqa: E402
 from web.practice.usecases.recordings import erase_past_sounds  # noqa: E402

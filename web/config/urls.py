@@ -1,7 +1,7 @@
 from django.urls import include, path
 
 from web.clinic import views as clinic
-from web.config.ends import ENDS
+from web.config.attempt_sinks import ENDS
 from web.design.views import not_found, service_worker, words
 from web.measuring.stand_ins import simulated_meter, simulated_voice
 from web.measuring.views import receive_attempt

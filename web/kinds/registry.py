@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from functools import cache
 
 from core.errors import SoundError
-from core.kinds.registry import rooms
+from core.kinds.registry import kinds
 from web.kinds.face import Face
 
 
@@ -13,11 +13,11 @@ from web.kinds.face import Face
 def faces() -> Mapping[str, Face]:
     """Faces by the name of the kind; SoundError("kind_broken") where one lacks its own."""
     found = {}
-    for name, room in rooms().items():
+    for name in kinds():
         try:
-            found[name] = importlib.import_module(f"web.kinds.{room}").FACE
+            found[name] = importlib.import_module(f"web.kinds.{name}").FACE
         except (ImportError, AttributeError, TypeError) as error:
-            raise SoundError("kind_broken", folder=room, reason=str(error)) from error
+            raise SoundError("kind_broken", folder=name, reason=str(error)) from error
     return found
 
 

@@ -3,7 +3,7 @@
 from django.utils.translation import gettext as _
 
 from core.kinds.finding import Finding
-from core.kinds.swelling import Swell
+from core.kinds.swell_figures import Swell
 from core.sound.figures import Figures
 from web.kinds.face import Face, Row, number
 from web.kinds.voice import voice_to_client, voice_to_clinician

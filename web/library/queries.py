@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.words import AIM_WORDS, EQUIPMENT_WORDS, FAMILY_WORDS, Aim, Equipment
 from core.fitting.schools import School, schools
-from core.proposing.adding import OnShelf
+from core.proposing.add_task import OnShelf
 from core.safety.condition import in_plain_words
 from core.safety.conditions import Effect, Rule, rules
 from web.clinic.records import Unreadable

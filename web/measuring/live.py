@@ -20,18 +20,18 @@ from django.utils import translation
 from django.utils.translation import gettext as _
 
 from core.errors import SoundError
-from core.formats.plain import NotPlain, read_object
+from core.formats.json_input import NotPlain, read_object
 from core.kinds.live import LiveMeasurement
 from core.kinds.strength import band_of
-from core.sound.heard import Recording
+from core.sound.recording import Recording
 from web.clinic import clock
 from web.clinic.records import Unreadable
 from web.design.speaking import spoken
-from web.measuring.ends import Caught, End, Kept, Offer, Permit, Refused
+from web.measuring.batch_analyser import of_this_loop
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
+from web.measuring.sinks import Caught, End, Kept, Offer, Permit, Refused
 from web.measuring.tickets import Ticket, TicketRefused
-from web.measuring.together import of_this_loop
 from web.measuring.usecases.open_attempts import Place, idling, this_process
 from web.measuring.words import attempt_words, sound_words
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from web.measuring.ends import Offer, Refused
+from web.measuring.sinks import Offer, Refused
 
 DEVICE_KEYS = {
     "label",

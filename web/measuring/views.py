@@ -13,16 +13,16 @@ from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_http_methods
 
 from core.errors import SoundError
-from core.formats.plain import NotPlain, read_json
-from core.sound.heard import Recording
+from core.formats.json_input import NotPlain, read_json
 from core.sound.reading import MAX_BYTES, read_sound
+from core.sound.recording import Recording
 from web.clinic import clock
 from web.clinic.records import Unreadable
 from web.design.speaking import spoken
-from web.measuring.ends import Caught, Permit, Refused
 from web.measuring.figuring import measured
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
+from web.measuring.sinks import Caught, Permit, Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.usecases.open_attempts import this_process
 from web.measuring.words import attempt_words, sound_words

@@ -14,7 +14,7 @@ from core.reference.values import BROKEN_OFF_UNDER
 from core.sound.figures import Figures
 from web.kinds.registry import face_of
 from web.kinds.strength import of_a_strong_voice, strength_to_client
-from web.measuring.ends import Permit
+from web.measuring.sinks import Permit
 
 MOST_FOR_CLIENT = 2
 

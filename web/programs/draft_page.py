@@ -14,9 +14,9 @@ from django.utils.translation import gettext_lazy
 from core.dose.clashes import clash_notices
 from core.dose.load import Load, RoutineLoad, load_notices, load_of
 from core.dose.minutes import minutes_by_step
-from core.editing.by_hand import Setting, settings_of
-from core.editing.laddering import ladder_text, typed
-from core.editing.scheduling import calendar_text
+from core.editing.edit_ladder import ladder_text, typed
+from core.editing.edit_schedule import calendar_text
+from core.editing.step_settings import Setting, settings_of
 from core.fitting.known import Limits
 from core.program.dosing import When
 from core.program.program import Program
@@ -25,9 +25,9 @@ from core.program.routine_words import WHEN_WORDS, routine_name
 from core.program.step import Step
 from core.safety.gate import Gate
 from web.clinic.records import Unreadable
-from web.design.drawings.asked.drawn import beside, drawing_of
 from web.design.drawings.ribbon import session_ribbon
 from web.design.drawings.schedule import days_ahead, schedule
+from web.design.drawings.step.drawing import beside, drawing_of
 from web.programs.client_file import ClientFile
 from web.programs.hold_drawing import program_bed
 from web.programs.models import Draft

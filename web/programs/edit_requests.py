@@ -7,10 +7,13 @@ from functools import partial
 from typing import Any
 
 from core.dose.calendar import times_of_day
-from core.editing import arranging, laddering, scheduling, step_targets
-from core.editing.climbing import on_rung
+from core.editing import edit_ladder as laddering
+from core.editing import edit_schedule as scheduling
+from core.editing import step_order as arranging
+from core.editing import step_targets
+from core.editing.change_rung import on_rung
 from core.errors import CoreError, PlanError
-from core.formats.plain import read_object
+from core.formats.json_input import read_object
 from core.program.dosing import When
 from core.program.program import Program
 

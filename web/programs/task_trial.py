@@ -8,11 +8,11 @@ from django.utils.translation import gettext as _
 from core.errors import CoreError
 from core.kinds.registry import target_of
 from core.program.step import Step
-from core.proposing.adding import fitted_step
+from core.proposing.add_task import fitted_step
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Membership
-from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
+from web.measuring.sinks import Caught, Kept, Offer, Permit, Refused
 from web.measuring.tickets import Ticket
 from web.programs.client_file import ClientFile
 from web.programs.plan_request import BaselineMissing, plan_request

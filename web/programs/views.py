@@ -15,7 +15,7 @@ from core.catalogue.doing import ADVICE
 from core.errors import CoreError
 from core.formats.program_file import read_program
 from core.formats.reading import MOST_BYTES, FileRefused, Problem
-from core.proposing.adding import added, shelf
+from core.proposing.add_task import added, shelf
 from core.proposing.aims import table
 from core.proposing.request import PitchDirection
 from core.safety.circumstances import lines_for_clinician

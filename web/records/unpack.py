@@ -12,8 +12,8 @@ from uuid import UUID
 
 from django.utils.translation import gettext as _
 
+from core.formats.json_input import NotPlain, read_json
 from core.formats.packed import DAMAGED, TooLarge, member_of
-from core.formats.plain import NotPlain, read_json
 from web.clinic.models import User
 from web.records.former import READ, as_today, has_table
 from web.records.pack import installation, is_signed_here

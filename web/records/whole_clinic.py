@@ -15,7 +15,7 @@ from uuid import UUID
 
 from django.utils.translation import gettext as _
 
-from core.formats.plain import NotPlain, read_json
+from core.formats.json_input import NotPlain, read_json
 from web.clients.models import Client
 from web.clinic.models import Clinic, User
 from web.library.models import ClinicTask, HiddenTask, OwnMaterial

@@ -4,9 +4,9 @@ from core.kinds.breath.aim import read_aim
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.breath.findings import findings
 from core.kinds.breath.in_session import in_session
-from core.kinds.breath.listening import LONGEST_PAUSE_S, measured
+from core.kinds.breath.measure import LONGEST_PAUSE_S, measured
 from core.kinds.kind import Kind, Live
-from core.kinds.stands_out import HearsWhatStandsOut
+from core.kinds.loud_follower import HearsWhatStandsOut
 
 KIND = Kind(
     name="breath",

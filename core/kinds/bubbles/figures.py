@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
-from core.sound.own import Levelless, Span, read_spans, rounded, spans_data
+from core.sound.task_figures import Levelless, Span, read_spans, rounded, spans_data
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

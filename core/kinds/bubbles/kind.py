@@ -4,8 +4,8 @@ from core.kinds.bubbles.aim import read_aim
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.bubbles.findings import findings
 from core.kinds.bubbles.in_session import in_session
-from core.kinds.bubbles.listening import measured
 from core.kinds.bubbles.live import RisingBubbles
+from core.kinds.bubbles.measure import measured
 from core.kinds.kind import Kind, Live
 
 KIND = Kind(

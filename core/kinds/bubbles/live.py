@@ -5,7 +5,7 @@ import numpy as np
 from core.kinds.aim import Target
 from core.kinds.bubbles.aim import AirOnly
 from core.kinds.kind import HearsVoice, Newest
-from core.kinds.stands_out import HearsWhatStandsOut
+from core.kinds.loud_follower import HearsWhatStandsOut
 from core.sound.edges import STEP_S
 from core.sound.kernel import HOP_S
 

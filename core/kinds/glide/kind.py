@@ -3,7 +3,7 @@
 from core.kinds.aim import no_aim
 from core.kinds.glide.findings import findings
 from core.kinds.glide.in_session import in_session
-from core.kinds.glide.listening import measured
+from core.kinds.glide.measure import measured
 from core.kinds.kind import Kind
 
 KIND = Kind(

@@ -1,7 +1,7 @@
 """What the figures of a hiss say."""
 
 from core.kinds.finding import Finding
-from core.kinds.swelling import swelled
+from core.kinds.swell_figures import swelled
 from core.reference.values import HISS_LEVEL_SD
 from core.sound.figures import Figures
 

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from core.kinds.in_session import SessionFigure, Tried, breaks, figure, of_figures, seconds_held
-from core.kinds.swelling import fall_db, rise_db
+from core.kinds.swell_figures import fall_db, rise_db
 
 
 def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:

@@ -3,10 +3,10 @@
 from core.kinds.aim import no_aim
 from core.kinds.hiss.findings import findings
 from core.kinds.hiss.in_session import in_session
-from core.kinds.hiss.listening import measured
-from core.kinds.hisses import HearsHiss
+from core.kinds.hiss.measure import measured
+from core.kinds.hiss_follower import HearsHiss
 from core.kinds.kind import Kind, Live
-from core.kinds.swelling import Swell
+from core.kinds.swell_figures import Swell
 
 KIND = Kind(
     name="hiss",

@@ -2,7 +2,7 @@
 
 from core.kinds.hold.findings import findings
 from core.kinds.hold.in_session import in_session
-from core.kinds.hold.listening import measured
+from core.kinds.hold.measure import measured
 from core.kinds.kind import Kind
 from core.notes.note import Note
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
 from core.reference.values import PHRASE_NEAR
-from core.sound.own import rounded
+from core.sound.task_figures import rounded
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,8 +5,8 @@ from core.kinds.near.aim import read_aim
 from core.kinds.near.figures import NearPhrases
 from core.kinds.near.findings import findings
 from core.kinds.near.in_session import in_session
-from core.kinds.near.listening import measured
-from core.kinds.talking import LONGEST_PAUSE_S
+from core.kinds.near.measure import measured
+from core.kinds.speech_phrases import LONGEST_PAUSE_S
 from core.reference.values import PHRASE_PAUSE
 
 KIND = Kind(

@@ -5,7 +5,7 @@ from core.kinds.pattern.aim import read_aim
 from core.kinds.pattern.figures import SungPattern
 from core.kinds.pattern.findings import findings
 from core.kinds.pattern.in_session import in_session
-from core.kinds.pattern.listening import LONGEST_PAUSE_S, measured
+from core.kinds.pattern.measure import LONGEST_PAUSE_S, measured
 
 KIND = Kind(
     name="pattern",

@@ -2,7 +2,7 @@
 
 from core.kinds.finding import Finding
 from core.kinds.held_findings import of_pitch_and_breaks, of_steadiness, of_the_onset
-from core.kinds.swelling import Swell, swelled
+from core.kinds.swell_figures import Swell, swelled
 from core.sound.figures import Figures
 
 

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from core.kinds.held_in_session import held_in_session
 from core.kinds.in_session import SessionFigure, Tried, figure
-from core.kinds.swelling import fall_db, rise_db
+from core.kinds.swell_figures import fall_db, rise_db
 
 
 def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:

@@ -3,8 +3,8 @@
 from core.kinds.kind import Kind
 from core.kinds.swell.findings import findings
 from core.kinds.swell.in_session import in_session
-from core.kinds.swell.listening import measured
-from core.kinds.swelling import Swell
+from core.kinds.swell.measure import measured
+from core.kinds.swell_figures import Swell
 from core.notes.note import Note
 
 KIND = Kind(

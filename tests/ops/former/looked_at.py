@@ -15,7 +15,7 @@ from core.formats.program_file import data_of  # noqa: E402
 from web.clients.models import Client, ClientAccess  # noqa: E402
 from web.clinic import clock  # noqa: E402
 from web.clinic.models import User  # noqa: E402
-from web.measuring.ends import Caught, Offer  # noqa: E402
+from web.measuring.sinks import Caught, Offer  # noqa: E402
 from web.practice.models import Attempt, HomeSession  # noqa: E402
 from web.practice.usecases.open_session import open_session  # noqa: E402
 from web.practice.usecases.save_attempt import PracticeEnd  # noqa: E402

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from core.errors import NoteError
+from core.kinds.level.figures import Spoken
 from core.kinds.registry import read_task_figures
-from core.kinds.speech.figures import Spoken
 from core.notes.note import Note, nearest_note, semitone_of
 from core.sound.calibration import LevelReference
 from web.clients.baseline.view import BaselineView

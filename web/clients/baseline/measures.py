@@ -11,8 +11,8 @@ from core.catalogue.touches import Touch
 from core.errors import CoreError
 from core.kinds.aim import Target
 from core.kinds.breath.aim import PaceTarget
+from core.kinds.level.aim import LevelTarget
 from core.kinds.pattern.aim import PatternTarget
-from core.kinds.speech.aim import LevelTarget
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
 from web.clients.baseline.view import probe_notes

@@ -26,7 +26,7 @@ from web.clients.usecases.device import keep_reference
 from web.clinic import clock, revisions
 from web.clinic.refusal import UsecaseRefused
 from web.clinic.words import core_words
-from web.measuring.shown import shown
+from web.measuring.measurement_page import shown
 from web.measuring.tickets import Ticket
 
 

@@ -8,9 +8,9 @@ from django.db.models import Subquery
 from pydantic import TypeAdapter
 
 from core.safety.circumstances import Circumstance, Event, Living
+from core.safety.combined_screening import OneScreening, standing
 from core.safety.condition import Condition
 from core.safety.screening import RedFlag, Screening
-from core.safety.standing import OneScreening, standing
 from core.safety.state import Airway, Release, VoiceState
 from web.clients.models import Baseline, Client, StoredScreening, VoiceReport
 from web.clinic.records import reading

@@ -15,8 +15,8 @@ from web.clients.signals import record_changed
 from web.clinic import clock
 from web.clinic.models import Membership, User
 from web.clinic.refusal import UsecaseRefused
-from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
 from web.measuring.models import Taken, device_name
+from web.measuring.sinks import Caught, Kept, Offer, Permit, Refused
 from web.measuring.tickets import Ticket
 from web.measuring.usecases.save_measurement import save_caught
 

@@ -16,8 +16,8 @@ from django.db import transaction
 from django.db.models.functions import Now
 from django.utils.translation import gettext as _
 
-from web.measuring.ends import Refused
 from web.measuring.models import OpenAttempt, ServerProcess
+from web.measuring.sinks import Refused
 
 MOST_IDLE = 200
 """So many sockets may wait in this process without an attempt."""

@@ -5,8 +5,8 @@ from datetime import datetime
 
 from core.sound.figures import Figures
 from web.clinic.records import ClinicRecord
-from web.measuring.ends import Caught, Offer
 from web.measuring.models import Measurement, StoredContour
+from web.measuring.sinks import Caught, Offer
 from web.measuring.store import measurement_of
 
 

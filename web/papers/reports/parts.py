@@ -13,7 +13,7 @@ from django.utils.translation import gettext_lazy, ngettext
 
 from core.dose.tide import kept_of
 from core.grading.act import Act
-from core.grading.between import BaselineFigure
+from core.grading.baseline_change import BaselineFigure
 from core.program.step_words import asks_words
 from core.reference.values import (
     PHONATION_QUOTIENT_HIGH,

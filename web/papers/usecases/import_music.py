@@ -5,7 +5,7 @@ from datetime import datetime
 from django.db import transaction
 
 from core.formats.music.line import Line
-from core.formats.music.taken_in import with_music
+from core.formats.music.music_to_target import with_music
 from web.clients.models import Client
 from web.clinic.models import User
 from web.programs.client_file import ClientFile

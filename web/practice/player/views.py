@@ -13,14 +13,14 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from core.catalogue.touches import Touch
 from core.dose.warm_up import MINUTES
-from core.formats.plain import read_json, read_object
+from core.formats.json_input import read_json, read_object
 from core.program.step import Phase
 from core.reference.values import PAIN_STOPS, TIRED_SHORT
 from web.clients.models import ClientAccess
 from web.clinic import clock
 from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import in_their_words, spoken
-from web.measuring.ends import Refused
+from web.measuring.sinks import Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.views import STATUS, refusal
 from web.practice.access.auth import client_required, page_context

@@ -6,7 +6,7 @@ from django.db.models import QuerySet
 from django.utils.translation import gettext as _
 
 from core.fitting.capability import ADULT_FROM_AGE
-from core.sound.heard import KEPT_FOR, ONE_IN, one_more
+from core.sound.recording import KEPT_FOR, ONE_IN, one_more
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import User

@@ -6,13 +6,13 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils.translation import gettext as _
 
-from core.sound.heard import KEPT_FOR, worth_hearing
+from core.sound.recording import KEPT_FOR, worth_hearing
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import User
 from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import speaking
-from web.measuring.ends import Caught
+from web.measuring.sinks import Caught
 from web.practice.models import Attempt, HeardSound, HearingConsent
 from web.practice.recordings.consent import consent_of, consent_words, is_minor, may_be_heard
 

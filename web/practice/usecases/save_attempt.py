@@ -9,8 +9,8 @@ from django.utils.dateparse import parse_datetime
 from django.utils.translation import gettext as _
 
 from core.errors import PlanError
+from core.kinds.level.aim import LevelTarget
 from core.kinds.registry import target_of
-from core.kinds.speech.aim import LevelTarget
 from core.program.asked import asked_of
 from core.program.program import Program
 from core.program.step import Step
@@ -18,8 +18,8 @@ from core.program.targets import Asked
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
-from web.measuring.ends import Caught, Kept, Offer, Permit, Refused
 from web.measuring.models import device_name
+from web.measuring.sinks import Caught, Kept, Offer, Permit, Refused
 from web.measuring.tickets import LIFETIME_S, Ticket
 from web.measuring.usecases.save_measurement import save_caught
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State

@@ -21,7 +21,7 @@ from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic.records import Unreadable
 from web.library.queries import catalogue_of
-from web.measuring.ends import Caught, Kept, Refused
+from web.measuring.sinks import Caught, Kept, Refused
 from web.measuring.tickets import Ticket
 from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
 from web.practice.today.practicable import practicable

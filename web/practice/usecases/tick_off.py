@@ -9,8 +9,8 @@ from django.utils.translation import gettext as _
 
 from web.clients.models import Client, ClientAccess
 from web.clinic.refusal import UsecaseRefused
-from web.measuring.ends import Caught, Offer
 from web.measuring.models import Taken
+from web.measuring.sinks import Caught, Offer
 from web.practice.models import HomeSession
 from web.practice.today.day_assignments import open_assignments
 from web.practice.usecases.open_session import ticket_for

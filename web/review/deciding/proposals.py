@@ -10,7 +10,7 @@ from django.utils.translation import gettext_lazy
 
 from core.errors import PlanError
 from core.grading.act import Act, Dimension, Proposal
-from core.grading.acting import changes
+from core.grading.apply_proposal import changes
 from core.program.program import Program
 from core.program.step import Grade
 from web.review.models import Decision

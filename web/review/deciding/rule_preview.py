@@ -6,8 +6,8 @@ from datetime import timedelta
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
-from core.grading.dry_run import DAYS, Difference, differences
 from core.grading.rule import Rules
+from core.grading.rule_preview import DAYS, Difference, differences
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Clinic

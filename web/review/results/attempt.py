@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from core.notes.note import Note
 from web.clients.baseline.measured import level_reference
-from web.measuring.shown import Shown, shown
+from web.measuring.measurement_page import Shown, shown
 from web.practice.models import Attempt, Correction
 
 

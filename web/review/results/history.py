@@ -6,7 +6,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from core.grading.act import Act
-from core.grading.between import Compared, between
+from core.grading.baseline_change import Compared, between
 from core.grading.history import Answer, Decided, Sitting
 from core.safety.inferred import well_again_on
 from core.safety.screening import Screening

@@ -16,7 +16,7 @@ from core.program.routine_words import routine_name
 from core.program.step import Step
 from web.clients.models import Client
 from web.figures.words import number_of, slope_of
-from web.measuring.shown import in_short
+from web.measuring.measurement_page import in_short
 from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession
 from web.practice.sessions.levels import conversations, level_references, resets_of
 from web.practice.sessions.queries import Practice, attempts_in

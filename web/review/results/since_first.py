@@ -7,7 +7,7 @@ from datetime import date
 from django.utils.text import capfirst
 from django.utils.translation import gettext as _
 
-from core.grading.between import BaselineFigure, Compared, between, of_tries, ratio_of
+from core.grading.baseline_change import BaselineFigure, Compared, between, of_tries, ratio_of
 from core.notes.note import Note
 from web.clients.baseline.measured import MeasuredView
 from web.clients.intake.intake_file import IntakeFile

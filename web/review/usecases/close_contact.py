@@ -6,7 +6,7 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils.translation import gettext as _
 
-from core.editing.climbing import on_rung
+from core.editing.change_rung import on_rung
 from core.errors import PlanError
 from core.grading.act import Act
 from core.program.program import Program

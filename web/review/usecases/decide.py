@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 
 from core.errors import PlanError
 from core.grading.act import Act, Proposal
-from core.grading.acting import accepted, changes
+from core.grading.apply_proposal import accepted, changes
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic import clock

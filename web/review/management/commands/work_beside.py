@@ -6,7 +6,7 @@ import threading
 
 from django.core.management.base import BaseCommand
 
-from web.clinic.beside import keep_doing
+from web.clinic.background import keep_doing
 from web.review.usecases.refresh_row import work_out_stale
 
 NICE = 5

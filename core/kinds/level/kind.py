@@ -1,0 +1,29 @@
+"""Speech, counting, reading."""
+
+from core.kinds.kind import Kind, Live
+from core.kinds.level.aim import read_aim
+from core.kinds.level.figures import Spoken
+from core.kinds.level.findings import findings
+from core.kinds.level.in_session import in_session
+from core.kinds.level.measure import measured
+from core.kinds.speech_phrases import LONGEST_PAUSE_S
+from core.reference.values import PHRASE_PAUSE
+
+KIND = Kind(
+    name="level",
+    read_aim=read_aim,
+    measured=measured,
+    findings=findings,
+    own=Spoken,
+    in_session=in_session,
+    course="over_db",
+    forms=("speech",),
+    fitted="plain_speech",
+    fitted_in={"E": "strong_speech"},
+    live=Live(
+        ended_after_s=LONGEST_PAUSE_S,
+        longest_pause_s=LONGEST_PAUSE_S,
+        said_after_s=PHRASE_PAUSE.number,
+    ),
+    held=False,
+)
