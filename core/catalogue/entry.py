@@ -13,7 +13,7 @@ from pydantic import (
 )
 
 from core.catalogue.doing import ADVICE, COUNTED, measured_kind, task_kinds
-from core.catalogue.rungs import Form, Rung, form_rung, rung_in_words
+from core.catalogue.rungs import Rung, SemiOccludedForm, form_rung, rung_in_words
 from core.catalogue.touches import WORKED_OUT, Touch
 from core.catalogue.words import (
     FIGURE_WORDS,
@@ -80,7 +80,7 @@ class FaultEntry(_Read):
     cue: Text
 
 
-class Entry(_Read):
+class CatalogueEntry(_Read):
     """What a task file holds of one task; `Task` says what it means.
 
     in_the_day: done in the course of the day, ticked off later; leans_on: the word of each line that is marked where
@@ -134,8 +134,10 @@ class Entry(_Read):
         return self
 
     def _known_rungs(self) -> None:
-        if self.grows is Growth.FORM and (odd := sorted(set(self.rungs) - set(Form))):
-            raise ValueError(f"rungs: {', '.join(odd)}: no forms; known: {', '.join(Form)}")
+        if self.grows is Growth.FORM and (odd := sorted(set(self.rungs) - set(SemiOccludedForm))):
+            raise ValueError(
+                f"rungs: {', '.join(odd)}: no forms; known: {', '.join(SemiOccludedForm)}"
+            )
         if len({rung.code for rung in self.named_rungs}) != len(self.rungs):
             raise ValueError("rungs: two of one code")
 
@@ -144,16 +146,16 @@ class Entry(_Read):
         if isinstance(self.rungs, dict):
             return tuple(Rung(code, words) for code, words in self.rungs.items())
         if self.grows is Growth.FORM:
-            return tuple(form_rung(Form(code)) for code in self.rungs)
+            return tuple(form_rung(SemiOccludedForm(code)) for code in self.rungs)
         return tuple(rung_in_words(words) for words in self.rungs)
 
 
-def read_entry(came: Any) -> Entry:
+def read_entry(came: Any) -> CatalogueEntry:
     """One entry; Broken with the first thing that does not hold and where."""
     if not isinstance(came, dict):
         raise Broken("is no table")
     try:
-        return Entry.model_validate(came)
+        return CatalogueEntry.model_validate(came)
     except ValidationError as error:
         raise Broken(_said(error)) from error
 

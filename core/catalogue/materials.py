@@ -43,7 +43,7 @@ class Turn(_Read):
         return sum(len(line.split()) for line in self.lines)
 
 
-class Sort(_Read):
+class MaterialType(_Read):
     """One sort of material and the keys of the tasks that show it.
 
     once: said from beginning to end, so that the number of its words is known and a text is chosen that fits
@@ -62,20 +62,20 @@ OWN_IN_A_TURN = 5
 
 
 @cache
-def sorts() -> Mapping[str, Sort]:
+def sorts() -> Mapping[str, MaterialType]:
     """Every sort by its name; pydantic's ValidationError for what does not hold."""
     table = tomllib.loads(_FILE.read_text(encoding="utf-8"))
-    return TypeAdapter(dict[str, Sort]).validate_python(table)
+    return TypeAdapter(dict[str, MaterialType]).validate_python(table)
 
 
-def sort_named(task: str, material: str = "") -> tuple[str, Sort | None]:
+def sort_named(task: str, material: str = "") -> tuple[str, MaterialType | None]:
     """Name and sort of what a task shows: the named one, else the one that belongs to it; ("", None) where
     it has no words."""
     key = material or _by_task().get(task, "")
     return key, sorts().get(key)
 
 
-def sort_of(task: str) -> Sort | None:
+def sort_of(task: str) -> MaterialType | None:
     """The sort that belongs to a task."""
     return sort_named(task)[1]
 
@@ -86,7 +86,7 @@ def _by_task() -> Mapping[str, str]:
 
 
 def turn_of(
-    sort: Sort, *, number: int, rung: float, seconds: float | None, own: Sequence[str] = ()
+    sort: MaterialType, *, number: int, rung: float, seconds: float | None, own: Sequence[str] = ()
 ) -> Turn:
     """What is said at the number-th attempt (from 0).
 

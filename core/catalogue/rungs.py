@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 
-class Form(StrEnum):
+class SemiOccludedForm(StrEnum):
     """The forms of semi-occluded work, from easy to hard."""
 
     AIR = "air_only"
@@ -22,17 +22,17 @@ class Form(StrEnum):
 
 
 FORM_WORDS = {
-    Form.AIR: "air only",
-    Form.NOTE: "one comfortable note",
-    Form.UP: "glide up",
-    Form.DOWN: "glide down",
-    Form.UP_AND_DOWN: "up and down",
-    Form.THREE_RISES: "three rises in one breath",
-    Form.SWELL: "swell",
-    Form.FIVE_NOTES: "five-note scale",
-    Form.OCTAVE_AND_NINTH: "octave-and-a-ninth scale",
-    Form.TUNE: "a tune",
-    Form.PHRASE: "a phrase, then open",
+    SemiOccludedForm.AIR: "air only",
+    SemiOccludedForm.NOTE: "one comfortable note",
+    SemiOccludedForm.UP: "glide up",
+    SemiOccludedForm.DOWN: "glide down",
+    SemiOccludedForm.UP_AND_DOWN: "up and down",
+    SemiOccludedForm.THREE_RISES: "three rises in one breath",
+    SemiOccludedForm.SWELL: "swell",
+    SemiOccludedForm.FIVE_NOTES: "five-note scale",
+    SemiOccludedForm.OCTAVE_AND_NINTH: "octave-and-a-ninth scale",
+    SemiOccludedForm.TUNE: "a tune",
+    SemiOccludedForm.PHRASE: "a phrase, then open",
 }
 
 
@@ -44,7 +44,7 @@ class Rung:
     words: str
 
 
-def form_rung(form: Form) -> Rung:
+def form_rung(form: SemiOccludedForm) -> Rung:
     return Rung(form.value, FORM_WORDS[form])
 
 

@@ -23,7 +23,7 @@ _KEY = re.compile(r"[a-z][a-z0-9_]{1,59}")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Setting:
+class TaskSetting:
     """One thing that is set in a task: its unit, limits and where it begins when nothing is known."""
 
     name: str
@@ -38,7 +38,7 @@ class Setting:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Fault:
+class TaskFault:
     """A common fault, the finding (SHOWN_BY_WORDS) that shows it and the cue for it."""
 
     fault: str
@@ -66,10 +66,10 @@ class Task:
     instruction: str
     clinician_note: str
     caution: str
-    settings: tuple[Setting, ...]
+    settings: tuple[TaskSetting, ...]
     measured: tuple[str, ...]
     counted: str
-    faults: tuple[Fault, ...]
+    faults: tuple[TaskFault, ...]
     grows: Growth
     rungs: tuple[Rung, ...]
     substitutes: tuple[str, ...]
@@ -104,7 +104,7 @@ class Task:
             return frozenset[Touch]().union(*self.rung_touches)
         return self.rung_touches[codes.index(code)]
 
-    def setting(self, name: str) -> Setting:
+    def setting(self, name: str) -> TaskSetting:
         """A setting by name; PlanError("setting_unknown")."""
         for setting in self.settings:
             if setting.name == name:
@@ -180,11 +180,11 @@ def _task(family: str, key: str, came: Any) -> Task:
         clinician_note=entry.clinician_note,
         caution=entry.caution,
         settings=tuple(
-            Setting(name=name, **setting.model_dump()) for name, setting in entry.set.items()
+            TaskSetting(name=name, **setting.model_dump()) for name, setting in entry.set.items()
         ),
         measured=entry.measured,
         counted=entry.counted,
-        faults=tuple(Fault(**fault.model_dump()) for fault in entry.faults),
+        faults=tuple(TaskFault(**fault.model_dump()) for fault in entry.faults),
         grows=entry.grows,
         rungs=entry.named_rungs,
         substitutes=entry.substitutes,

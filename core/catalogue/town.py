@@ -20,7 +20,7 @@ class _Read(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
-class Place(_Read):
+class MapPlace(_Read):
     """One place: what it is called, where it stands, its icon as an SVG path in 24 × 24."""
 
     name: Annotated[str, Field(min_length=1, max_length=30)]
@@ -36,7 +36,7 @@ class Town(_Read):
     """places by key; shore: an SVG path, what lies in it is water."""
 
     shore: Path2
-    places: Mapping[str, Place]
+    places: Mapping[str, MapPlace]
     ways: tuple[Way, ...]
 
 

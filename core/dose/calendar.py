@@ -68,7 +68,7 @@ def zone_of(name: str) -> ZoneInfo:
 
 
 @dataclass(frozen=True, slots=True)
-class Planned:
+class PlannedSession:
     """One home session to come: local date, local time with zone, the same in UTC."""
 
     day: date
@@ -76,7 +76,9 @@ class Planned:
     utc: datetime
 
 
-def planned(dose: Dose, *, zone: ZoneInfo, first: date, last: date, start: date) -> list[Planned]:
+def planned_sessions(
+    dose: Dose, *, zone: ZoneInfo, first: date, last: date, start: date
+) -> list[PlannedSession]:
     """Every home session asked for from first to last day, with its times.
 
     Raises PlanError("day_too_full") where the sessions of a day do not fit outside the quiet hours
@@ -90,7 +92,7 @@ def planned(dose: Dose, *, zone: ZoneInfo, first: date, last: date, start: date)
         count = asked_on(dose, start, day)
         for at in times_of_day(dose, count) if count else ():
             local = existing(day, at, zone)
-            found.append(Planned(day, local, local.astimezone(UTC)))
+            found.append(PlannedSession(day, local, local.astimezone(UTC)))
     return found
 
 

@@ -21,7 +21,7 @@ class Passing(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Stretch:
+class RibbonStretch:
     """One stretch of a session, s from its beginning."""
 
     step_id: str
@@ -34,14 +34,14 @@ class Stretch:
         return self.begins_s + self.seconds
 
 
-def ribbon_of(routine: Routine) -> tuple[Stretch, ...]:
+def ribbon_of(routine: Routine) -> tuple[RibbonStretch, ...]:
     """The stretches of one sitting in order, without a gap; together as long as `session_length` says."""
-    found: list[Stretch] = []
+    found: list[RibbonStretch] = []
     at = 0.0
     for step in routine.steps:
         for passing, seconds in _stretches(step):
             if seconds > 0:
-                found.append(Stretch(step.step_id, passing, at, seconds))
+                found.append(RibbonStretch(step.step_id, passing, at, seconds))
                 at += seconds
     while found and found[-1].passing is Passing.REST:
         found.pop()

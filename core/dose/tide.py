@@ -116,7 +116,7 @@ def _strokes(had: list[Stroke], asked: int, open_as: Stroke) -> tuple[Stroke, ..
 
 
 @dataclass(frozen=True, slots=True)
-class Kept:
+class Adherence:
     """Home sessions kept, prescribed and added over some days."""
 
     kept: int
@@ -129,8 +129,8 @@ class Kept:
         return self.kept / self.prescribed if self.prescribed else None
 
 
-def kept_of(days: Iterable[TideDay]) -> Kept:
+def adherence_of(days: Iterable[TideDay]) -> Adherence:
     """Count the strokes; sessions ahead are left out, stopped ones count as kept."""
     strokes = [stroke for day in days for stroke in day.strokes]
     kept = sum(s in (Stroke.KEPT, Stroke.SHORT, Stroke.STOPPED) for s in strokes)
-    return Kept(kept, kept + strokes.count(Stroke.MISSED), strokes.count(Stroke.ADDED))
+    return Adherence(kept, kept + strokes.count(Stroke.MISSED), strokes.count(Stroke.ADDED))

@@ -11,9 +11,9 @@ from core.errors import PlanError
 from core.fitting.back_pressure import back_pressure
 from core.program.presentation import MOST_CUE, Feedback, Position, Stress
 from core.program.rung_words import beats_words
-from core.program.settable import Settable, Sort, a_choice, a_count, a_number
+from core.program.settable import Settable, SettingType, a_choice, a_count, a_number
 from core.program.step import MOST_OVER_DB, Grade, LevelAim, Step, Tube
-from core.program.targets import Pace, Target
+from core.program.targets import Pace, StepTarget
 from core.reason import Reason, says
 
 BY_HAND = says("by_hand", "set by hand")()
@@ -23,7 +23,7 @@ _TIMES = (
     a_count("repetitions", "Repetitions", "times", 1, 10),
     a_number("rest_s", "Rest after each", "s", 0, 300, 5),
 )
-_SOUND = Settable(key="sound", words="Sound", sort=Sort.TEXT)
+_SOUND = Settable(key="sound", words="Sound", sort=SettingType.TEXT)
 _OVER = a_number("level.over_db", "Over the own conversation", "dB", 0, MOST_OVER_DB, 0.5)
 _EFFORT = (
     a_count("level.effort_low", "Effort from", "of 10", 0, 9),
@@ -68,11 +68,11 @@ _POSITION = a_choice(
         (Position.STANDING, "standing"),
     ],
 )
-_CUE = Settable(key="presented.cue", words="Cue at home", sort=Sort.TEXT, most=MOST_CUE)
+_CUE = Settable(key="presented.cue", words="Cue at home", sort=SettingType.TEXT, most=MOST_CUE)
 
 
 @dataclass(frozen=True, slots=True)
-class Setting:
+class StepSetting:
     """One setting of a step as it stands: what it is, what is written there, why it is so."""
 
     settable: Settable
@@ -84,25 +84,27 @@ class Setting:
         return self.settable.written(self.value)
 
 
-def settings_of(step: Step) -> tuple[Setting, ...]:
+def settings_of(step: Step) -> tuple[StepSetting, ...]:
     """Every setting of a step, in the order in which they are thought of: what is done, how often, how strong,
     with which tube, how it is shown at home."""
     target, level, tube = step.target, step.level, step.tube
-    found = [Setting(one, target.setting(one.key), target.reasons[0]) for one in _of_target(step)]
+    found = [
+        StepSetting(one, target.setting(one.key), target.reasons[0]) for one in _of_target(step)
+    ]
     if step.sound:
-        found.append(Setting(_SOUND, step.sound))
-    found += [Setting(one, getattr(step, one.key)) for one in _TIMES]
+        found.append(StepSetting(_SOUND, step.sound))
+    found += [StepSetting(one, getattr(step, one.key)) for one in _TIMES]
     if level is not None:
         own = (*((_OVER,) if level.over_db is not None else ()), *_effort(level))
-        found += [Setting(one, getattr(level, _field(one.key)), level.because) for one in own]
+        found += [StepSetting(one, getattr(level, _field(one.key)), level.because) for one in own]
     if tube is not None:
         own = (*((_DEPTH,) if tube.deepest_cm else ()), *_TUBE)
-        found += [Setting(one, getattr(tube, _field(one.key)), tube.because) for one in own]
-    found += [Setting(one, getattr(step.presented, _field(one.key))) for one in _at_home(step)]
+        found += [StepSetting(one, getattr(tube, _field(one.key)), tube.because) for one in own]
+    found += [StepSetting(one, getattr(step.presented, _field(one.key))) for one in _at_home(step)]
     return tuple(found)
 
 
-def setting_of(step: Step, key: str) -> Setting:
+def setting_of(step: Step, key: str) -> StepSetting:
     """One setting by its key; PlanError("setting_unknown")."""
     for one in settings_of(step):
         if one.settable.key == key:
@@ -123,11 +125,11 @@ def nudged(step: Step, key: str, by: int) -> Step:
     no further than the limits of a number. PlanError("setting_unknown") for what is neither."""
     found = setting_of(step, key)
     own, value = found.settable, found.value
-    if own.sort is Sort.NUMBER and value is not None:
+    if own.sort is SettingType.NUMBER and value is not None:
         text = own.written(min(max(value + by * own.grid, own.low), own.high))
-    elif own.sort is Sort.NOTE and value is not None:
+    elif own.sort is SettingType.NOTE and value is not None:
         text = own.written(value.up(by))
-    elif own.sort is Sort.NOTES:
+    elif own.sort is SettingType.NOTES:
         text = own.written([note.up(by) for note in value])
     else:
         raise PlanError("setting_unknown", setting=key)
@@ -166,7 +168,7 @@ def _target(step: Step, name: str, value: Any) -> Step:
     return _aiming_at(step, target)
 
 
-def _aiming_at(step: Step, target: Target) -> Step:
+def _aiming_at(step: Step, target: StepTarget) -> Step:
     """With another target: its present rung asks for the same, where a rung is a whole target."""
     grade = step.grade
     if grade is not None and grade.targets:

@@ -16,7 +16,7 @@ from core.fitting.known import MEASURE_SPEAKING, Fitting
 from core.notes.note import Note
 from core.notes.scale import DEGREES
 from core.program.step import Grade
-from core.program.targets import GlidePath, Holds, HoldTarget, Pattern, Phrases, Target
+from core.program.targets import GlidePath, Holds, HoldTarget, Pattern, Phrases, StepTarget
 from core.reason import Reason, joined, says
 from core.reference.values import (
     DOWNWARD_MARGIN,
@@ -149,7 +149,7 @@ def target_pitch_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     """The target pitch, held; a rung is a semitone on from where the client speaks now."""
     notes = _way(fitting)
     seconds, why = reachable_s(fitting, task.setting("seconds").default)
-    targets: tuple[Target, ...] = tuple(
+    targets: tuple[StepTarget, ...] = tuple(
         Holds(
             holds=(HoldTarget(note=note, seconds=seconds, because=joined(_why(note, notes), why)),)
         )
@@ -161,7 +161,7 @@ def target_pitch_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
 def target_pitch_phrases(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     notes = _way(fitting)
     setting = task.setting("count")
-    targets: tuple[Target, ...] = tuple(
+    targets: tuple[StepTarget, ...] = tuple(
         Phrases(
             count=int(setting.default),
             note=note,
@@ -207,7 +207,7 @@ def _why(note: Note, notes: tuple[Note, ...]) -> Reason:
     return _MOVED(note=note.name, semitones=moved, start=notes[0].name)
 
 
-def _pitch_grade(notes: tuple[Note, ...], targets: tuple[Target, ...]) -> Grade:
+def _pitch_grade(notes: tuple[Note, ...], targets: tuple[StepTarget, ...]) -> Grade:
     every = int(PITCH_REVIEW_AFTER.number)
 
     def words(place: int, note: Note) -> str:

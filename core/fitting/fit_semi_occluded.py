@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from core.catalogue.doing import done_as
-from core.catalogue.rungs import Form, Rung
+from core.catalogue.rungs import Rung, SemiOccludedForm
 from core.catalogue.tasks import Task
 from core.catalogue.touches import Touch
 from core.catalogue.tunes import tunes
@@ -13,7 +13,7 @@ from core.errors import PlanError
 from core.fitting.back_pressure import back_pressure
 from core.fitting.baseline_arithmetic import phonation_quotient_ml_per_s
 from core.fitting.fitted import Fitted, StepSpec, inner_range, number, reachable_s
-from core.fitting.known import Fitting, Tried
+from core.fitting.known import Fitting, TrialOutcome
 from core.notes.note import Note
 from core.notes.scale import DEGREES
 from core.program.lengths import length_words
@@ -26,7 +26,7 @@ from core.program.targets import (
     Holds,
     HoldTarget,
     Pattern,
-    Target,
+    StepTarget,
     Timed,
 )
 from core.reason import Reason, says
@@ -84,17 +84,19 @@ def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     wanted_s = number(spec, "seconds", task.setting("seconds").default)
     seconds, why = reachable_s(fitting, wanted_s)
     note = _comfortable(fitting)
-    found: list[tuple[Rung, Target]] = []
+    found: list[tuple[Rung, StepTarget]] = []
     for rung in task.rungs:
         try:
-            found.append((rung, _form(Form(rung.code), fitting, task, note, seconds, why)))
+            found.append(
+                (rung, _form(SemiOccludedForm(rung.code), fitting, task, note, seconds, why))
+            )
         except PlanError as error:
             if error.code not in ("form_does_not_fit", "glide_without_span"):
                 raise
             fitting.reason(_FORM_LEFT_OUT(task=task.name, form=rung.words))
     start = str(spec.params.get("start", task.rungs[0].code))
-    if start == Form.AIR and fitting.tried.get(task.key) is Tried.BETTER:
-        start = Form.NOTE
+    if start == SemiOccludedForm.AIR and fitting.tried.get(task.key) is TrialOutcome.BETTER:
+        start = SemiOccludedForm.NOTE
         fitting.reason(_STARTS_WITH_NOTE(task=task.name))
     codes = [rung.code for rung, _target in found]
     first = codes.index(start) if start in codes else 0
@@ -130,35 +132,35 @@ def _comfortable(fitting: Fitting) -> Note:
     return min(max(fitting.speaking_note(), low), high)
 
 
-_GLIDES: Mapping[Form, Callable[[Note, Note], dict[str, Any]]] = {
-    Form.UP: lambda low, high: {"start": low, "end": high},
-    Form.DOWN: lambda low, high: {"start": high, "end": low},
-    Form.UP_AND_DOWN: lambda low, high: {"start": low, "end": high, "back": True},
-    Form.THREE_RISES: lambda low, high: {"start": low, "end": high, "times": 3},
+_GLIDES: Mapping[SemiOccludedForm, Callable[[Note, Note], dict[str, Any]]] = {
+    SemiOccludedForm.UP: lambda low, high: {"start": low, "end": high},
+    SemiOccludedForm.DOWN: lambda low, high: {"start": high, "end": low},
+    SemiOccludedForm.UP_AND_DOWN: lambda low, high: {"start": low, "end": high, "back": True},
+    SemiOccludedForm.THREE_RISES: lambda low, high: {"start": low, "end": high, "times": 3},
 }
 
 
 def _form(
-    form: Form, fitting: Fitting, task: Task, note: Note, seconds: float, why: Reason
-) -> Target:
-    if form is Form.AIR:
+    form: SemiOccludedForm, fitting: Fitting, task: Task, note: Note, seconds: float, why: Reason
+) -> StepTarget:
+    if form is SemiOccludedForm.AIR:
         if task.kind == "bubbles":
             return Blow(seconds=_air_s(fitting), because=_AIR())
         return Timed(seconds_a_side=15.0, air=True, because=_AIR())
-    if form in (Form.NOTE, Form.SWELL):
+    if form in (SemiOccludedForm.NOTE, SemiOccludedForm.SWELL):
         because = _COMFORTABLE(note=note.name, why=why)
         held = HoldTarget(note=note, seconds=seconds, because=because)
-        return Holds(holds=(held,), swell=form is Form.SWELL)
+        return Holds(holds=(held,), swell=form is SemiOccludedForm.SWELL)
     low, high = inner_range(fitting)
     if form in _GLIDES:
         glide_s, glide_why = reachable_s(fitting, _GLIDE_S)
         within = INSIDE(start=low.name, end=high.name, why=glide_why)
         return GlidePath(seconds=glide_s, because=within, **_GLIDES[form](low, high))
-    if form is Form.FIVE_NOTES:
+    if form is SemiOccludedForm.FIVE_NOTES:
         return _scale(FIVE_NOTES, low, high, note)
-    if form is Form.OCTAVE_AND_NINTH:
+    if form is SemiOccludedForm.OCTAVE_AND_NINTH:
         return _scale(OCTAVE_AND_NINTH, low, high, note)
-    if form is Form.TUNE:
+    if form is SemiOccludedForm.TUNE:
         return _tune(low, high, note)
     return Counted(count=5, unit="phrases", seconds_each=8, because=_PHRASE())
 

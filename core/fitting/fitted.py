@@ -11,7 +11,7 @@ from core.fitting.known import Fitting
 from core.notes.note import Note, nearest_note
 from core.program.rungs import floored
 from core.program.step import Grade, LevelAim, Phase, Tube
-from core.program.targets import Target
+from core.program.targets import StepTarget
 from core.reason import Reason, says, told
 from core.reference.values import BREATHLESS_SHARE, HIGHEST_PITCH
 
@@ -55,7 +55,7 @@ class StepSpec:
 class Fitted:
     """A target fitted to a client, with what goes with it. kind None = the task's own."""
 
-    target: Target
+    target: StepTarget
     kind: str | None = None
     grade: Grade | None = None
     level: LevelAim | None = None
@@ -136,7 +136,7 @@ def semitone_grade(
     notes: Sequence[int],
     *,
     words: Iterable[str],
-    targets: tuple[Target, ...],
+    targets: tuple[StepTarget, ...],
     because: Reason,
 ) -> Grade:
     """Rungs from note to note, by their numbers, a whole target each; the last is the goal."""

@@ -35,7 +35,7 @@ _SPEAKING_ASSUMED = says(
 SHORTEST_TRY_S, LONGEST_TRY_S = 0.1, 120.0
 
 
-class Tried(StrEnum):
+class TrialOutcome(StrEnum):
     """How a task went when it was tried in the visit (stimulability)."""
 
     BETTER = "better"
@@ -44,7 +44,7 @@ class Tried(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Baseline(Strict):
+class KnownBaseline(Strict):
     """What the client can do, as measured or typed. Seconds in s, at most 120; None = not known.
 
     probes_s: best soft hold of each probed note; strong_s: the cued strong "ah"; strong_over_db: its
@@ -179,9 +179,9 @@ class Fitting:
     assumed, asked and reasons collect what is said to the clinician, each once, in order.
     """
 
-    baseline: Baseline
+    baseline: KnownBaseline
     limits: Limits = field(default_factory=Limits)
-    tried: Mapping[str, Tried] = field(default_factory=dict)
+    tried: Mapping[str, TrialOutcome] = field(default_factory=dict)
     options: Mapping[str, str] = field(default_factory=dict)
     forbidden: frozenset[Touch] = frozenset()
     breathless: bool = False
@@ -232,7 +232,9 @@ class Fitting:
         return note
 
 
-def flags_shown(known: Baseline, limits: Limits, *, in_spasm: bool = False) -> tuple[Reason, ...]:
+def flags_shown(
+    known: KnownBaseline, limits: Limits, *, in_spasm: bool = False
+) -> tuple[Reason, ...]:
     """The flags of a baseline, by the thresholds of client and clinic; in_spasm: an s/z ratio of a voice
     with dystonia or tremor flags nothing."""
     return flags_of(

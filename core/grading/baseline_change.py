@@ -32,7 +32,7 @@ class BaselineFigure:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Compared:
+class BaselineChange:
     """A figure of the latest baseline against the first.
 
     smallest: the smallest change that is more than the spread of the tries; real: whether it is
@@ -72,7 +72,9 @@ def ratio_of(code: str, value: float, parts: Sequence[BaselineFigure]) -> Baseli
     return BaselineFigure(code=code, value=value, sd=value * relative, freedom=freedom)
 
 
-def between(first: Iterable[BaselineFigure], latest: Iterable[BaselineFigure]) -> list[Compared]:
+def baseline_changes(
+    first: Iterable[BaselineFigure], latest: Iterable[BaselineFigure]
+) -> list[BaselineChange]:
     """Every figure that both baselines have, in the order of the first.
 
     Smallest real change: 1.96 · √2 · SD, J Strength Cond Res 2005;19:231–240, with the SD of the
@@ -83,8 +85,8 @@ def between(first: Iterable[BaselineFigure], latest: Iterable[BaselineFigure]) -
     return [_compared(one, now[one.code]) for one in first if one.code in now]
 
 
-def _compared(first: BaselineFigure, latest: BaselineFigure) -> Compared:
-    bare = Compared(code=first.code, before=first.value, now=latest.value, why=_FEW_TRIES())
+def _compared(first: BaselineFigure, latest: BaselineFigure) -> BaselineChange:
+    bare = BaselineChange(code=first.code, before=first.value, now=latest.value, why=_FEW_TRIES())
     if first.device != latest.device:
         return _because(bare, _OTHER_DEVICE())
     if first.scale.casefold() != latest.scale.casefold():
@@ -96,7 +98,7 @@ def _compared(first: BaselineFigure, latest: BaselineFigure) -> Compared:
     if not squares:
         return _because(bare, _ALIKE())
     smallest = SMALLEST_REAL_CHANGE.number * math.sqrt(squares / freedom)
-    return Compared(
+    return BaselineChange(
         code=bare.code,
         before=bare.before,
         now=bare.now,
@@ -105,5 +107,5 @@ def _compared(first: BaselineFigure, latest: BaselineFigure) -> Compared:
     )
 
 
-def _because(bare: Compared, why: Reason) -> Compared:
-    return Compared(code=bare.code, before=bare.before, now=bare.now, why=why)
+def _because(bare: BaselineChange, why: Reason) -> BaselineChange:
+    return BaselineChange(code=bare.code, before=bare.before, now=bare.now, why=why)

@@ -5,7 +5,7 @@ from datetime import date, timedelta
 from statistics import median
 
 from core.dose.calendar import stage_on
-from core.dose.tide import kept_of
+from core.dose.tide import adherence_of
 from core.grading.act import Act, Proposal
 from core.grading.change import SessionBest, Shift, shift_of
 from core.grading.history import History
@@ -181,7 +181,7 @@ def _too_much(history: History, rules: Rules, today: date) -> Iterator[Proposal]
         if routine.kind is RoutineKind.RESET:
             continue
         first, last = today - timedelta(days=7), today - timedelta(days=1)
-        kept = kept_of(history.days(routine.key, first=first, last=last, today=today))
+        kept = adherence_of(history.days(routine.key, first=first, last=last, today=today))
         done += kept.kept + kept.added
         asked += kept.prescribed
     extra = done - asked
@@ -264,7 +264,7 @@ def _away(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
     first = last + timedelta(days=1)
     yesterday = today - timedelta(days=1)
     every = history.days("", first=first, last=yesterday, today=today) if first <= yesterday else []
-    missed = kept_of(every)
+    missed = adherence_of(every)
     if missed.prescribed - missed.kept < rules.common.away_missed:
         return
     if days >= rules.common.probe_days:

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from core.catalogue.tasks import shipped_tasks
 from core.editing.step_settings import with_setting
 from core.grading.act import Dimension
-from core.grading.history import Sitting, StepDone
+from core.grading.history import PastSession, StepDone
 from core.grading.rule import StepRule
 from core.grading.rule_match import Own, failing
 from core.program.step import Step, Tube
@@ -28,7 +28,7 @@ _SETTINGS = {
 
 
 def dimension_of(
-    step: Step, rule: StepRule, sessions: Sequence[tuple[Sitting, StepDone]], own: Own
+    step: Step, rule: StepRule, sessions: Sequence[tuple[PastSession, StepDone]], own: Own
 ) -> tuple[Dimension, float] | None:
     """The dimension to ease and its new value (dB over the client's conversation, cm or mm); None = ease the rung."""
     if step.tube is not None and step.tube.depth_cm > 0:

@@ -8,7 +8,7 @@ from typing import Annotated
 
 from pydantic import ConfigDict, Field
 
-from core.dose.tide import Done, Prescribed, Stroke, TideDay, kept_of, tide_days
+from core.dose.tide import Done, Prescribed, Stroke, TideDay, adherence_of, tide_days
 from core.grading.act import Act
 from core.program.program import Program
 from core.program.step import Step
@@ -66,7 +66,7 @@ class StepDone:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Sitting:
+class PastSession:
     """One home session of a routine.
 
     key: tells it from every other; number: its place among those of its day; short: the version for a
@@ -100,7 +100,7 @@ class Sitting:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Answer:
+class StrainAnswer:
     """Throat strain, 0–10, as it was said after a step."""
 
     day: date
@@ -160,8 +160,8 @@ class History:
 
     program: Program
     active_since: date
-    sittings: tuple[Sitting, ...] = ()
-    answers: tuple[Answer, ...] | None = None
+    sittings: tuple[PastSession, ...] = ()
+    answers: tuple[StrainAnswer, ...] | None = None
     stretches: tuple[Prescribed, ...] = ()
     kept_too: tuple[Done, ...] = ()
     families: Mapping[str, str] = field(default_factory=dict)
@@ -183,42 +183,44 @@ class History:
     well_again_on: date | None = None
 
     @cached_property
-    def _ordered(self) -> list[Sitting]:
+    def _ordered(self) -> list[PastSession]:
         return sorted(self.sittings, key=lambda one: (one.day, one.number, one.routine))
 
     def _is_all(self, until: date) -> bool:
         return not self._ordered or self._ordered[-1].day <= until
 
-    def in_order(self, *, until: date) -> list[Sitting]:
+    def in_order(self, *, until: date) -> list[PastSession]:
         """The home sessions up to a day, oldest first, whatever the order they came in."""
         if self._is_all(until):
             return list(self._ordered)
         return [one for one in self._ordered if one.day <= until]
 
-    def said_of_strain(self, *, until: date) -> list[Answer]:
+    def said_of_strain(self, *, until: date) -> list[StrainAnswer]:
         """Every answer about throat strain up to a day."""
         if self.answers is not None:
             return [one for one in self.answers if one.day <= until]
         return [
-            Answer(day=one.day, step_id=done.step_id, strain=done.said["strain"])
+            StrainAnswer(day=one.day, step_id=done.step_id, strain=done.said["strain"])
             for one in self.in_order(until=until)
             for done in one.steps
             if "strain" in done.said
         ]
 
-    def at_rung(self, step: Step, *, until: date) -> list[tuple[Sitting, StepDone]]:
+    def at_rung(self, step: Step, *, until: date) -> list[tuple[PastSession, StepDone]]:
         """The home sessions that count for a step: at its present rung, not short, and after the last
         stop sign; oldest first."""
         counting = self._counting if self._is_all(until) else self._counting_of(until)
         return list(counting.get((step.step_id, step.rung), ()))
 
     @cached_property
-    def _counting(self) -> dict[tuple[str, int], list[tuple[Sitting, StepDone]]]:
+    def _counting(self) -> dict[tuple[str, int], list[tuple[PastSession, StepDone]]]:
         return self._counting_of(date.max)
 
-    def _counting_of(self, until: date) -> dict[tuple[str, int], list[tuple[Sitting, StepDone]]]:
+    def _counting_of(
+        self, until: date
+    ) -> dict[tuple[str, int], list[tuple[PastSession, StepDone]]]:
         """By step and rung, the home sessions up to a day that count."""
-        found: dict[tuple[str, int], list[tuple[Sitting, StepDone]]] = {}
+        found: dict[tuple[str, int], list[tuple[PastSession, StepDone]]] = {}
         for sitting in self.in_order(until=until):
             if sitting.sign is not None:
                 found = {}
@@ -239,7 +241,7 @@ class History:
         """Share of the practice kept in the days before today, 0–1; "" = of every routine; None where
         nothing was prescribed."""
         first, last = today - timedelta(days=days), today - timedelta(days=1)
-        return kept_of(self.days(routine, first=first, last=last, today=today)).share
+        return adherence_of(self.days(routine, first=first, last=last, today=today)).share
 
     def last_climb(self, step_id: str, *, until: date) -> date | None:
         """The day a step last went up."""

@@ -14,7 +14,7 @@ from core.figures.registry import RULE_FIGURES
 from core.fitting.why_words import why_words
 from core.formats.program_file import program_of
 from core.formats.reading import FileRefused, Problem, json_of, read_as
-from core.grading.history import Climbed, Decided, History, Sitting, VisitHeld
+from core.grading.history import Climbed, Decided, History, PastSession, VisitHeld
 from core.grading.rule import Changed, Rules, rules
 from core.program.program import Program
 from core.program.targets import Strict
@@ -43,7 +43,7 @@ class HistoryFile(Strict):
     today: date
     program: dict[str, Any]
     active_since: date
-    sittings: Annotated[tuple[Sitting, ...], Field(max_length=_MOST)] = ()
+    sittings: Annotated[tuple[PastSession, ...], Field(max_length=_MOST)] = ()
     families: Mapping[str, str] = field(default_factory=dict)
     conditions: frozenset[Condition] = frozenset()
     open_signs: tuple[OpenSign, ...] = ()
@@ -103,7 +103,7 @@ def _of_format_two(data: Mapping[str, Any]) -> str:
     return ""
 
 
-def _unknown_figures(sittings: Iterable[Sitting]) -> set[str]:
+def _unknown_figures(sittings: Iterable[PastSession]) -> set[str]:
     return {
         code
         for sitting in sittings

@@ -3,8 +3,8 @@
 from collections.abc import Iterator, Sequence
 
 from core.figures.registry import FIGURES, PER_DEVICE
-from core.grading.history import Sitting, StepDone
-from core.grading.rule import Part
+from core.grading.history import PastSession, StepDone
+from core.grading.rule import RulePart
 from core.grading.rule_match import Matched, Own, failing
 from core.program.step import Step
 from core.reason import Reason, says
@@ -33,7 +33,7 @@ _NOT_MEASURED = says(
 
 
 def missing(
-    step: Step, part: Part, found: Matched, sessions: Sequence[tuple[Sitting, StepDone]]
+    step: Step, part: RulePart, found: Matched, sessions: Sequence[tuple[PastSession, StepDone]]
 ) -> list[Reason]:
     """Why the rule of a step does not say to climb; of too few home sessions only how many."""
     if found.looked < part.of:
@@ -56,7 +56,9 @@ def missing(
     return why
 
 
-def _unknown_because(part: Part, sessions: Sequence[tuple[Sitting, StepDone]]) -> Iterator[Reason]:
+def _unknown_because(
+    part: RulePart, sessions: Sequence[tuple[PastSession, StepDone]]
+) -> Iterator[Reason]:
     """Why home sessions could not be scored, and the way out; each cause once."""
     causes: dict[tuple[str, str], int] = {}
     for _sitting, done in sessions[-part.of :]:
@@ -71,7 +73,7 @@ def _unknown_because(part: Part, sessions: Sequence[tuple[Sitting, StepDone]]) -
             yield _NOT_MEASURED(sessions=count, what=what)
 
 
-def _unknown_in(part: Part, done: StepDone) -> Iterator[tuple[str, str]]:
+def _unknown_in(part: RulePart, done: StepDone) -> Iterator[tuple[str, str]]:
     for bound in part.besides:
         if not bound.only_where and done.of_session(bound.figure) is None:
             yield "rating", FIGURES[bound.figure].name
@@ -88,7 +90,9 @@ def _unknown_in(part: Part, done: StepDone) -> Iterator[tuple[str, str]]:
             yield "figure", FIGURES[bound.figure].name
 
 
-def held_back(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], own: Own) -> list[Reason]:
+def held_back(
+    part: RulePart, sessions: Sequence[tuple[PastSession, StepDone]], own: Own
+) -> list[Reason]:
     """The figures that most often keep the last home sessions from meeting the goal."""
     often: dict[str, int] = {}
     for _sitting, done in sessions[-part.of :]:

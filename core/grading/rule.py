@@ -62,7 +62,7 @@ class Bound(Checked):
         return self
 
 
-class Part(Checked):
+class RulePart(Checked):
     """When something follows: see the head of rules.toml."""
 
     each: Literal["note", "attempt", "session"]
@@ -197,9 +197,9 @@ class StepRule(Checked):
     for_: For = Field(alias="for")
     goal_figure: Literal["share"] | None = None
     contact_strain: Annotated[Number, Field(ge=1, le=10)] | None = None
-    climb: Part
-    ease: Part | None = None
-    teach: Part | None = None
+    climb: RulePart
+    ease: RulePart | None = None
+    teach: RulePart | None = None
 
     @model_validator(mode="after")
     def _climb_above_ease(self) -> Self:
@@ -215,7 +215,7 @@ class StepRule(Checked):
         return self
 
 
-def _facing(climb: Part, ease: Part) -> Iterator[tuple[str, float | None, float | None]]:
+def _facing(climb: RulePart, ease: RulePart) -> Iterator[tuple[str, float | None, float | None]]:
     """The numbers of climbing and easing that look at the same thing: climb from, ease under."""
     yield "share", climb.share, ease.under_share
     rises = {bound.figure: bound.least for bound in climb.when}

@@ -5,8 +5,8 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from core.grading.history import Sitting, StepDone, Trial
-from core.grading.rule import Bound, Part
+from core.grading.history import PastSession, StepDone, Trial
+from core.grading.rule import Bound, RulePart
 
 Own = Mapping[str, float]
 """The client's own usual value of a figure, where a tremor is known."""
@@ -27,13 +27,15 @@ class Matched:
     holds: bool
 
 
-def matched(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], own: Own) -> Matched:
+def matched(part: RulePart, sessions: Sequence[tuple[PastSession, StepDone]], own: Own) -> Matched:
     """The last home sessions of these (oldest first) against a part of a rule."""
     looked = _looked_at(part, sessions)
     return _counted(part, [(sitting.day, meets(part, done, own)) for sitting, done in looked])
 
 
-def matched_by_clock(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], own: Own) -> bool:
+def matched_by_clock(
+    part: RulePart, sessions: Sequence[tuple[PastSession, StepDone]], own: Own
+) -> bool:
     """Whether the part would hold if the home sessions that were not heard counted by what a
     stopwatch tells: then a step is ready by the clock, and climbs once it is heard."""
     told = tuple(bound for bound in part.when if bound.figure == "share")
@@ -48,8 +50,8 @@ def matched_by_clock(part: Part, sessions: Sequence[tuple[Sitting, StepDone]], o
 
 
 def _looked_at(
-    part: Part, sessions: Sequence[tuple[Sitting, StepDone]]
-) -> Sequence[tuple[Sitting, StepDone]]:
+    part: RulePart, sessions: Sequence[tuple[PastSession, StepDone]]
+) -> Sequence[tuple[PastSession, StepDone]]:
     """The last home sessions, or those of the last days, that a part looks at."""
     if part.by == "session":
         return sessions[-part.of :]
@@ -57,7 +59,7 @@ def _looked_at(
     return [(sitting, done) for sitting, done in sessions if sitting.day in days]
 
 
-def _counted(part: Part, found: list[tuple[date, bool | None]]) -> Matched:
+def _counted(part: RulePart, found: list[tuple[date, bool | None]]) -> Matched:
     looked = _by_day(found) if part.by == "day" else found
     hits = [day for day, met in looked if met]
     days = len({day for day, _met in looked})
@@ -79,7 +81,7 @@ def _by_day(found: Iterable[tuple[date, bool | None]]) -> list[tuple[date, bool 
     return [(day, every(own)) for day, own in days.items()]
 
 
-def meets(part: Part, done: StepDone, own: Own) -> bool | None:
+def meets(part: RulePart, done: StepDone, own: Own) -> bool | None:
     """Whether one home session of a step meets a part; None = not known."""
     if part.each == "session":
         return every(
@@ -94,7 +96,7 @@ def meets(part: Part, done: StepDone, own: Own) -> bool | None:
     return every([_as_many(part, found, asked), _besides(part, done, own)])
 
 
-def _by_note(part: Part, done: StepDone, own: Own) -> dict[str, bool | None]:
+def _by_note(part: RulePart, done: StepDone, own: Own) -> dict[str, bool | None]:
     """Each note: met by one attempt that meets everything, or, where the part says so, by all."""
     notes: dict[str, list[bool | None]] = {}
     for trial in done.trials:
@@ -104,7 +106,7 @@ def _by_note(part: Part, done: StepDone, own: Own) -> dict[str, bool | None]:
     return {note: take(found) for note, found in notes.items()}
 
 
-def _as_many(part: Part, found: Sequence[bool | None], asked: int) -> bool | None:
+def _as_many(part: RulePart, found: Sequence[bool | None], asked: int) -> bool | None:
     met, unknown = found.count(True), found.count(None)
     if part.under_share is not None:
         known = [one for one in found if one is not None]
@@ -122,7 +124,7 @@ def _as_many(part: Part, found: Sequence[bool | None], asked: int) -> bool | Non
     return None if met + unknown >= needed else False
 
 
-def _besides(part: Part, done: StepDone, own: Own) -> bool | None:
+def _besides(part: RulePart, done: StepDone, own: Own) -> bool | None:
     return every(holds(bound, done.of_session, own, done) for bound in part.besides)
 
 
@@ -169,7 +171,7 @@ def some(found: Iterable[bool | None]) -> bool | None:
     return None if None in known else False
 
 
-def failing(part: Part, done: StepDone, own: Own) -> list[str]:
+def failing(part: RulePart, done: StepDone, own: Own) -> list[str]:
     """The figures of a part that keep attempts (or the session) from meeting it, most frequent first."""
     often: dict[str, int] = {}
     whole: Trial | StepDone = done

@@ -17,7 +17,7 @@ Programs = Sequence[tuple[date, Program]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Difference:
+class ProposalDifference:
     """A proposal that the other numbers would have made on more days, or on fewer.
 
     about: names of its steps; more: whether it would have been made on these days, else it would not;
@@ -51,7 +51,7 @@ def as_of(history: History, programs: Programs, day: date) -> History | None:
 
 def differences(
     history: History, programs: Programs, now: Rules, other: Rules, *, until: date, days: int = DAYS
-) -> list[Difference]:
+) -> list[ProposalDifference]:
     """What the other numbers would have proposed otherwise on each of the days up to `until`."""
     found: dict[tuple[Act, tuple[str, ...], bool], list[date]] = {}
     for back in range(days - 1, -1, -1):
@@ -65,7 +65,7 @@ def differences(
             for act, about in ones:
                 found.setdefault((act, about, more), []).append(day)
     return [
-        Difference(act=act, about=about, more=more, days=len(on), first=on[0], last=on[-1])
+        ProposalDifference(act=act, about=about, more=more, days=len(on), first=on[0], last=on[-1])
         for (act, about, more), on in sorted(found.items(), key=lambda item: item[1][0])
     ]
 

@@ -10,7 +10,7 @@ from typing import NamedTuple
 
 from core.catalogue.words import Growth
 from core.grading.course import Course, Point, course_between, figure_of
-from core.grading.history import History, Sitting, StepDone, Trial
+from core.grading.history import History, PastSession, StepDone, Trial
 from core.grading.rule import Rules, StepRule
 from core.grading.rule_match import every, holds
 from core.grading.step_rules import own_of
@@ -55,7 +55,7 @@ class Season:
     first: date
     last: date
     rows: tuple[SeasonRow, ...]
-    sittings: tuple[Sitting, ...]
+    sittings: tuple[PastSession, ...]
     strain: tuple[tuple[date, float], ...]
     away: tuple[tuple[date, date], ...]
 
@@ -154,7 +154,7 @@ def main_course(found: Season, program: Program) -> StepCourse | None:
 
 
 def _rows(
-    step: Step, history: History, rules: Rules, sittings: Sequence[Sitting]
+    step: Step, history: History, rules: Rules, sittings: Sequence[PastSession]
 ) -> Iterator[SeasonRow]:
     rule = rules.of(step, history.families.get(step.step_id, ""))
     code = figure_of(step)
@@ -177,7 +177,7 @@ def _reeds(
     step: Step,
     rule: StepRule | None,
     history: History,
-    sittings: Sequence[Sitting],
+    sittings: Sequence[PastSession],
     code: str,
     note: str,
 ) -> Iterator[SeasonReed]:
@@ -234,7 +234,7 @@ def _target(step: Step, rung: int, code: str, rule: StepRule | None) -> float | 
     return next((bound.least for bound in rule.climb.when if bound.figure == code), None)
 
 
-def _strain(sitting: Sitting) -> float | None:
+def _strain(sitting: PastSession) -> float | None:
     said = [done.said["strain"] for done in sitting.steps if "strain" in done.said]
     return sum(said) / len(said) if said else None
 

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 
 from core.grading.history import StepDone, Trial
 from core.grading.in_session import in_session
-from core.kinds.in_session import Tried
+from core.kinds.in_session import TriedAttempt
 from core.program.step import Step
 from core.program.targets import Speech
 
@@ -12,7 +12,7 @@ _CENTS = 100.0
 
 
 def step_done(
-    step: Step, tries: Sequence[Tried], said: Mapping[str, float], *, device: str = ""
+    step: Step, tries: Sequence[TriedAttempt], said: Mapping[str, float], *, device: str = ""
 ) -> StepDone:
     """A step of a home session as the rules read it: each attempt by the figures its kind has of a
     session of that attempt alone, and those of the whole; device: what it was heard with."""
@@ -42,7 +42,7 @@ def step_done(
     )
 
 
-def _trial(step: Step, tried: Tried) -> Trial:
+def _trial(step: Step, tried: TriedAttempt) -> Trial:
     figures = _of(step, [tried])
     if tried.over_db is not None and tried.aimed_db is not None:
         figures["over_aim"] = tried.over_db - tried.aimed_db
@@ -58,7 +58,7 @@ def _trial(step: Step, tried: Tried) -> Trial:
     )
 
 
-def _of(step: Step, tries: Sequence[Tried]) -> dict[str, float | None]:
+def _of(step: Step, tries: Sequence[TriedAttempt]) -> dict[str, float | None]:
     """Figures by code; of those of each note the one of this attempt's. What is done by the clock
     is `done` by its time."""
     found: dict[str, float | None] = {}

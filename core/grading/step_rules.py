@@ -9,7 +9,7 @@ from core.catalogue.words import Growth
 from core.dose.calendar import stage_on
 from core.grading.act import Act, Proposal
 from core.grading.ease_dimension import dimension_of
-from core.grading.history import History, Sitting, StepDone
+from core.grading.history import History, PastSession, StepDone
 from core.grading.missing import held_back, missing
 from core.grading.rule import Rules, StepRule
 from core.grading.rule_match import Own, matched, matched_by_clock
@@ -151,7 +151,7 @@ def _goal_is_held(group: Group, judged: "Judged", history: History) -> bool:
     return all(matched(rule.climb, sessions, own).holds for _step, rule, sessions in judged)
 
 
-Judged = Sequence[tuple[Step, StepRule, list[tuple[Sitting, StepDone]]]]
+Judged = Sequence[tuple[Step, StepRule, list[tuple[PastSession, StepDone]]]]
 
 
 def _contacts(judged: Judged, history: History, today: date) -> Iterator[Proposal]:
@@ -190,7 +190,7 @@ def _eased(group: Group, judged: Judged, history: History) -> Iterator[Proposal]
 
 
 def eased(
-    group: Group, why: Iterable[Reason], sessions: Sequence[tuple[Sitting, StepDone]] = ()
+    group: Group, why: Iterable[Reason], sessions: Sequence[tuple[PastSession, StepDone]] = ()
 ) -> Proposal:
     """A rung down with its reasons; of a pattern below the lowest key that broke. On the first rung it
     is said so."""
@@ -205,7 +205,7 @@ def eased(
     )
 
 
-def _rung_below(group: Group, sessions: Sequence[tuple[Sitting, StepDone]]) -> int:
+def _rung_below(group: Group, sessions: Sequence[tuple[PastSession, StepDone]]) -> int:
     grade = group.grade
     one_down = max(grade.rung - 1, 0)
     broken = [

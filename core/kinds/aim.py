@@ -9,7 +9,7 @@ AIR_ONLY = "air only"
 NUMBER = r"([+-]?\d+(?:\.\d+)?)"
 
 
-class Target(Protocol):
+class AttemptTarget(Protocol):
     """What an attempt aims at; `name` is its text, which the kind's `read_aim` reads back."""
 
     @property

@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import replace
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.registry import kind_of
 from core.reason import says
-from core.sound.figures import Figures, Quality, Verdict
+from core.sound.figures import Figures, Quality, QualityVerdict
 from core.sound.kernel import HOP_S, Frames
 from core.sound.losses import Loss
 from core.sound.task_sound import cleared_voicing
@@ -22,7 +22,7 @@ def figures(
     frames: Frames,
     task: str,
     *,
-    target: Target | None = None,
+    target: AttemptTarget | None = None,
     a4_hz: float = 440.0,
     losses: Sequence[Loss] = (),
 ) -> Figures:
@@ -64,7 +64,7 @@ def _lost(found: Figures, losses: Sequence[Loss]) -> Figures:
     return Figures(
         task=found.task,
         target=found.target,
-        quality=Quality(Verdict.NOT_MEASURABLE, (reason,)),
+        quality=Quality(QualityVerdict.NOT_MEASURABLE, (reason,)),
         contour=found.contour,
         hold_s=None,
     )

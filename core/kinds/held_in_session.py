@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from core.kinds.in_session import (
     SessionFigure,
-    Tried,
+    TriedAttempt,
     breaks,
     by_place,
     figure,
@@ -19,7 +19,7 @@ from core.kinds.in_session import (
 from core.reference.values import STRONG_ENOUGH
 
 
-def held_in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def held_in_session(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     """Codes: for each note best_s, mean_s, share; over all pitch_sd, trail_off, over_db, gaps, jumps;
     lags: the note whose best comes least near to what was asked for, where there are several.
     Where strength is asked for, at_length, at_level and at_both: how many attempts reach it, %."""
@@ -41,7 +41,7 @@ def held_in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     )
 
 
-def _names(tries: Sequence[Tried]) -> dict[int, str]:
+def _names(tries: Sequence[TriedAttempt]) -> dict[int, str]:
     """What each place is called: its note; where a note comes twice, with the number of the place."""
     notes = {place: own[0].note for place, own in by_place(tries).items()}
     often = Counter(notes.values())
@@ -51,7 +51,7 @@ def _names(tries: Sequence[Tried]) -> dict[int, str]:
     }
 
 
-def _lagging(tries: Sequence[Tried], names: Mapping[int, str]) -> tuple[SessionFigure, ...]:
+def _lagging(tries: Sequence[TriedAttempt], names: Mapping[int, str]) -> tuple[SessionFigure, ...]:
     bests = {
         place: max((s for one in own if (s := share_of_target(one)) is not None), default=None)
         for place, own in by_place(tries).items()
@@ -63,7 +63,7 @@ def _lagging(tries: Sequence[Tried], names: Mapping[int, str]) -> tuple[SessionF
     return (SessionFigure(code="lags", value=known[place], of=names[place]),)
 
 
-def _strong(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def _strong(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     return (
         share_that("at_length", tries, at_length),
         share_that("at_level", tries, at_level),
@@ -71,19 +71,19 @@ def _strong(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     )
 
 
-def at_length(tried: Tried) -> bool | None:
+def at_length(tried: TriedAttempt) -> bool | None:
     """Whether it lasted as long as was asked for; None = not measurable."""
     return None if tried.seconds is None else tried.seconds >= tried.target_s
 
 
-def at_level(tried: Tried) -> bool | None:
+def at_level(tried: TriedAttempt) -> bool | None:
     """Whether it was as strong as was asked for; None where no level is known."""
     if tried.over_db is None or tried.aimed_db is None:
         return None
     return tried.over_db >= tried.aimed_db - STRONG_ENOUGH.number
 
 
-def _both(tried: Tried) -> bool | None:
+def _both(tried: TriedAttempt) -> bool | None:
     found = (at_length(tried), at_level(tried))
     if False in found:
         return False

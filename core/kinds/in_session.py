@@ -6,7 +6,7 @@ from statistics import mean, median
 
 from core.figures.kind import FigureKind
 from core.figures.registry import FIGURES
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.reason import Reason, says
 from core.sound.figures import Figures
 
@@ -17,7 +17,7 @@ _NO_REFERENCE = says("no_reference", "no reference level is known on this device
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Tried:
+class TriedAttempt:
     """One attempt of a step in a home session.
 
     place: which of the step's notes, keys or pieces it is of, from 0; note: the one asked for, ""
@@ -30,7 +30,7 @@ class Tried:
 
     place: int
     note: str = ""
-    aim: Target | None = None
+    aim: AttemptTarget | None = None
     seconds: float | None
     target_s: float
     figures: Figures | None = None
@@ -63,19 +63,21 @@ class SessionFigure:
         return FIGURES[self.code]
 
 
-InSession = Callable[[Sequence[Tried]], tuple[SessionFigure, ...]]
-Of = Callable[[Tried], float | None]
+InSession = Callable[[Sequence[TriedAttempt]], tuple[SessionFigure, ...]]
+Of = Callable[[TriedAttempt], float | None]
 
 
-def by_place(tries: Iterable[Tried]) -> dict[int, list[Tried]]:
+def by_place(tries: Iterable[TriedAttempt]) -> dict[int, list[TriedAttempt]]:
     """The attempts of each place, in the order of the places."""
-    found: dict[int, list[Tried]] = {}
+    found: dict[int, list[TriedAttempt]] = {}
     for tried in sorted(tries, key=lambda one: one.place):
         found.setdefault(tried.place, []).append(tried)
     return found
 
 
-def figure(code: str, tries: Sequence[Tried], of: Of, take: Callable = median) -> SessionFigure:
+def figure(
+    code: str, tries: Sequence[TriedAttempt], of: Of, take: Callable = median
+) -> SessionFigure:
     """The middle (or what `take` takes) of a figure over the attempts in which it is known; where it
     is known of none, None with the reason."""
     known = [value for tried in tries if (value := of(tried)) is not None]
@@ -84,7 +86,7 @@ def figure(code: str, tries: Sequence[Tried], of: Of, take: Callable = median) -
     return SessionFigure(code=code, value=None, why=why_unknown(tries))
 
 
-def why_unknown(tries: Sequence[Tried]) -> Reason:
+def why_unknown(tries: Sequence[TriedAttempt]) -> Reason:
     """Why nothing of these attempts is known: interrupted, by the clock, or what was wrong with the
     sound."""
     if tries and all(tried.interrupted for tried in tries):
@@ -100,7 +102,7 @@ def of_figures(name: str) -> Of:
     return lambda tried: getattr(tried.known, name) if tried.known else None
 
 
-def level_over(tries: Sequence[Tried], code: str = "over_db") -> SessionFigure:
+def level_over(tries: Sequence[TriedAttempt], code: str = "over_db") -> SessionFigure:
     """The middle level over its reference, dB; without a reference it says so."""
     found = figure(code, tries, lambda tried: tried.over_db)
     heard = any(tried.known and tried.known.level_mean_db is not None for tried in tries)
@@ -109,7 +111,7 @@ def level_over(tries: Sequence[Tried], code: str = "over_db") -> SessionFigure:
     return found
 
 
-def seconds_held(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def seconds_held(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     """best_s and mean_s over all attempts, s, and share: the best against what was asked for, %."""
     return (
         figure("best_s", tries, _held, max),
@@ -118,16 +120,16 @@ def seconds_held(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     )
 
 
-def _held(tried: Tried) -> float | None:
+def _held(tried: TriedAttempt) -> float | None:
     return tried.seconds
 
 
-def share_of_target(tried: Tried) -> float | None:
+def share_of_target(tried: TriedAttempt) -> float | None:
     """Of what was asked for, %."""
     return None if tried.seconds is None else 100 * tried.seconds / tried.target_s
 
 
-def breaks(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def breaks(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     """gaps and jumps of all attempts together."""
     return (
         figure("gaps", tries, lambda tried: _breaks(tried, "gap"), sum),
@@ -135,17 +137,17 @@ def breaks(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     )
 
 
-def _breaks(tried: Tried, kind: str) -> float | None:
+def _breaks(tried: TriedAttempt, kind: str) -> float | None:
     known = tried.known
     return None if known is None else sum(one.kind == kind for one in known.breaks)
 
 
 def share_that(
-    code: str, tries: Sequence[Tried], meets: Callable[[Tried], bool | None]
+    code: str, tries: Sequence[TriedAttempt], meets: Callable[[TriedAttempt], bool | None]
 ) -> SessionFigure:
     """How many of the attempts meet something, % of those of which that is known."""
 
-    def counted(tried: Tried) -> float | None:
+    def counted(tried: TriedAttempt) -> float | None:
         found = meets(tried)
         return None if found is None else 100.0 * found
 

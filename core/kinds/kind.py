@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Protocol
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.finding import Finding
 from core.kinds.in_session import InSession
 from core.sound.figures import Figures
@@ -43,7 +43,7 @@ class Follower(Protocol):
 class HearsVoice:
     """The task's own sound is voice, whatever is aimed at."""
 
-    def __init__(self, _aim: Target | None = None) -> None:
+    def __init__(self, _aim: AttemptTarget | None = None) -> None:
         pass
 
     def heard(self, newest: Newest) -> list[bool]:
@@ -59,7 +59,7 @@ class Live:
     own sound may pause, s; said_after_s: after how long a pause something that was said is over, where it
     is said line by line."""
 
-    follower: Callable[[Target | None], Follower] = HearsVoice
+    follower: Callable[[AttemptTarget | None], Follower] = HearsVoice
     ended_after_s: float = ENDED_AFTER_S
     longest_pause_s: float = LONGEST_GAP_S
     said_after_s: float | None = None
@@ -82,8 +82,8 @@ class Kind:
     """
 
     name: str
-    read_aim: Callable[[str], Target | None]
-    measured: Callable[[Frames, Target | None, float], Figures]
+    read_aim: Callable[[str], AttemptTarget | None]
+    measured: Callable[[Frames, AttemptTarget | None, float], Figures]
     findings: Callable[[Figures], list[Finding]]
     own: type[TaskFigures] | None
     in_session: InSession

@@ -8,7 +8,7 @@ import numpy as np
 import soxr
 
 from core.errors import SoundError
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.attempt import figures
 from core.kinds.kind import Newest
 from core.kinds.registry import kind_of
@@ -55,7 +55,7 @@ class Ended:
 
     frames: Frames
     task: str
-    target: Target | None
+    target: AttemptTarget | None
     a4_hz: float
     losses: tuple[Loss, ...]
 
@@ -83,7 +83,7 @@ class LiveMeasurement:
         rate_hz: int,
         task: str,
         *,
-        target: Target | None = None,
+        target: AttemptTarget | None = None,
         a4_hz: float = 440.0,
         max_seconds: float = MAX_SECONDS,
     ) -> None:
@@ -223,7 +223,7 @@ def _near(f0_hz: float, other_hz: float | None) -> bool:
 
 
 def measure_sound(
-    sound: Sound, task: str, *, target: Target | None = None, a4_hz: float = 440.0
+    sound: Sound, task: str, *, target: AttemptTarget | None = None, a4_hz: float = 440.0
 ) -> Figures:
     """A whole sound through the same kernel, in blocks of a second."""
     step = sound.rate_hz
@@ -236,7 +236,7 @@ def measure_blocks(
     rate_hz: int,
     task: str,
     *,
-    target: Target | None = None,
+    target: AttemptTarget | None = None,
     a4_hz: float = 440.0,
 ) -> Figures:
     """Sound of any length block by block: what is kept of it are its frames."""

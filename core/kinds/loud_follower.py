@@ -1,6 +1,6 @@
 """Following what stands out of the room while it happens: breath, bubbles of air."""
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.kind import HearsVoice, Newest
 
 _OVER_QUIETEST_DB = 6.0
@@ -9,7 +9,7 @@ _OVER_QUIETEST_DB = 6.0
 class HearsWhatStandsOut(HearsVoice):
     """The task's own sound is whatever stands out of the quietest heard so far."""
 
-    def __init__(self, _aim: Target | None = None) -> None:
+    def __init__(self, _aim: AttemptTarget | None = None) -> None:
         self._quietest_db = 0.0
 
     def heard(self, newest: Newest) -> list[bool]:

@@ -7,7 +7,7 @@ from functools import cache
 from typing import Any
 
 from core.errors import SoundError
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.finding import Finding
 from core.kinds.kind import Kind
 from core.sound.figures import Figures
@@ -52,7 +52,7 @@ def measured_task(name: str) -> str:
     return kind_of(name).name
 
 
-def target_of(task: str, text: str | None) -> Target | None:
+def target_of(task: str, text: str | None) -> AttemptTarget | None:
     """The target of a task from its text; None for no text and for tasks without one.
 
     "B♭3" to hold, "C4 D4 E4" as pattern, "-30 dB + 4 dB, 120 words" or "reference -30 dB" for

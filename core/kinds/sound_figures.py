@@ -5,11 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.notes.note import Note, cents_from
 from core.sound.breaks import JUMP_SEMITONES, gaps_in, jumps_in
 from core.sound.edges import edges_of
-from core.sound.figures import Break, Contour, Figures, Glide, Verdict
+from core.sound.figures import Break, Contour, Figures, Glide, QualityVerdict
 from core.sound.held import Region
 from core.sound.kernel import HOP_S, Frames
 from core.sound.onset import onset_kind
@@ -32,7 +32,7 @@ class Heard:
     region: Region
     onset_s: float
     offset_s: float
-    target: Target | None
+    target: AttemptTarget | None
     a4_hz: float
 
 
@@ -57,14 +57,19 @@ class Ways:
 
 
 def sounding(
-    task: str, frames: Frames, sound: TaskSound, target: Target | None, a4_hz: float, ways: Ways
+    task: str,
+    frames: Frames,
+    sound: TaskSound,
+    target: AttemptTarget | None,
+    a4_hz: float,
+    ways: Ways,
 ) -> Figures:
     """The numbers of one attempt at a task whose own sound was found."""
     pitch_hz = sound.pitch_hz
     name = target.name if target else None
     quality = judge(frames, sound)
-    if sound.region is None or quality.verdict is Verdict.NOT_MEASURABLE:
-        lost = quality.verdict is Verdict.NOT_MEASURABLE
+    if sound.region is None or quality.verdict is QualityVerdict.NOT_MEASURABLE:
+        lost = quality.verdict is QualityVerdict.NOT_MEASURABLE
         return Figures(
             task=task,
             target=name,
@@ -123,7 +128,7 @@ def _within(pitch_hz: np.ndarray, region: Region, onset_s: float, offset_s: floa
 
 
 def _pitch_figures(
-    pitch_hz: np.ndarray, target: Target | None, a4_hz: float, *, known: bool
+    pitch_hz: np.ndarray, target: AttemptTarget | None, a4_hz: float, *, known: bool
 ) -> dict[str, float | None]:
     if len(pitch_hz) < 3 or not known:
         return {"f0_median_hz": None, "f0_sd_semitones": None, "pitch_error_cents": None}

@@ -7,7 +7,7 @@ from scipy.ndimage import gaussian_filter1d
 
 from core.reason import Reason, says
 from core.reference.values import PHRASE_PAUSE
-from core.sound.figures import Contour, Figures, Quality, Verdict
+from core.sound.figures import Contour, Figures, Quality, QualityVerdict
 from core.sound.held import Region, held_regions
 from core.sound.kernel import HOP_S, Frames
 from core.sound.quality import NOTHING_HEARD, judge, room_level
@@ -72,7 +72,7 @@ def talked(frames: Frames, task: str, target: str | None) -> tuple[Figures, Talk
     whole = Region(phrases[0].first, phrases[-1].after)
     sound = TaskSound(heard, whole, voicing, frames.level_db)
     quality = _judged(judge(frames, sound), active, voiced, voicing)
-    if quality.verdict is Verdict.NOT_MEASURABLE:
+    if quality.verdict is QualityVerdict.NOT_MEASURABLE:
         return Figures(task=task, target=target, quality=quality, contour=curve, hold_s=None), None
     room_db = room_level(sound)
     power = _own_power(frames, room_db)
@@ -110,7 +110,7 @@ def mean_db(power: np.ndarray) -> float:
 
 def with_reason(quality: Quality, reason: Reason) -> Quality:
     """One more reason not to call it good."""
-    verdict = Verdict.USABLE if quality.verdict is Verdict.GOOD else quality.verdict
+    verdict = QualityVerdict.USABLE if quality.verdict is QualityVerdict.GOOD else quality.verdict
     return Quality(verdict, (*quality.reasons, reason))
 
 
@@ -131,13 +131,13 @@ def _own_power(frames: Frames, room: float) -> np.ndarray:
 
 def _silent(active: np.ndarray) -> Quality:
     if active.sum() * HOP_S >= _LEAST_VOICED_S:
-        return Quality(Verdict.USABLE, (_NO_VOICE(),))
-    return Quality(Verdict.USABLE, (NOTHING_HEARD(),))
+        return Quality(QualityVerdict.USABLE, (_NO_VOICE(),))
+    return Quality(QualityVerdict.USABLE, (NOTHING_HEARD(),))
 
 
 def _judged(quality: Quality, active: np.ndarray, voiced: np.ndarray, voicing: Voicing) -> Quality:
     if voiced.sum() < _LEAST_VOICED_SHARE * active.sum():
-        quality = Quality(Verdict.NOT_MEASURABLE, (*quality.reasons, _WHISPERED()))
+        quality = Quality(QualityVerdict.NOT_MEASURABLE, (*quality.reasons, _WHISPERED()))
     held = sum(region.after - region.first for region in held_regions(voicing))
     if held > _HELD_SHARE * voiced.sum():
         quality = with_reason(quality, _NOT_SPEECH())

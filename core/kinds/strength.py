@@ -4,7 +4,7 @@ from dataclasses import asdict, dataclass
 
 from core.kinds.finding import Finding
 from core.kinds.level.aim import LevelTarget
-from core.kinds.level.figures import Spoken
+from core.kinds.level.figures import SpeechFigures
 from core.reference.values import SHOUT_OVER_TARGET, STRONG_ENOUGH
 from core.sound.figures import Figures
 
@@ -35,7 +35,7 @@ def strength_of(figures: Figures, aim: LevelTarget | None) -> Finding | None:
     level_db = figures.level_mean_db
     if aim is None or aim.reference_db is None or aim.over_db is None or level_db is None:
         return None
-    if isinstance(figures.own, Spoken):
+    if isinstance(figures.own, SpeechFigures):
         return None
     over_db = level_db - aim.reference_db - aim.over_db
     if over_db > SHOUT_OVER_TARGET.number:

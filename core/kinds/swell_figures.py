@@ -11,14 +11,14 @@ from core.reference.values import SWELL_LEAST
 from core.sound.figures import Figures
 from core.sound.held import Region
 from core.sound.kernel import Frames
-from core.sound.task_figures import Levelless
+from core.sound.task_figures import LevelIndependent
 
 _SMOOTH = 21
 _LEAST_SWELL = 60
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Swell(Levelless):
+class Swell(LevelIndependent):
     """How an even sound rises and falls: dB up to its loudest, dB down after it, and where that
     is (share of its length, 0–1)."""
 

@@ -20,7 +20,7 @@ _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
 
 @dataclass(frozen=True, slots=True)
-class Difference:
+class ProgramDifference:
     """where: the routine or step, "" = the program as a whole; what: which setting; before, after: what was and is
     asked for, "" where there was or is none."""
 
@@ -123,60 +123,60 @@ def _presented(step: Step) -> str:
     return f"{material}, {stress}, picture: {how.feedback.value}{more}"
 
 
-def differences(before: Program, after: Program) -> list[Difference]:
+def differences(before: Program, after: Program) -> list[ProgramDifference]:
     """Every difference, the program as a whole first, then routine by routine in the order of the later one."""
     return [*_whole(before, after), *_routines(before, after)]
 
 
-def _whole(before: Program, after: Program) -> Iterator[Difference]:
+def _whole(before: Program, after: Program) -> Iterator[ProgramDifference]:
     for name, (what, words) in PROGRAM.items():
         was, now = getattr(before, name), getattr(after, name)
         if was != now:
-            yield Difference("", what, words(was), words(now))
+            yield ProgramDifference("", what, words(was), words(now))
 
 
-def _routines(before: Program, after: Program) -> Iterator[Difference]:
+def _routines(before: Program, after: Program) -> Iterator[ProgramDifference]:
     earlier = {routine.key: routine for routine in before.routines}
     for routine in after.routines:
         was = earlier.get(routine.key)
         if was is None:
-            yield Difference(routine_name(routine), "routine", "", _contents(routine))
+            yield ProgramDifference(routine_name(routine), "routine", "", _contents(routine))
         else:
             yield from _routine(was, routine)
     later = {routine.key for routine in after.routines}
     for routine in before.routines:
         if routine.key not in later:
-            yield Difference(routine_name(routine), "routine", _contents(routine), "")
+            yield ProgramDifference(routine_name(routine), "routine", _contents(routine), "")
 
 
-def _routine(was: Routine, now: Routine) -> Iterator[Difference]:
+def _routine(was: Routine, now: Routine) -> Iterator[ProgramDifference]:
     name = routine_name(now)
     for field, (what, words) in DOSE.items():
         before, after = getattr(was.dose, field), getattr(now.dose, field)
         if before != after:
-            yield Difference(name, what, words(before), words(after))
+            yield ProgramDifference(name, what, words(before), words(after))
     earlier = {step.step_id: step for step in was.all_steps}
     for step in now.all_steps:
         if step.step_id not in earlier:
-            yield Difference(step.name, "step", "", _asked(step))
+            yield ProgramDifference(step.name, "step", "", _asked(step))
         else:
             yield from _step(earlier[step.step_id], step)
     later = {step.step_id for step in now.all_steps}
     for step in was.all_steps:
         if step.step_id not in later:
-            yield Difference(step.name, "step", _asked(step), "")
+            yield ProgramDifference(step.name, "step", _asked(step), "")
     orders = [
         [s.name for s in one.steps if s.step_id in earlier.keys() & later] for one in (was, now)
     ]
     if orders[0] != orders[1]:
-        yield Difference(name, "order", " → ".join(orders[0]), " → ".join(orders[1]))
+        yield ProgramDifference(name, "order", " → ".join(orders[0]), " → ".join(orders[1]))
 
 
-def _step(was: Step, now: Step) -> Iterator[Difference]:
+def _step(was: Step, now: Step) -> Iterator[ProgramDifference]:
     said: set[tuple[str, str]] = set()
     ladders = (_ladder(was), _ladder(now))
     if ladders[0] != ladders[1]:
-        yield Difference(now.name, "ladder", *ladders)
+        yield ProgramDifference(now.name, "ladder", *ladders)
     for field, (what, words) in STEP.items():
         if _bare(getattr(was, field)) == _bare(getattr(now, field)):
             continue
@@ -187,7 +187,7 @@ def _step(was: Step, now: Step) -> Iterator[Difference]:
             before, after = "", "other than it was, in what this line does not say"
         if (before, after) not in said:
             said.add((before, after))
-            yield Difference(now.name, what, before, after)
+            yield ProgramDifference(now.name, what, before, after)
 
 
 def _bare(value: Any) -> Any:

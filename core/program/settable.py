@@ -13,7 +13,7 @@ MOST_TEXT = 60
 """Characters of a sound that is typed."""
 
 
-class Sort(StrEnum):
+class SettingType(StrEnum):
     """How a setting is written: one number, a note, notes, degrees of the scale, yes or no, one of several, words."""
 
     NUMBER = "number"
@@ -33,7 +33,7 @@ class Settable:
 
     key: str
     words: str
-    sort: Sort
+    sort: SettingType
     unit: str = ""
     low: float = 0.0
     high: float = 0.0
@@ -68,7 +68,14 @@ def a_number(
     key: str, words: str, unit: str, low: float, high: float, grid: float = 1.0, **more: Any
 ) -> Settable:
     return Settable(
-        key=key, words=words, sort=Sort.NUMBER, unit=unit, low=low, high=high, grid=grid, **more
+        key=key,
+        words=words,
+        sort=SettingType.NUMBER,
+        unit=unit,
+        low=low,
+        high=high,
+        grid=grid,
+        **more,
     )
 
 
@@ -77,15 +84,15 @@ def a_count(key: str, words: str, unit: str, low: int, high: int, **more: Any) -
 
 
 def a_note(key: str, words: str, **more: Any) -> Settable:
-    return Settable(key=key, words=words, sort=Sort.NOTE, **more)
+    return Settable(key=key, words=words, sort=SettingType.NOTE, **more)
 
 
 def a_yes(key: str, words: str) -> Settable:
-    return Settable(key=key, words=words, sort=Sort.YES)
+    return Settable(key=key, words=words, sort=SettingType.YES)
 
 
 def a_choice(key: str, words: str, choices: Sequence[tuple[str, str]]) -> Settable:
-    return Settable(key=key, words=words, sort=Sort.CHOICE, choices=tuple(choices))
+    return Settable(key=key, words=words, sort=SettingType.CHOICE, choices=tuple(choices))
 
 
 def numbers_in(text: str, which: str) -> tuple[float, ...]:
@@ -136,18 +143,18 @@ def _text(own: Settable, text: str) -> str:
     return words
 
 
-_READERS: Mapping[Sort, Callable[[Settable, str], Any]] = {
-    Sort.NUMBER: _number,
-    Sort.NOTE: lambda _own, text: Note.named(text),
-    Sort.NOTES: _notes,
-    Sort.DEGREES: _degrees,
-    Sort.YES: lambda _own, text: text in ("yes", "on", "true", "1"),
-    Sort.CHOICE: _choice,
-    Sort.TEXT: _text,
+_READERS: Mapping[SettingType, Callable[[Settable, str], Any]] = {
+    SettingType.NUMBER: _number,
+    SettingType.NOTE: lambda _own, text: Note.named(text),
+    SettingType.NOTES: _notes,
+    SettingType.DEGREES: _degrees,
+    SettingType.YES: lambda _own, text: text in ("yes", "on", "true", "1"),
+    SettingType.CHOICE: _choice,
+    SettingType.TEXT: _text,
 }
-_WRITERS: Mapping[Sort, Callable[[Any], str]] = {
-    Sort.NUMBER: lambda value: f"{value:g}",
-    Sort.NOTES: lambda value: " ".join(map(str, value)),
-    Sort.DEGREES: lambda value: " ".join(map(str, value)),
-    Sort.YES: lambda value: "yes" if value else "",
+_WRITERS: Mapping[SettingType, Callable[[Any], str]] = {
+    SettingType.NUMBER: lambda value: f"{value:g}",
+    SettingType.NOTES: lambda value: " ".join(map(str, value)),
+    SettingType.DEGREES: lambda value: " ".join(map(str, value)),
+    SettingType.YES: lambda value: "yes" if value else "",
 }

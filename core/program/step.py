@@ -16,8 +16,8 @@ from core.program.targets import (
     GlidePath,
     Holds,
     HoldTarget,
+    StepTarget,
     Strict,
-    Target,
     checked,
 )
 from core.reason import Because
@@ -65,7 +65,7 @@ class Grade(Strict):
     codes: tuple[str, ...] = ()
     words: tuple[str, ...]
     rung: int = 0
-    targets: tuple[Target, ...] = ()
+    targets: tuple[StepTarget, ...] = ()
     goal: float | None = None
     because: Because
     shown: float | None = None
@@ -162,7 +162,7 @@ class Step(Strict):
     because: Because | None = None
     repetitions: Annotated[int, Field(ge=1, le=10)]
     rest_s: Annotated[float, Field(ge=0, le=300)]
-    target: Target
+    target: StepTarget
     grade: Grade | None = None
     level: LevelAim | None = None
     tube: Tube | None = None

@@ -10,7 +10,7 @@ from pathlib import Path
 from pydantic import TypeAdapter, ValidationError
 
 from core.errors import PlanError
-from core.fitting.known import Baseline, Limits, flags_shown
+from core.fitting.known import KnownBaseline, Limits, flags_shown
 from core.fitting.schools import schools
 from core.program.targets import Strict
 from core.reason import Reason, told
@@ -40,7 +40,7 @@ class Want(StrEnum):
     BREATH = "breath"
 
 
-class Shown(StrEnum):
+class BaselineSign(StrEnum):
     """What of a baseline speaks for schools."""
 
     SHORT_PHONATION = "short_phonation"
@@ -69,7 +69,7 @@ class Table(Strict):
     """The whole table of aims.toml."""
 
     wants: Mapping[Want, Leads]
-    shows: Mapping[Shown, Leads]
+    shows: Mapping[BaselineSign, Leads]
 
 
 @cache
@@ -85,7 +85,9 @@ def table_in(text: str) -> Table:
         found = TypeAdapter(Table).validate_python(tomllib.loads(text))
     except (tomllib.TOMLDecodeError, ValidationError) as error:
         raise PlanError("aims_broken", reason=str(error)) from error
-    missing = [str(one) for one in (*set(Want) - set(found.wants), *set(Shown) - set(found.shows))]
+    missing = [
+        str(one) for one in (*set(Want) - set(found.wants), *set(BaselineSign) - set(found.shows))
+    ]
     named = [
         key
         for leads in (*found.wants.values(), *found.shows.values())
@@ -98,24 +100,24 @@ def table_in(text: str) -> Table:
 
 
 def shown_by(
-    baseline: Baseline, limits: Limits, conditions: frozenset[Condition] = frozenset()
-) -> list[Shown]:
+    baseline: KnownBaseline, limits: Limits, conditions: frozenset[Condition] = frozenset()
+) -> list[BaselineSign]:
     """What the baseline shows, with the thresholds of client and clinic; with dystonia or tremor the
     s/z ratio shows nothing."""
     flags = flags_shown(baseline, limits, in_spasm=bool(conditions & IN_SPASM))
     codes = {flag.code for flag in flags}
     comfort, strain = baseline.comfort, baseline.throat_strain
     holds = {
-        Shown.SHORT_PHONATION: "short_phonation" in codes,
-        Shown.HIGH_SZ: "sz_ratio" in codes,
-        Shown.NARROW_RANGE: comfort is not None and comfort.semitones < NARROW_RANGE.number,
-        Shown.STRAIN: strain is not None and strain >= STRAIN_TO_THINK_ABOUT.number,
+        BaselineSign.SHORT_PHONATION: "short_phonation" in codes,
+        BaselineSign.HIGH_SZ: "sz_ratio" in codes,
+        BaselineSign.NARROW_RANGE: comfort is not None and comfort.semitones < NARROW_RANGE.number,
+        BaselineSign.STRAIN: strain is not None and strain >= STRAIN_TO_THINK_ABOUT.number,
     }
     return [one for one, is_so in holds.items() if is_so]
 
 
 @dataclass(frozen=True, slots=True)
-class Spoken:
+class SchoolPoints:
     """A school that something speaks for: points, whether a want leads there first of all, and what
     speaks."""
 
@@ -127,9 +129,9 @@ class Spoken:
 
 def spoken_for(
     wants: Iterable[Want],
-    shown: Iterable[Shown],
+    shown: Iterable[BaselineSign],
     conditions: frozenset[Condition] = frozenset(),
-) -> dict[str, Spoken]:
+) -> dict[str, SchoolPoints]:
     """The schools the wants lead to: 3 points for the first of a want, one fewer for each next; 2
     more for each thing shown that speaks for a school that is wanted. What is shown alone brings no
     school."""
@@ -149,4 +151,6 @@ def spoken_for(
         for key in set(leads.schools) & set(points):
             points[key] += _SHOWN
             because[key].append(told(f"shows_{one.value}", leads.words))
-    return {key: Spoken(key, points[key], key in first, tuple(because[key])) for key in points}
+    return {
+        key: SchoolPoints(key, points[key], key in first, tuple(because[key])) for key in points
+    }

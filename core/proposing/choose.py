@@ -15,7 +15,7 @@ from core.catalogue.words import (
 from core.errors import PlanError
 from core.fitting.fitted import Fitted, StepSpec
 from core.fitting.fitters import FITTERS
-from core.fitting.known import Fitting, Tried
+from core.fitting.known import Fitting, TrialOutcome
 from core.fitting.why_words import why_of
 from core.program.step import Step
 from core.program.targets import lowest_and_highest
@@ -91,7 +91,7 @@ class Chooser:
             return _CANNOT(skill=SKILL_WORDS[missing[0]])
         if missing_things := sorted(task.equipment - self.request.equipment):
             return _NOT_AT_HOME(thing=EQUIPMENT_WORDS[missing_things[0]])
-        if self.request.tried.get(key) is Tried.WORSE:
+        if self.request.tried.get(key) is TrialOutcome.WORSE:
             return _WORSE()
         return None
 

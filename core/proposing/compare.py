@@ -8,7 +8,7 @@ from core.errors import PlanError
 from core.fitting.schools import school_of
 from core.fitting.why_words import why_of
 from core.program.program import Chosen
-from core.proposing.propose import Proposal, propose
+from core.proposing.propose import ProposedProgram, propose
 from core.proposing.request import PlanRequest
 from core.reason import Reason
 
@@ -21,7 +21,7 @@ class Alone:
 
     chosen: Chosen
     name: str
-    proposal: Proposal | None
+    proposal: ProposedProgram | None
     against: Reason | None
 
     @property

@@ -10,7 +10,7 @@ from core.errors import PlanError
 from core.fitting.known import Fitting, Limits
 from core.program.step import Phase, Step
 from core.proposing.doses import on_fewer_days
-from core.proposing.routines import Planned
+from core.proposing.routines import PlannedRoutine
 from core.proposing.trim import (
     Weighed,
     minutes_that_count,
@@ -71,12 +71,12 @@ def within_school(
 
 
 def within_minutes(
-    planned: Sequence[Planned],
+    planned: Sequence[PlannedRoutine],
     *,
     conditions: frozenset[Condition],
     limits: Limits,
     shared: Fitting,
-) -> list[Planned]:
+) -> list[PlannedRoutine]:
     """Sittings that keep to the minutes of conditions, of a home session, of a day and of a week.
 
     What was cut stands in `shared.reasons`. PlanError("minutes_too_few") where not even the shortest
@@ -111,21 +111,21 @@ def _cut_first(rule: Rule, conditions: frozenset[Condition]) -> Phase | None:
 
 
 def _within_day(
-    planned: list[Planned],
+    planned: list[PlannedRoutine],
     most: float,
     why: Reason,
     shared: Fitting,
     counts: Callable[[Step], bool],
     *,
     fewer: bool,
-) -> list[Planned]:
+) -> list[PlannedRoutine]:
     """Fewer sittings, down to two a day, then shorter ones: the minutes of a day are shared.
     fewer: what is limited rests between, so that it comes at most twice even where it fits."""
 
-    def minutes(left: list[Planned]) -> float:
+    def minutes(left: list[PlannedRoutine]) -> float:
         return sum(minutes_that_count(o.steps, counts) * o.dose.sessions_a_day for o in left)
 
-    def sessions(left: list[Planned]) -> int:
+    def sessions(left: list[PlannedRoutine]) -> int:
         return sum(o.dose.sessions_a_day for o in left if minutes_that_count(o.steps, counts))
 
     left, asked = list(planned), sessions(planned)
@@ -143,12 +143,14 @@ def _within_day(
     return [_cut_to(one, share, why, shared, counts) for one in left]
 
 
-def _less_often(one: Planned) -> Planned:
+def _less_often(one: PlannedRoutine) -> PlannedRoutine:
     return replace(one, dose=replace(one.dose, sessions_a_day=one.dose.sessions_a_day - 1))
 
 
-def _within_week(planned: list[Planned], most_week: float, shared: Fitting) -> list[Planned]:
-    def minutes(one: Planned) -> float:
+def _within_week(
+    planned: list[PlannedRoutine], most_week: float, shared: Fitting
+) -> list[PlannedRoutine]:
+    def minutes(one: PlannedRoutine) -> float:
         return _minutes(one.steps) * sessions_a_week(one.dose)
 
     left = list(planned)
@@ -183,13 +185,13 @@ def _within_week(planned: list[Planned], most_week: float, shared: Fitting) -> l
 
 
 def _cut_to(
-    one: Planned,
+    one: PlannedRoutine,
     most_min: float,
     why: Reason,
     shared: Fitting,
     counts: Callable[[Step], bool] = lambda _step: True,
     first: Phase | None = None,
-) -> Planned:
+) -> PlannedRoutine:
     steps, said = list(one.steps), list[Reason]()
     if first is not None:
         steps, said = shortened_phase(steps, most_min, first)

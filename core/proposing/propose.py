@@ -7,7 +7,7 @@ from core.catalogue.tasks import Task, shipped_tasks
 from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
 from core.fitting.fit_counted import warm_up_minutes
-from core.fitting.known import Baseline, Fitting, Limits, flags_shown
+from core.fitting.known import Fitting, KnownBaseline, Limits, flags_shown
 from core.fitting.schools import School, school_of
 from core.fitting.why_words import why_of
 from core.program.program import Chosen, Program
@@ -20,9 +20,9 @@ from core.proposing.fit_minutes import within_minutes, within_school
 from core.proposing.request import PlanRequest, conditions_of, screening_of
 from core.proposing.routines import (
     KeptSchool,
-    Planned,
+    PlannedRoutine,
+    PlannedSitting,
     Rhythm,
-    Sitting,
     rhythm_of,
     routines_of,
     sittings_of,
@@ -70,7 +70,7 @@ WARM_UP = "warm_up"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Proposal:
+class ProposedProgram:
     """A program in draft: what was left out and why, the gate it has to pass, its load."""
 
     program: Program
@@ -85,7 +85,7 @@ def propose(
     *,
     new_step_id: Callable[[], str],
     tasks: Mapping[str, Task] | None = None,
-) -> Proposal:
+) -> ProposedProgram:
     """Fit the schools of a request to its client.
 
     tasks: the catalogue of the clinic, the shipped one if None; new_step_id: gives a UUID text.
@@ -125,7 +125,7 @@ def propose(
         asked=tuple(shared.asked),
     )
     load = load_of(program)
-    return Proposal(
+    return ProposedProgram(
         program=program,
         left_out=all_left_out,
         gate=program_gate(screening, doings_of(program, chooser.tasks), request.today),
@@ -150,12 +150,12 @@ def propose(
 
 
 def _planned(
-    sitting: Sitting,
+    sitting: PlannedSitting,
     request: PlanRequest,
     chooser: Chooser,
     shared: Fitting,
     new_step_id: Callable[[], str],
-) -> Planned:
+) -> PlannedRoutine:
     steps = with_fewer_voiced(sitting.ordered, chooser.conditions, request.living, shared)
     dose = dose_within(
         sitting.dose,
@@ -166,7 +166,7 @@ def _planned(
         most_a_day=request.limits.sessions_a_day,
     )
     most_min = request.limits.minutes_a_session or _usual_minutes(sitting, chooser)
-    return Planned(
+    return PlannedRoutine(
         sitting=sitting,
         steps=tuple(steps),
         dose=dose_of(dose, request, chooser.conditions, shared),
@@ -176,11 +176,11 @@ def _planned(
 
 
 def _within(
-    planned: list[Planned],
+    planned: list[PlannedRoutine],
     request: PlanRequest,
     conditions: frozenset[Condition],
     shared: Fitting,
-) -> tuple[list[Planned], list[LeftOut]]:
+) -> tuple[list[PlannedRoutine], list[LeftOut]]:
     """The sittings within all limits of minutes; where they do not fit the lightest is left out."""
     left, left_out, said = planned, list[LeftOut](), tuple(shared.reasons)
     while True:
@@ -209,7 +209,7 @@ def _of_conditions(conditions: frozenset[Condition]) -> tuple[Reason, ...]:
 
 
 def _of_baseline(
-    known: Baseline, limits: Limits, conditions: frozenset[Condition]
+    known: KnownBaseline, limits: Limits, conditions: frozenset[Condition]
 ) -> tuple[Reason, ...]:
     """What of the baseline should be thought about before it is activated."""
     found = []
@@ -336,7 +336,7 @@ def _fit_steps(
     return steps, missing
 
 
-def _usual_minutes(sitting: Sitting, chooser: Chooser) -> float:
+def _usual_minutes(sitting: PlannedSitting, chooser: Chooser) -> float:
     warm_ups = [
         warm_up_minutes(chooser.fitting(one.options))
         for one in sitting.kept
@@ -348,7 +348,7 @@ def _usual_minutes(sitting: Sitting, chooser: Chooser) -> float:
 
 
 def _short_day(
-    sitting: Sitting, chooser: Chooser, shared: Fitting, new_step_id: Callable[[], str]
+    sitting: PlannedSitting, chooser: Chooser, shared: Fitting, new_step_id: Callable[[], str]
 ) -> Step | None:
     for one in sitting.kept:
         spec = one.school.short_day

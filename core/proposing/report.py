@@ -3,21 +3,21 @@
 from datetime import timedelta
 from typing import Any
 
-from core.dose.calendar import Planned, last_day, planned, zone_of
+from core.dose.calendar import PlannedSession, last_day, planned_sessions, zone_of
 from core.dose.load import RoutineLoad
 from core.formats.program_file import data_of
 from core.program.dosing import Dose, When
 from core.program.routine import Routine
 from core.program.routine_words import WHEN_WORDS, routine_name
 from core.program.step_words import asks_words, whys_of
-from core.proposing.propose import Proposal
+from core.proposing.propose import ProposedProgram
 from core.proposing.request import PlanRequest
 from core.reason import Reason
 
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
 
-def proposal_data(proposal: Proposal, request: PlanRequest) -> dict[str, Any]:
+def proposal_data(proposal: ProposedProgram, request: PlanRequest) -> dict[str, Any]:
     """Program, gate, load, what was left out and the first week, as plain data."""
     load = proposal.load
     return {
@@ -60,7 +60,7 @@ def said(reason: Reason) -> dict[str, Any]:
     return {"code": reason.code, "words": str(reason)}
 
 
-def proposal_text(proposal: Proposal, request: PlanRequest) -> str:
+def proposal_text(proposal: ProposedProgram, request: PlanRequest) -> str:
     """The same for reading."""
     program, load = proposal.program, proposal.load
     lines = [f"Schools: {', '.join(one.school for one in program.schools)}"]
@@ -120,7 +120,9 @@ def _dose_lines(dose: Dose, request: PlanRequest) -> list[str]:
     ]
 
 
-def _first_week(dose: Dose, request: PlanRequest) -> list[Planned]:
+def _first_week(dose: Dose, request: PlanRequest) -> list[PlannedSession]:
     start = dose.starts_on or request.today
     zone = zone_of(request.wishes.zone)
-    return planned(dose, zone=zone, first=start, last=start + timedelta(days=6), start=start)
+    return planned_sessions(
+        dose, zone=zone, first=start, last=start + timedelta(days=6), start=start
+    )

@@ -6,7 +6,7 @@ from datetime import date, time
 from enum import StrEnum
 
 from core.catalogue.words import Aim, Equipment, Skill
-from core.fitting.known import Baseline, Limits, Tried
+from core.fitting.known import KnownBaseline, Limits, TrialOutcome
 from core.program.dosing import Away
 from core.program.program import Chosen
 from core.program.targets import Strict
@@ -58,14 +58,14 @@ class PlanRequest(Strict):
     """
 
     today: date
-    baseline: Baseline
+    baseline: KnownBaseline
     screening: Screening | None = None
     living: Living = field(default_factory=Living)
     schools: tuple[Chosen, ...] = ()
     wants: tuple[Want, ...] = ()
     aims: tuple[Aim, ...] = ()
     direction: PitchDirection | None = None
-    tried: Mapping[str, Tried] = field(default_factory=dict)
+    tried: Mapping[str, TrialOutcome] = field(default_factory=dict)
     cannot: frozenset[Skill] = frozenset()
     equipment: frozenset[Equipment] = frozenset()
     hidden: frozenset[str] = frozenset()

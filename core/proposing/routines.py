@@ -78,7 +78,7 @@ class KeptSchool:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Sitting:
+class PlannedSitting:
     """Schools of one rhythm; sessions_a_day may be fewer than theirs."""
 
     kept: tuple[KeptSchool, ...]
@@ -113,7 +113,7 @@ class Sitting:
 
 def sittings_of(
     kept: Sequence[KeptSchool], most_a_day: int | None, shared: Fitting
-) -> tuple[list[Sitting], list[LeftOut]]:
+) -> tuple[list[PlannedSitting], list[LeftOut]]:
     """The sittings of a day, heaviest first, and what did not find a place.
 
     Where the client can have fewer sittings a day: fewer of the most frequent, then the lightest
@@ -127,7 +127,7 @@ def sittings_of(
         by_rhythm.setdefault(rhythm, []).append(one)
     sittings = sorted(
         (
-            Sitting(kept=tuple(own), sessions_a_day=rhythm.sessions_a_day)
+            PlannedSitting(kept=tuple(own), sessions_a_day=rhythm.sessions_a_day)
             for rhythm, own in by_rhythm.items()
         ),
         key=lambda sitting: sitting.main.weight,
@@ -142,8 +142,8 @@ def sittings_of(
 
 
 def _one_less(
-    sittings: list[Sitting], most_a_day: int, shared: Fitting, left_out: list[LeftOut]
-) -> list[Sitting]:
+    sittings: list[PlannedSitting], most_a_day: int, shared: Fitting, left_out: list[LeftOut]
+) -> list[PlannedSitting]:
     often = max(sittings, key=lambda one: one.sessions_a_day)
     if often.sessions_a_day > 1:
         asked = sum(one.sessions_a_day for one in sittings)
@@ -162,7 +162,7 @@ def _one_less(
     return heavier
 
 
-def _not_twice(kept: Sequence[KeptSchool], other: Sitting) -> list[KeptSchool]:
+def _not_twice(kept: Sequence[KeptSchool], other: PlannedSitting) -> list[KeptSchool]:
     have = {weighed.step.task for weighed in other.ordered}
     cut = [
         replace(one, steps=tuple(w for w in one.steps if w.step.task not in have)) for one in kept
@@ -171,17 +171,17 @@ def _not_twice(kept: Sequence[KeptSchool], other: Sitting) -> list[KeptSchool]:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Planned:
+class PlannedRoutine:
     """A sitting with its dose, its steps and the most minutes it may take."""
 
-    sitting: Sitting
+    sitting: PlannedSitting
     steps: tuple[Weighed, ...]
     dose: Dose
     most_min: float
     short_day: Step | None = None
 
 
-def routines_of(planned: Sequence[Planned]) -> tuple[Routine, ...]:
+def routines_of(planned: Sequence[PlannedRoutine]) -> tuple[Routine, ...]:
     """The routines of a program, each with a key of its own."""
     found: list[Routine] = []
     for one in planned:

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from core.dose.minutes import minutes_by_step
 from core.program.step import Phase, Step
-from core.program.targets import Target
+from core.program.targets import StepTarget
 from core.reason import Reason, says
 
 _SHORTER = says("cut_shorter", "{step}: shorter, to keep to the minutes.")
@@ -82,7 +82,7 @@ def shortened_phase(
     return left, list(dict.fromkeys(said))
 
 
-def _shorter(step: Step, over_s: float) -> Target | None:
+def _shorter(step: Step, over_s: float) -> StepTarget | None:
     return step.target.shorter(
         over_s / step.repetitions,
         graded=step.grade is not None,

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from core.catalogue.tasks import Task, shipped_tasks
 from core.catalogue.touches import Touch
 from core.fitting.fitted import StepSpec
-from core.fitting.known import Tried
+from core.fitting.known import TrialOutcome
 from core.fitting.schools import RIVALRY_WORDS, School, schools
 from core.program.program import Chosen
 from core.program.routine import RoutineKind
@@ -86,7 +86,7 @@ def _all(request: PlanRequest, conditions: frozenset[Condition]) -> list[Speaks]
         own = spoken.get(school.key)
         because = list(own.because) if own else []
         common = [aim for aim in school.aims if aim in request.aims]
-        better = [s.task for s in school.steps if request.tried.get(s.task) is Tried.BETTER]
+        better = [s.task for s in school.steps if request.tried.get(s.task) is TrialOutcome.BETTER]
         tasks = shipped_tasks()
         because += [_BETTER_TRIED(task=tasks[key].name) for key in better if key in tasks]
         points = (own.points if own else 0) + len(common) + _BETTER * len(better)

@@ -72,7 +72,7 @@ class Rule:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Doing:
+class GatedStep:
     """What a step of a program touches, the minutes of a sitting it takes, the sittings on a day of
     the routine it stands in; short_day: it stands for a whole sitting on a bad day."""
 
@@ -251,7 +251,7 @@ def reminders(
     )
 
 
-def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -> Gate:
+def judged(conditions: Iterable[Condition], does: Sequence[GatedStep], gate: Gate) -> Gate:
     """The gate with what the conditions say of a program: `does` names what each step does.
 
     A blocked step and minutes over a limit admit no reason; a precaution needs one in writing.
@@ -281,7 +281,7 @@ def judged(conditions: Iterable[Condition], does: Sequence[Doing], gate: Gate) -
     )
 
 
-def limited_minutes(rule: Rule, does: Sequence[Doing]) -> float:
+def limited_minutes(rule: Rule, does: Sequence[GatedStep]) -> float:
     """Minutes that count under a limit: of a day those of every routine together, of one sitting
     those of the longest; of each the longer of the whole sitting and of the one for a bad day."""
     sums: dict[str, dict[bool, float]] = {}
@@ -294,7 +294,7 @@ def limited_minutes(rule: Rule, does: Sequence[Doing]) -> float:
     return sum(longest) if rule.a_day else max(longest, default=0.0)
 
 
-def _over(rule: Rule, known: frozenset[Condition], does: Sequence[Doing]) -> list[Reason]:
+def _over(rule: Rule, known: frozenset[Condition], does: Sequence[GatedStep]) -> list[Reason]:
     minutes, most = limited_minutes(rule, does), rule.number or 0.0
     if minutes <= most + _ROUNDING_MIN:
         return []

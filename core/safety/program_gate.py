@@ -15,7 +15,7 @@ from core.program.step import Step
 from core.reason import Reason, says
 from core.reference.values import DEEP_WATER
 from core.safety.condition import Condition
-from core.safety.conditions import Doing, judged, known_conditions
+from core.safety.conditions import GatedStep, judged, known_conditions
 from core.safety.gate import Gate, Occasion, activation_gate
 from core.safety.screening import Screening
 
@@ -96,13 +96,13 @@ def _is_gentle(step: Step, touches: frozenset[Touch]) -> bool:
     return Touch.SEMI_OCCLUDED in touches and not touches & _NOT_GENTLE and one_note
 
 
-def doings_of(program: Program, tasks: Mapping[str, Task] | None = None) -> tuple[Doing, ...]:
+def doings_of(program: Program, tasks: Mapping[str, Task] | None = None) -> tuple[GatedStep, ...]:
     """What each step of a program does, those for a bad day among them; the minutes of the others
     of a routine add up to its sitting's."""
     return tuple(doing for routine in program.routines for doing in _in_routine(routine, tasks))
 
 
-def _in_routine(routine: Routine, tasks: Mapping[str, Task] | None) -> list[Doing]:
+def _in_routine(routine: Routine, tasks: Mapping[str, Task] | None) -> list[GatedStep]:
     lengths = zip(routine.steps, minutes_by_step(routine.steps), strict=True)
     found = [_doing(step, minutes, routine, tasks) for step, minutes in lengths]
     if routine.short_day is not None:
@@ -118,8 +118,8 @@ def _doing(
     tasks: Mapping[str, Task] | None,
     *,
     short_day: bool = False,
-) -> Doing:
-    return Doing(
+) -> GatedStep:
+    return GatedStep(
         name=step.name,
         touches=touches_of(step, tasks),
         minutes=minutes,
@@ -131,7 +131,7 @@ def _doing(
 
 def program_gate(
     screening: Screening | None,
-    does: Sequence[Doing],
+    does: Sequence[GatedStep],
     today: date,
     occasion: Occasion | None = None,
 ) -> Gate:
@@ -147,7 +147,7 @@ def program_gate(
 
 
 def _unexamined(
-    does: Sequence[Doing], known: frozenset[Condition], when: Occasion
+    does: Sequence[GatedStep], known: frozenset[Condition], when: Occasion
 ) -> Iterator[Reason]:
     """Strong voice, and looking for the comfortable pitch while the voice is changing, always need an
     examination since the present trouble began; no written reason stands in for it."""

@@ -13,7 +13,7 @@ from core.program.routine import Routine
 from core.reason import Reason, says
 from core.sheets.cells import read_cell
 from core.sheets.rows import OLDEST_DAYS, SheetColumn, SheetRow, Wants, rows_of
-from core.sheets.sitting import PaperTry, Sitting, read_sign, read_strain, tries_of
+from core.sheets.sitting import PaperSession, PaperTry, read_sign, read_strain, tries_of
 
 HEADER = (
     *("date", "routine", "session", "step", "note", "attempt", "seconds", "count"),
@@ -66,7 +66,7 @@ _EMPTY = says("csv_empty", "there are no rows below the header")
 
 
 @dataclass(frozen=True, slots=True)
-class Answer:
+class RowAnswer:
     """What becomes of a line, from 1: why None = it is taken; wrong: it cannot be kept; lost_sign: it says a stop
     sign, and of which home session cannot be told."""
 
@@ -80,8 +80,8 @@ class Answer:
 class ReadCsv:
     """What a file says: home sessions with all that fits, an answer for each row."""
 
-    sittings: tuple[Sitting, ...]
-    answers: tuple[Answer, ...]
+    sittings: tuple[PaperSession, ...]
+    answers: tuple[RowAnswer, ...]
 
 
 def read_csv(
@@ -151,17 +151,17 @@ class _Reading:
 
     def __init__(self, routines_on: Callable[[date], Sequence[Routine]], today: date) -> None:
         self._routines_on, self._today = routines_on, today
-        self._sittings: dict[str, Sitting] = {}
+        self._sittings: dict[str, PaperSession] = {}
         self._tries: dict[tuple[str, str, int, int], int] = {}
         self._said: dict[tuple[str, str], int] = {}
         self._rows: dict[int, tuple[Routine, tuple[SheetRow, ...]]] = {}
 
-    def sittings(self) -> tuple[Sitting, ...]:
+    def sittings(self) -> tuple[PaperSession, ...]:
         return tuple(
             sorted(self._sittings.values(), key=lambda one: (one.column.day, one.column.key))
         )
 
-    def take(self, line: int, row: Mapping[str, str]) -> Answer:
+    def take(self, line: int, row: Mapping[str, str]) -> RowAnswer:
         column = None
         try:
             day = self._day(row.get("date", ""))
@@ -173,11 +173,11 @@ class _Reading:
                 found, odd = self._tries_in(self._row(routine, row), row, line, column)
         except _Bad as bad:
             lost = column is None and bool(row.get("stop_sign"))
-            return Answer(line, bad.why, wrong=True, lost_sign=lost)
+            return RowAnswer(line, bad.why, wrong=True, lost_sign=lost)
         self._sittings[column.key] = replace(sitting, tries=(*sitting.tries, *found))
         for one in found:
             self._tries[(column.key, one.step_id, one.place, one.repetition)] = line
-        return Answer(line, odd)
+        return RowAnswer(line, odd)
 
     def _day(self, text: str) -> date:
         parts = _GERMAN.fullmatch(text)
@@ -265,12 +265,12 @@ class _Reading:
         if why is not None:
             raise _Bad(why)
         if sign is not None:
-            sitting = self._sittings.get(column.key) or Sitting(column=column)
+            sitting = self._sittings.get(column.key) or PaperSession(column=column)
             self._sittings[column.key] = replace(sitting, sign=sitting.sign or sign)
 
-    def _with_said(self, column: SheetColumn, row: Mapping[str, str], line: int) -> Sitting:
+    def _with_said(self, column: SheetColumn, row: Mapping[str, str], line: int) -> PaperSession:
         """The home session with what this row says of it as a whole; what two rows say has to be the same."""
-        sitting = self._sittings.get(column.key) or Sitting(column=column)
+        sitting = self._sittings.get(column.key) or PaperSession(column=column)
         strain, why = read_strain(row.get("strain", ""))
         if why is not None:
             raise _Bad(why)

@@ -32,7 +32,7 @@ class PaperTry:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Sitting:
+class PaperSession:
     """One home session as it was written down; strain 0–10, None = nothing was said."""
 
     column: SheetColumn
@@ -62,7 +62,7 @@ class Query:
 class ReadSheet:
     """What a typed sheet says: sittings with all that fits, and the cells that are asked about."""
 
-    sittings: tuple[Sitting, ...]
+    sittings: tuple[PaperSession, ...]
     queries: tuple[Query, ...] = field(default=())
 
 
@@ -86,7 +86,7 @@ def read_sheet(
 
 def _column(
     rows: Sequence[SheetRow], column: SheetColumn, typed: Mapping[str, str]
-) -> tuple[Sitting, list[Query]]:
+) -> tuple[PaperSession, list[Query]]:
     tries: list[PaperTry] = []
     queries = []
     for row in rows:
@@ -102,7 +102,7 @@ def _column(
     sign, why = read_sign(typed.get(f"sign|{column.key}", ""))
     if why is not None:
         queries.append(Query(f"sign|{column.key}", why, True))
-    sitting = Sitting(
+    sitting = PaperSession(
         column=column,
         tries=tuple(tries),
         strain=strain,

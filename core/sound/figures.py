@@ -12,7 +12,7 @@ from core.sound.kernel import HOP_S
 from core.sound.task_figures import TaskFigures, rounded
 
 
-class Verdict(StrEnum):
+class QualityVerdict(StrEnum):
     GOOD = "good"
     USABLE = "usable"
     NOT_MEASURABLE = "not_measurable"
@@ -23,7 +23,7 @@ CLIPPED = "clipped"
 
 @dataclass(frozen=True, slots=True)
 class Quality:
-    verdict: Verdict
+    verdict: QualityVerdict
     reasons: tuple[Reason, ...] = ()
 
     @property
@@ -194,7 +194,7 @@ class Figures:
         return cls(
             task=data["task"],
             target=data["target"],
-            quality=Quality(Verdict(data["quality"]["verdict"]), reasons),
+            quality=Quality(QualityVerdict(data["quality"]["verdict"]), reasons),
             contour=Contour.read(curve) if curve else Contour.none(),
             hold_s=data["hold_s"],
             onset_s=data["onset_s"],

@@ -4,7 +4,7 @@ import numpy as np
 
 from core.reason import Reason, says
 from core.reference.values import NOISE_UNDER_VOICE
-from core.sound.figures import CLIPPED, Quality, Verdict
+from core.sound.figures import CLIPPED, Quality, QualityVerdict
 from core.sound.kernel import HOP, HOP_S, Frames
 from core.sound.reading import CLIPPED_SHARE
 from core.sound.task_sound import TaskSound
@@ -51,8 +51,8 @@ def judge(frames: Frames, sound: TaskSound) -> Quality:
     if _other_voice_s(sound, level) >= _OTHER_VOICE_S:
         reasons.append(_MORE_VOICES())
     if unusable:
-        return Quality(Verdict.NOT_MEASURABLE, tuple(reasons))
-    return Quality(Verdict.USABLE if reasons else Verdict.GOOD, tuple(reasons))
+        return Quality(QualityVerdict.NOT_MEASURABLE, tuple(reasons))
+    return Quality(QualityVerdict.USABLE if reasons else QualityVerdict.GOOD, tuple(reasons))
 
 
 def room_level(sound: TaskSound) -> float:
@@ -65,8 +65,8 @@ def room_level(sound: TaskSound) -> float:
 
 def _nothing(sound: TaskSound) -> Quality:
     if sound.voicing.voiced.any():
-        return Quality(Verdict.USABLE, (_NO_HOLD(),))
-    return Quality(Verdict.USABLE, (NOTHING_HEARD(),))
+        return Quality(QualityVerdict.USABLE, (_NO_HOLD(),))
+    return Quality(QualityVerdict.USABLE, (NOTHING_HEARD(),))
 
 
 def _other_voice_s(sound: TaskSound, level: float) -> float:

@@ -12,7 +12,7 @@ from typing import Self
 import numpy as np
 import soundfile
 
-from core.sound.figures import Figures, Verdict
+from core.sound.figures import Figures, QualityVerdict
 
 KEPT_FOR = timedelta(days=30)
 """After so long a sound is erased; counted from when it was made."""
@@ -46,7 +46,7 @@ def worth_hearing(figures: Figures | None) -> bool:
     return (
         figures is not None
         and bool(figures.hold_s)
-        and figures.quality.verdict is not Verdict.NOT_MEASURABLE
+        and figures.quality.verdict is not QualityVerdict.NOT_MEASURABLE
     )
 
 

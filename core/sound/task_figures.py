@@ -20,7 +20,7 @@ class TaskFigures(Protocol):
         """What is left where the level is not known."""
 
 
-class Levelless:
+class LevelIndependent:
     """Figures in which no level is told: nothing falls away where it is not known."""
 
     __slots__ = ()

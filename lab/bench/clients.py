@@ -7,7 +7,7 @@ from typing import Any
 
 from core.catalogue.words import Aim, Equipment, Skill
 from core.fitting.baseline_arithmetic import LungSex
-from core.fitting.known import Baseline, Limits, Tried
+from core.fitting.known import KnownBaseline, Limits, TrialOutcome
 from core.fitting.schools import schools
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
@@ -35,7 +35,7 @@ def made_up_client(seed: int) -> PlanRequest:
         wants=wants,
         direction=chance.choice([None, *PitchDirection]),
         aims=tuple(chance.sample(list(Aim), 2)),
-        tried={key: chance.choice(list(Tried)) for key in chance.sample(_TASKS, 3)},
+        tried={key: chance.choice(list(TrialOutcome)) for key in chance.sample(_TASKS, 3)},
         cannot=frozenset(s for s in Skill if chance.random() < 0.15),
         equipment=frozenset(e for e in Equipment if chance.random() < 0.5),
         hidden=frozenset(chance.sample(_TASKS, chance.choice([0, 0, 0, 3]))),
@@ -54,7 +54,7 @@ def made_up_client(seed: int) -> PlanRequest:
 _TASKS = sorted({spec.task for school in schools().values() for spec in school.steps})
 
 
-def _baseline(chance: random.Random, age: int) -> Baseline:
+def _baseline(chance: random.Random, age: int) -> KnownBaseline:
     group = VoiceGroup.CHILDREN if age < 13 else chance.choice([VoiceGroup.WOMEN, VoiceGroup.MEN])
     span = chance.choice([chance.randint(2, 9), chance.randint(8, 24), chance.randint(12, 36)])
     lowest = group.middle_c.number - chance.randint(0, 10)
@@ -63,7 +63,7 @@ def _baseline(chance: random.Random, age: int) -> Baseline:
     inside = range(lowest, highest + 1)
     best = chance.uniform(1.0, 40.0)
     probes = tuple(round(best * chance.uniform(0.4, 1.1), 1) for _ in range(3))
-    return Baseline(
+    return KnownBaseline(
         voice_group=group,
         age_years=age,
         lowest=Note(lowest) if known else None,

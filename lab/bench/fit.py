@@ -19,7 +19,7 @@ from core.program.rungs import floored
 from core.program.step import Step
 from core.program.targets import Blow, Holds, Pace
 from core.proposing.client_file import client_data
-from core.proposing.propose import Proposal, propose
+from core.proposing.propose import ProposedProgram, propose
 from core.proposing.report import proposal_data
 from core.proposing.request import PlanRequest
 from core.safety.condition import Condition
@@ -37,7 +37,7 @@ from lab.bench.oracle import breaches
 SLOW_MS = 50.0
 
 
-def faults_of(proposal: Proposal, request: PlanRequest) -> list[str]:
+def faults_of(proposal: ProposedProgram, request: PlanRequest) -> list[str]:
     """What in a proposal is out of range, against a contraindication, or above what was shown."""
     program = proposal.program
     found = [str(one) for one in program.problems()]

@@ -8,7 +8,7 @@ from functools import partial
 from core.editing.change_rung import on_rung
 from core.notes.note import Note
 from lab.demo.people import Person, people
-from lab.demo.simulate_practice import Practice, activated, practise
+from lab.demo.simulate_practice import DemoPractice, activated, practise
 from lab.demo.takes import Takes
 from lab.demo.visit import measure_visit
 from lab.simulate.history import Profile
@@ -195,7 +195,7 @@ def _practice(
         strain=person.strain,
         seed=1000 + number,
     )
-    practice = Practice(
+    practice = DemoPractice(
         client=client,
         person=person,
         by=by,

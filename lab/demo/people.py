@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from core.program.program import Chosen
-from lab.simulate.history import Course
+from lab.simulate.history import SimulatedCourse
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,7 +29,7 @@ class Person:
     s: float
     z: float
     probes: tuple[float, float, float]
-    course: Course
+    course: SimulatedCourse
     weeks: int
     gain: float = 0.5
     keeps: float = 0.85
@@ -62,7 +62,7 @@ def _person(entry: dict[str, Any]) -> Person:
         if "schools" in entry
         else {}
     )
-    return Person(**{**entry, **tuples, **own, "course": Course(entry["course"])})
+    return Person(**{**entry, **tuples, **own, "course": SimulatedCourse(entry["course"])})
 
 
 def _chosen(words: str) -> Chosen:

@@ -6,14 +6,18 @@ from datetime import datetime
 from core.sound.figures import Figures
 from core.sound.recording import Recording
 from lab.demo.perform_take import RATE_HZ, Take, sounding
-from lab.demo.simulated_steps import Planned
+from lab.demo.simulated_steps import PlannedAttempt
 from web.measuring.sinks import Caught
 from web.practice.models import Attempt, HomeSession
 from web.practice.usecases.recordings import keep_sound
 
 
 def keep_heard(
-    session: HomeSession, planned: Sequence[Planned], figures: Iterable[Figures], *, now: datetime
+    session: HomeSession,
+    planned: Sequence[PlannedAttempt],
+    figures: Iterable[Figures],
+    *,
+    now: datetime,
 ) -> None:
     """Keep the first try of each step of a home session as its sound."""
     found = iter(figures)

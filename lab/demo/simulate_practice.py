@@ -13,9 +13,9 @@ from lab.demo.people import Person
 from lab.demo.perform_take import Take
 from lab.demo.recordings import keep_heard
 from lab.demo.save_session import keep_session
-from lab.demo.simulated_steps import Planned, Player, next_rung, planned_attempts, takes_of
+from lab.demo.simulated_steps import PlannedAttempt, Player, next_rung, planned_attempts, takes_of
 from lab.demo.takes import Takes
-from lab.simulate.history import Course, PlayedSession, Profile, sessions_of
+from lab.simulate.history import PlayedSession, Profile, SimulatedCourse, sessions_of
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date
 from web.clinic.models import User
@@ -29,7 +29,7 @@ INPUT = "simulated voice"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Practice:
+class DemoPractice:
     """Whose practice, and what it is performed with; begin: the day the program was given."""
 
     client: Client
@@ -42,7 +42,7 @@ class Practice:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Sitting:
+class DemoSession:
     """One home session before it is performed; last: the newest of its routine, whose contours
     are kept."""
 
@@ -50,7 +50,7 @@ class Sitting:
     played: PlayedSession
     version: ProgramVersion
     routine: str
-    planned: Sequence[Planned]
+    planned: Sequence[PlannedAttempt]
     last: bool = False
 
     @property
@@ -58,7 +58,7 @@ class Sitting:
         return takes_of(self.planned, contour=self.last)
 
 
-def practise(practice: Practice, version: ProgramVersion, now: datetime) -> None:
+def practise(practice: DemoPractice, version: ProgramVersion, now: datetime) -> None:
     """Keep every home session up to `now`, with the climbs between them."""
     program = version.program
     player = Player(
@@ -78,8 +78,12 @@ def practise(practice: Practice, version: ProgramVersion, now: datetime) -> None
 
 
 def _sittings(
-    practice: Practice, version: ProgramVersion, player: Player, talk: Take | None, now: datetime
-) -> list[Sitting]:
+    practice: DemoPractice,
+    version: ProgramVersion,
+    player: Player,
+    talk: Take | None,
+    now: datetime,
+) -> list[DemoSession]:
     zone = zoneinfo.ZoneInfo(practice.client.time_zone)
     climbed, sittings = practice.begin, []
     for key, played in _played(practice, version):
@@ -97,14 +101,14 @@ def _sittings(
             routine, player, seed=played.seed, weeks_in=weeks_in, talk=talk if strong else None
         )
         sittings.append(
-            Sitting(at=at, played=played, version=version, routine=key, planned=planned)
+            DemoSession(at=at, played=played, version=version, routine=key, planned=planned)
         )
         talk = None if strong else talk
     newest = {sitting.routine: sitting.at for sitting in sittings}
     return [replace(one, last=newest[one.routine] == one.at) for one in sittings]
 
 
-def _played(practice: Practice, version: ProgramVersion) -> list[tuple[str, PlayedSession]]:
+def _played(practice: DemoPractice, version: ProgramVersion) -> list[tuple[str, PlayedSession]]:
     """The home sessions of every routine by its key, in the order of the days."""
     played = [
         (routine.key, session)
@@ -120,13 +124,13 @@ def _played(practice: Practice, version: ProgramVersion) -> list[tuple[str, Play
 
 
 def _climbed(
-    practice: Practice, version: ProgramVersion, weeks_in: float, at: datetime
+    practice: DemoPractice, version: ProgramVersion, weeks_in: float, at: datetime
 ) -> ProgramVersion | None:
     """The version one rung up, where this client's course and ability lead there."""
     profile = practice.profile
     able_s = profile.start_s + profile.gain_s_a_week * weeks_in
     higher = next_rung(version.program)
-    climbs = practice.person.course in (Course.IMPROVING, Course.OVER_KEEN)
+    climbs = practice.person.course in (SimulatedCourse.IMPROVING, SimulatedCourse.OVER_KEEN)
     if not climbs or higher is None or able_s < higher.seconds:
         return None
     draft = drafts.edit_draft(
@@ -152,7 +156,7 @@ def activated(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVe
     )
 
 
-def _keep(practice: Practice, sitting: Sitting) -> None:
+def _keep(practice: DemoPractice, sitting: DemoSession) -> None:
     heard = practice.takes.figures(sitting.takes)
     figures = iter(heard)
     session = keep_session(

@@ -95,7 +95,7 @@ class Player:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Planned:
+class PlannedAttempt:
     """One attempt before it is performed; take None = it is timed or counted by the client."""
 
     attempt: WholeAttempt
@@ -107,13 +107,13 @@ class Planned:
 
 def planned_attempts(
     routine: Routine, player: Player, *, seed: int, weeks_in: float, talk: Take | None
-) -> list[Planned]:
+) -> list[PlannedAttempt]:
     """Every attempt of one home session of a routine in order; `talk`: usual talk before it."""
-    planned: list[Planned] = []
+    planned: list[PlannedAttempt] = []
     after_s = 0.0
     if talk is not None:
         attempt = WholeAttempt(step=None, place=0, repetition=1, figures=None, after_s=after_s)
-        planned.append(Planned(attempt=attempt, take=talk))
+        planned.append(PlannedAttempt(attempt=attempt, take=talk))
         after_s += 30.0
     count = 0
     for step in routine.steps:
@@ -134,7 +134,7 @@ def planned_attempts(
                 take = player.take(step, place, held, (seed + 7919 * count) % 2**31)
                 if take is None:
                     attempt = _counted(attempt, asked, held)
-                planned.append(Planned(attempt=attempt, take=take))
+                planned.append(PlannedAttempt(attempt=attempt, take=take))
                 after_s += asked.seconds + 20.0
     return planned
 
@@ -145,7 +145,7 @@ def _counted(attempt: WholeAttempt, asked: Asked, held: PlayedHold) -> WholeAtte
     return replace(attempt, seconds=round(asked.seconds, 1), count=count)
 
 
-def takes_of(planned: Sequence[Planned], *, contour: bool) -> list[Take]:
+def takes_of(planned: Sequence[PlannedAttempt], *, contour: bool) -> list[Take]:
     """The takes of these attempts; `contour`: whether their contours are kept."""
     own = [one.take for one in planned if one.take is not None]
     return [replace(take, contour=True) for take in own] if contour else own

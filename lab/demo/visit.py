@@ -18,11 +18,11 @@ from lab.simulate.voice import Voice, sing
 from web.clients.baseline.measures import ASKED, Aims
 from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import Baseline, BaselineAttempt, Measure
-from web.clients.usecases.baseline import BaselineEnd
+from web.clients.usecases.baseline import BaselineSink
 from web.clients.usecases.device import keep_reference
 from web.clinic.models import User
 from web.measuring.models import Taken
-from web.measuring.sinks import Caught, Offer
+from web.measuring.sinks import AttemptOffer, Caught
 from web.measuring.tickets import Ticket
 
 _DEVICE = {"label": "desk microphone", "sampleRate": 48_000, "autoGainControl": False}
@@ -103,7 +103,7 @@ def measure_visit(baseline: Baseline, *, low: Note, high: Note, by: User, now: d
 def _keep(
     baseline: Baseline, measure: str, samples: np.ndarray, by: User, now: datetime, place: int
 ) -> BaselineAttempt:
-    end = BaselineEnd()
+    end = BaselineSink()
     ticket = Ticket(
         purpose="baseline",
         clinic=str(baseline.clinic_id),
@@ -112,7 +112,7 @@ def _keep(
         sitting=str(baseline.pk),
         issued_at=now.isoformat(),
     )
-    offer = Offer(
+    offer = AttemptOffer(
         attempt_id=str(uuid.uuid5(baseline.pk, f"{measure} {place}")),
         step_id=measure,
         input="simulated voice",

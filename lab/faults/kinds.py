@@ -24,7 +24,7 @@ SHORT_HOLD_MS = 900
 """How long the other page's hold lasts."""
 
 
-class World(Protocol):
+class FaultWorld(Protocol):
     """What can fail."""
 
     wire: Wire
@@ -38,7 +38,7 @@ class World(Protocol):
         """Wait until what is confirmed stands in both databases again."""
 
 
-Strike = Callable[[World, Device, Page, random.Random], Page | None]
+Strike = Callable[[FaultWorld, Device, Page, random.Random], Page | None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,10 +47,12 @@ class Fault:
 
     name: str
     strikes: Strike
-    heals: Callable[[World], None] = lambda world: world.wire.heal()
+    heals: Callable[[FaultWorld], None] = lambda world: world.wire.heal()
 
 
-def _servers_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _servers_killed(
+    world: FaultWorld, _device: Device, page: Page, _rng: random.Random
+) -> Page | None:
     for number in range(world.servers.processes):
         world.servers.kill(number)
     return page
@@ -59,24 +61,28 @@ def _servers_killed(world: World, _device: Device, page: Page, _rng: random.Rand
 def _one_server(how: signal.Signals) -> Strike:
     """One of the servers is killed, or ended in order as for a new version; the other goes on."""
 
-    def strikes(world: World, _device: Device, page: Page, rng: random.Random) -> Page | None:
+    def strikes(world: FaultWorld, _device: Device, page: Page, rng: random.Random) -> Page | None:
         world.servers.end(rng.randrange(world.servers.processes), how)
         return page
 
     return strikes
 
 
-def _balancer_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _balancer_killed(
+    world: FaultWorld, _device: Device, page: Page, _rng: random.Random
+) -> Page | None:
     world.servers.kill("balancer")
     return page
 
 
-def _worker_killed(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _worker_killed(
+    world: FaultWorld, _device: Device, page: Page, _rng: random.Random
+) -> Page | None:
     world.servers.kill("worker")
     return page
 
 
-def _start_servers(world: World) -> None:
+def _start_servers(world: FaultWorld) -> None:
     world.servers.restart_ended()
 
 
@@ -91,40 +97,42 @@ def _down(cluster: Cluster) -> None:
 def _database_down(which: str) -> Strike:
     """The "primary" or the "standby" of the pair is killed."""
 
-    def strikes(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+    def strikes(world: FaultWorld, _device: Device, page: Page, _rng: random.Random) -> Page | None:
         _down(getattr(world.pair, which))
         return page
 
     return strikes
 
 
-def _start_database(which: str) -> Callable[[World], None]:
-    def heals(world: World) -> None:
+def _start_database(which: str) -> Callable[[FaultWorld], None]:
+    def heals(world: FaultWorld) -> None:
         getattr(world.pair, which).start()
         world.until_together()
 
     return heals
 
 
-def _promoted(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _promoted(world: FaultWorld, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     """The database is gone for good, and its standby takes its place."""
     _down(world.pair.primary)
     world.pair = world.pair.promote()
     return page
 
 
-def _new_standby(world: World) -> None:
+def _new_standby(world: FaultWorld) -> None:
     world.pair.make_standby()
     world.until_together()
 
 
-def _standby_frozen(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _standby_frozen(
+    world: FaultWorld, _device: Device, page: Page, _rng: random.Random
+) -> Page | None:
     """It hears and does not answer: the worst it can do to those who wait for it."""
     world.pair.standby.freeze()
     return page
 
 
-def _thaw_standby(world: World) -> None:
+def _thaw_standby(world: FaultWorld) -> None:
     world.pair.standby.thaw()
     world.until_together()
 
@@ -140,13 +148,13 @@ $$ BEGIN RAISE EXCEPTION 'could not extend file: No space left on device' USING 
 )
 
 
-def _disk_full(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _disk_full(world: FaultWorld, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     """Nothing new finds room: the database says so as it does then (SQLSTATE 53100), and reads go on."""
     world.pair.primary.run("psql", "-Xqc", _FULL)
     return page
 
 
-def _make_room(world: World) -> None:
+def _make_room(world: FaultWorld) -> None:
     for left in reversed(range(_TRIES)):
         try:
             world.pair.primary.run("psql", "-Xqc", "DROP FUNCTION IF EXISTS no_room() CASCADE")
@@ -156,17 +164,19 @@ def _make_room(world: World) -> None:
                 raise
 
 
-def _network_gone(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _network_gone(
+    world: FaultWorld, _device: Device, page: Page, _rng: random.Random
+) -> Page | None:
     world.wire.cut()
     return page
 
 
-def _half_open(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _half_open(world: FaultWorld, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     world.wire.freeze()
     return page
 
 
-def _slow(world: World, _device: Device, page: Page, rng: random.Random) -> Page | None:
+def _slow(world: FaultWorld, _device: Device, page: Page, rng: random.Random) -> Page | None:
     world.wire.ails.slow_s = rng.uniform(0.2, 0.8)
     return page
 
@@ -174,7 +184,7 @@ def _slow(world: World, _device: Device, page: Page, rng: random.Random) -> Page
 def _after_a_cut(**ails: int) -> Strike:
     """The live sound breaks, so that it is sent whole, and that upload fares ill."""
 
-    def strikes(world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+    def strikes(world: FaultWorld, _device: Device, page: Page, _rng: random.Random) -> Page | None:
         world.wire.cut()
         page.wait_for_timeout(MOMENT_MS)
         world.wire.heal()
@@ -185,13 +195,13 @@ def _after_a_cut(**ails: int) -> Strike:
     return strikes
 
 
-def _reloaded(_world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _reloaded(_world: FaultWorld, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     page.reload()
     return None
 
 
 def _reloaded_without_network(
-    world: World, _device: Device, page: Page, _rng: random.Random
+    world: FaultWorld, _device: Device, page: Page, _rng: random.Random
 ) -> Page | None:
     world.wire.cut()
     with contextlib.suppress(Error):
@@ -199,17 +209,21 @@ def _reloaded_without_network(
     return None
 
 
-def _tab_closed(_world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _tab_closed(
+    _world: FaultWorld, _device: Device, page: Page, _rng: random.Random
+) -> Page | None:
     page.close()
     return None
 
 
-def _battery_gone(_world: World, device: Device, _page: Page, _rng: random.Random) -> Page | None:
+def _battery_gone(
+    _world: FaultWorld, device: Device, _page: Page, _rng: random.Random
+) -> Page | None:
     device.kill()
     return None
 
 
-def _second_tab(_world: World, device: Device, page: Page, rng: random.Random) -> Page | None:
+def _second_tab(_world: FaultWorld, device: Device, page: Page, rng: random.Random) -> Page | None:
     """Another tab sends what waits, and practises too, while the first one's hold runs."""
     other = device.open()
     if practise(other, routine=0, skip=rng.randrange(2)):
@@ -221,7 +235,9 @@ def _second_tab(_world: World, device: Device, page: Page, rng: random.Random) -
     return page
 
 
-def _second_device(world: World, _device: Device, page: Page, rng: random.Random) -> Page | None:
+def _second_device(
+    world: FaultWorld, _device: Device, page: Page, rng: random.Random
+) -> Page | None:
     other = world.second_device()
     tab = other.open()
     if practise(tab, routine=0, skip=rng.randrange(2)):
@@ -234,14 +250,16 @@ def _second_device(world: World, _device: Device, page: Page, rng: random.Random
     return page
 
 
-def _stop_sign(_world: World, _device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _stop_sign(_world: FaultWorld, _device: Device, page: Page, _rng: random.Random) -> Page | None:
     """The client thought of stopping and goes back: the hold it broke off stays, as interrupted."""
     tap(page, "#stop-sign")
     tap(page, "#not-stop")
     return page
 
 
-def _finished_twice(_world: World, device: Device, page: Page, _rng: random.Random) -> Page | None:
+def _finished_twice(
+    _world: FaultWorld, device: Device, page: Page, _rng: random.Random
+) -> Page | None:
     """Both tabs of one home session say that it is over."""
     tap(page, "#hold")
     other = device.open()

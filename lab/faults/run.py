@@ -48,7 +48,7 @@ ENDED = {"recorded": ("measured", "timed"), "timed": ("measured", "timed", "inte
 
 
 @dataclass
-class World:
+class RunningWorld:
     """The site, the wire before it and the devices of its clients."""
 
     site: Site
@@ -96,7 +96,7 @@ class World:
 
 
 def hold_with(
-    world: World, device: Device, page: Page, fault: Fault, rng: random.Random
+    world: RunningWorld, device: Device, page: Page, fault: Fault, rng: random.Random
 ) -> Page | None:
     """One attempt of 1–2 s with its fault; the page that is left, if it is."""
     tap(page, "#hold")
@@ -131,7 +131,7 @@ def ready(device: Device, page: Page | None, rng: random.Random) -> Page:
     raise RuntimeError(f"no attempt to begin with: {said}")
 
 
-def page_with(world: World, numbers: list[int], seed: int) -> None:
+def page_with(world: RunningWorld, numbers: list[int], seed: int) -> None:
     """Some faults on one page of one client, then everything that waits is sent."""
     rng = random.Random(f"{seed} {numbers[0]}")
     world.link = rng.choice(world.links)
@@ -157,7 +157,7 @@ def page_with(world: World, numbers: list[int], seed: int) -> None:
         shutil.rmtree(one.folder, ignore_errors=True)
 
 
-def counted(world: World) -> tuple[int, int, int, int]:
+def counted(world: RunningWorld) -> tuple[int, int, int, int]:
     """Sent, kept, lost, doubled: what the pages began against what the database holds."""
     sql = (
         "SELECT json_agg(json_build_array(id, state)) FROM ("
@@ -219,7 +219,7 @@ def main(arguments: list[str]) -> int:
         )
         servers = Servers(site, given.processes, log=RUN / "faults-server.log")
         with sync_playwright() as playwright:
-            world = World(
+            world = RunningWorld(
                 site,
                 pair,
                 servers,

@@ -13,14 +13,14 @@ from typing import Any
 from asgiref.testing import ApplicationCommunicator
 
 from lab.fuzz import odd
-from lab.fuzz.doors import Answer, World
+from lab.fuzz.doors import FuzzAnswer, FuzzWorld
 from ops.terminal import decide, measure, propose
 
 _ANSWERED_WITHIN_S = 10.0
 _EXAMPLES = Path(__file__).parents[2] / "docs" / "examples"
 
 
-def a_socket(world: World, rng: random.Random) -> Answer:
+def a_socket(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
     """A few frames, some odd; closed with a code or answered, never broken."""
     from web.config.asgi import application
 
@@ -48,7 +48,7 @@ def a_socket(world: World, rng: random.Random) -> Answer:
     last = odd.body(rng, stop) if rng.random() < 0.6 else json.dumps(stop).encode()
     frames.append({"text": last.decode("utf-8", "replace")})
     status = asyncio.run(_talked(application, frames))
-    return Answer("socket", f"{first[:140]!r} then {last[:60]!r}", status, kept=True)
+    return FuzzAnswer("socket", f"{first[:140]!r} then {last[:60]!r}", status, kept=True)
 
 
 async def _talked(application: Any, frames: list[dict[str, Any]]) -> int:
@@ -75,7 +75,7 @@ async def _talked(application: Any, frames: list[dict[str, Any]]) -> int:
     return 200
 
 
-def a_command(world: World, rng: random.Random) -> Answer:
+def a_command(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
     """A command with a file that is wrong: words and an exit code, no traceback."""
     good = sorted(_EXAMPLES.glob("*.json"))
     source = rng.choice(good)
@@ -114,4 +114,4 @@ def a_command(world: World, rng: random.Random) -> Answer:
             except SystemExit:
                 status = 200
         asked = f"{command.__module__} {[one[:60] for one in arguments[1:]]} of {source.name}"
-    return Answer("command", asked, status, kept=False)
+    return FuzzAnswer("command", asked, status, kept=False)

@@ -12,7 +12,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client as Browser
 
 from lab.fuzz import odd
-from lab.fuzz.forms import Form, forms_in
+from lab.fuzz.forms import HtmlForm, forms_in
 
 
 def stranger() -> Browser:
@@ -51,7 +51,7 @@ _GET_NAMES = (
 
 
 @dataclass(frozen=True, slots=True)
-class Answer:
+class FuzzAnswer:
     """What came back: which door, what was asked, status, words of an error; reads: whether something may have
     been kept, so that the pages are read again."""
 
@@ -62,7 +62,7 @@ class Answer:
 
 
 @dataclass
-class World:
+class FuzzWorld:
     """Browsers that are let in, and what is known of the client at hand."""
 
     staff: Browser
@@ -74,7 +74,7 @@ class World:
     wav: bytes
     files: dict[str, tuple[Browser, bytes]] = field(default_factory=dict)
     bundle: dict[str, Any] = field(default_factory=dict)
-    forms: list[tuple[Browser, str, Form]] = field(default_factory=list)
+    forms: list[tuple[Browser, str, HtmlForm]] = field(default_factory=list)
 
     def pages(self) -> Iterator[tuple[Browser, str]]:
         """Every page that shows what was kept."""
@@ -116,10 +116,12 @@ class World:
             (
                 stranger(),
                 "",
-                Form("/accounts/login/", "post", {"login": ["a@b.example"], "password": ["x"]}),
+                HtmlForm("/accounts/login/", "post", {"login": ["a@b.example"], "password": ["x"]}),
             )
         )
-        self.forms.append((stranger(), "", Form(f"/c/{self.link}/", "post", {"pin": ["246810"]})))
+        self.forms.append(
+            (stranger(), "", HtmlForm(f"/c/{self.link}/", "post", {"pin": ["246810"]}))
+        )
 
     def open_session(self) -> dict[str, Any]:
         answer = self.home.post(
@@ -131,7 +133,7 @@ class World:
         return self.bundle
 
 
-def a_form(world: World, rng: random.Random) -> Answer:
+def a_form(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
     browser, path, form = rng.choice(world.forms)
     data: dict[str, Any] = {name: list(values) for name, values in form.fields.items()}
     names = sorted(data)
@@ -151,20 +153,20 @@ def a_form(world: World, rng: random.Random) -> Answer:
     try:
         answer = browser.post(action, data)
     except UnicodeEncodeError:  # no browser sends half a character
-        return Answer("form", action, 0, kept=False)
-    return Answer("form", f"{action} {names}", answer.status_code, answer.status_code < 400)
+        return FuzzAnswer("form", action, 0, kept=False)
+    return FuzzAnswer("form", f"{action} {names}", answer.status_code, answer.status_code < 400)
 
 
-def a_query(world: World, rng: random.Random) -> Answer:
+def a_query(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
     browser, path = rng.choice(list(world.pages()))
     asked = {rng.choice(_GET_NAMES): odd.text(rng)[:3000] for _ in range(rng.randint(1, 3))}
     query = urlencode(asked, errors="surrogatepass")
-    return Answer(
+    return FuzzAnswer(
         "query", f"{path}?{query[:200]}", browser.get(f"{path}?{query}").status_code, kept=False
     )
 
 
-def _attempt(world: World, rng: random.Random) -> dict[str, Any]:
+def _attempt(world: FuzzWorld, rng: random.Random) -> dict[str, Any]:
     bundle = world.bundle
     step = rng.choice(bundle.get("steps") or [{"step_id": str(uuid.uuid4())}])
     return {
@@ -182,7 +184,7 @@ def _attempt(world: World, rng: random.Random) -> dict[str, Any]:
     }
 
 
-def a_json(world: World, rng: random.Random) -> Answer:
+def a_json(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
     """Of an attempt, an entry, a home session, a ticket, an edit on the Bench."""
     said = _attempt(world, rng)
     ticket = {"X-Ticket": world.bundle.get("ticket", "")}
@@ -239,10 +241,12 @@ def a_json(world: World, rng: random.Random) -> Answer:
         headers = {"X-Ticket": odd.text(rng)[:4000].encode("ascii", "replace").decode()}
     sent = odd.body(rng, data)
     answer = getattr(browser, method)(path, sent, content_type="application/json", headers=headers)
-    return Answer("json", f"{path} {sent[:160]!r}", answer.status_code, answer.status_code < 400)
+    return FuzzAnswer(
+        "json", f"{path} {sent[:160]!r}", answer.status_code, answer.status_code < 400
+    )
 
 
-def a_sound(world: World, rng: random.Random) -> Answer:
+def a_sound(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
     """A sound sent whole, broken or with an odd head."""
     said = _attempt(world, rng)
     offer = said if rng.random() < 0.4 else odd.mutated(rng, said)
@@ -258,21 +262,23 @@ def a_sound(world: World, rng: random.Random) -> Answer:
     answer = stranger().put(
         f"/attempts/{said['attempt_id']}/", sent, content_type="audio/wav", headers=headers
     )
-    return Answer(
+    return FuzzAnswer(
         "sound", f"{len(sent)} bytes, {head[:120]}", answer.status_code, answer.status_code < 400
     )
 
 
-def a_file(world: World, rng: random.Random) -> Answer:
+def a_file(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
     """A file from elsewhere, broken: a practice log, music, an archive of a record."""
     path = rng.choice(sorted(world.files))
     browser, good = world.files[path]
     sent = odd.file(rng, good)
     answer = browser.post(path, {"file": SimpleUploadedFile("file", sent)})
-    return Answer("file", f"{path} {len(sent)} bytes", answer.status_code, answer.status_code < 300)
+    return FuzzAnswer(
+        "file", f"{path} {len(sent)} bytes", answer.status_code, answer.status_code < 300
+    )
 
 
-def a_saved(world: World, rng: random.Random) -> Answer:
+def a_saved(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
     """What leaves as a file, asked for oddly."""
     where = rng.choice(("calendar.ics", "fhir.json", "sheet/log.csv", "results.csv"))
     query = urlencode(
@@ -280,10 +286,10 @@ def a_saved(world: World, rng: random.Random) -> Answer:
     )
     path = f"/clients/{world.person}/{where}"
     status = world.staff.get(f"{path}?{query}").status_code
-    return Answer("saved", f"{path}?{query[:160]}", status, kept=False)
+    return FuzzAnswer("saved", f"{path}?{query[:160]}", status, kept=False)
 
 
-Door = Callable[[World, random.Random], Answer]
+Door = Callable[[FuzzWorld, random.Random], FuzzAnswer]
 DOORS: tuple[tuple[Door, int], ...] = (
     (a_form, 9),
     (a_query, 2),

@@ -5,7 +5,7 @@ from html.parser import HTMLParser
 
 
 @dataclass
-class Form:
+class HtmlForm:
     """Where it goes, what it holds as it stands, the names of its files."""
 
     action: str
@@ -17,15 +17,15 @@ class Form:
 class _Reader(HTMLParser):
     def __init__(self) -> None:
         super().__init__()
-        self.forms: list[Form] = []
-        self._open: Form | None = None
+        self.forms: list[HtmlForm] = []
+        self._open: HtmlForm | None = None
         self._select = ""
         self._area = ""
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         own = {name: value or "" for name, value in attrs}
         if tag == "form":
-            self._open = Form(own.get("action", ""), own.get("method", "get").lower())
+            self._open = HtmlForm(own.get("action", ""), own.get("method", "get").lower())
             self.forms.append(self._open)
         if self._open is None:
             return
@@ -60,7 +60,7 @@ class _Reader(HTMLParser):
             self._area = ""
 
 
-def forms_in(page: str) -> list[Form]:
+def forms_in(page: str) -> list[HtmlForm]:
     """The forms of a page that send something."""
     reader = _Reader()
     reader.feed(page)

@@ -129,7 +129,7 @@ def world_of(site: Site) -> Any:
     import soundfile
     from django.test import Client as Browser
 
-    from lab.fuzz.doors import World
+    from lab.fuzz.doors import FuzzWorld
     from lab.simulate.voice import Voice, sing
     from web.clients.models import Client, ClientAccess
 
@@ -148,7 +148,7 @@ def world_of(site: Site) -> Any:
     soundfile.write(wav, sung.samples, sung.rate_hz, subtype="PCM_16", format="WAV")
     staff = signed_in("una")
     staff.post(f"/clients/{person.pk}/bench/propose/", {"school": ["sustained"]})
-    world = World(
+    world = FuzzWorld(
         staff=staff,
         lead=signed_in("lead"),
         home=home,

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -11,7 +11,7 @@ class SimulatedAttempt:
     times the breath out is too long; size: of a speaker, "man", "woman" or "child"."""
 
     seconds: float
-    aim: Target | None = None
+    aim: AttemptTarget | None = None
     hiss_s: float | None = None
     late: float = 1.0
     size: str = "woman"

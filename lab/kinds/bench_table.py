@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.live import measure_sound
 from core.sound.figures import Figures
 from core.sound.reading import Sound
@@ -39,7 +39,9 @@ class Spent:
     sound_s: float = 0.0
     errors: dict[str, list[float]] = field(default_factory=dict)
 
-    def measure(self, played: SimulatedSound | Sung, target: Target | None = None) -> Figures:
+    def measure(
+        self, played: SimulatedSound | Sung, target: AttemptTarget | None = None
+    ) -> Figures:
         """The figures of a sound; what it cost is added up."""
         began = time.process_time()
         found = measure_sound(Sound(played.samples, played.rate_hz), self.task, target=target)

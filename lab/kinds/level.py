@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from core.kinds.level.figures import Spoken
+from core.kinds.level.figures import SpeechFigures
 from lab.kinds.attempt import SimulatedAttempt
 from lab.kinds.bench_table import Spent
 from lab.simulate.tasks import SimulatedSound, speak
@@ -39,6 +39,6 @@ def bench_rows(count: int) -> list[str]:
             "level against another, dB",
             (two.level_mean_db or 0.0) - (one.level_mean_db or 0.0) - 6.0,
         )
-        phrases = len(one.own.phrases) if isinstance(one.own, Spoken) else 0
+        phrases = len(one.own.phrases) if isinstance(one.own, SpeechFigures) else 0
         spent.add("phrases", phrases - len(soft.phrases))
     return spent.rows("level")

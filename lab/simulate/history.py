@@ -12,7 +12,7 @@ from enum import StrEnum
 import numpy as np
 
 
-class Course(StrEnum):
+class SimulatedCourse(StrEnum):
     """How a client's practice went."""
 
     IMPROVING = "improving"
@@ -27,7 +27,7 @@ class Course(StrEnum):
 class Profile:
     """A client's ability: longest soft hold at the start and what a week adds, s."""
 
-    course: Course
+    course: SimulatedCourse
     start_s: float
     gain_s_a_week: float
     keeps: float
@@ -67,12 +67,12 @@ def sessions_of(
     """The home sessions of `days` days from `first`; `asked`: how many a day prescribes."""
     random = np.random.default_rng(profile.seed)
     played = []
-    quiet_from = days - 9 if profile.course is Course.LAPSED else days
+    quiet_from = days - 9 if profile.course is SimulatedCourse.LAPSED else days
     for offset in range(days):
         if offset >= quiet_from:
             break
         prescribed = asked(first + timedelta(days=offset))
-        extra = 2 if profile.course is Course.OVER_KEEN else 0
+        extra = 2 if profile.course is SimulatedCourse.OVER_KEEN else 0
         for place in range(prescribed + extra):
             if random.random() > profile.keeps:
                 continue
@@ -86,7 +86,7 @@ def sessions_of(
                     seed=int(random.integers(1, 2**31)),
                 )
             )
-    if profile.course is Course.STOPPED and played:
+    if profile.course is SimulatedCourse.STOPPED and played:
         last = played[-1]
         played[-1] = PlayedSession(
             day=last.day, minute=last.minute, strain=6, stopped=True, seed=last.seed
@@ -100,7 +100,7 @@ def hold_on(
     """One hold in a session: `place` counts the attempts, `weeks_in` weeks since the start."""
     random = np.random.default_rng((session_seed, place))
     able = profile.start_s + profile.gain_s_a_week * weeks_in
-    if profile.course is Course.PLATEAUED:
+    if profile.course is SimulatedCourse.PLATEAUED:
         able = min(able, target_s * 0.97)
     tired = 1 - 0.02 * (place % 10)
     seconds = min(able * tired * math.exp(random.normal() * 0.07), target_s * 1.3)

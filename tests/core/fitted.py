@@ -7,11 +7,11 @@ from datetime import date
 
 from core.catalogue.words import Equipment
 from core.fitting.baseline_arithmetic import LungSex
-from core.fitting.known import Baseline
+from core.fitting.known import KnownBaseline
 from core.notes.note import Note
 from core.notes.range import VoiceGroup
 from core.program.program import Chosen
-from core.proposing.propose import Proposal, propose
+from core.proposing.propose import ProposedProgram, propose
 from core.proposing.request import PlanRequest
 from core.reason import Reason
 from core.safety.screening import Screening
@@ -25,7 +25,7 @@ def note(name: str | None) -> Note | None:
     return Note.named(name) if name else None
 
 
-def baseline(**changes) -> Baseline:
+def baseline(**changes) -> KnownBaseline:
     known = {
         "voice_group": VoiceGroup.WOMEN,
         "age_years": 52,
@@ -40,7 +40,7 @@ def baseline(**changes) -> Baseline:
     } | changes
     for name in ("lowest", "highest", "transition", "speaking"):
         known[name] = note(known.get(name))
-    return Baseline(**known)
+    return KnownBaseline(**known)
 
 
 def request(*schools: str, options: dict | None = None, known: dict | None = None, **changes):
@@ -57,11 +57,11 @@ def request(*schools: str, options: dict | None = None, known: dict | None = Non
     return PlanRequest(**given | changes)
 
 
-def proposed(*schools: str, **changes) -> Proposal:
+def proposed(*schools: str, **changes) -> ProposedProgram:
     return propose_for(request(*schools, **changes))
 
 
-def propose_for(wanted: PlanRequest, **more) -> Proposal:
+def propose_for(wanted: PlanRequest, **more) -> ProposedProgram:
     ids = itertools.count()
     return propose(wanted, new_step_id=lambda: f"step-{next(ids)}", **more)
 
@@ -70,7 +70,7 @@ def screened(wanted: PlanRequest, **answers) -> PlanRequest:
     return replace(wanted, screening=replace(wanted.screening, **answers))
 
 
-def step(proposal: Proposal, task: str):
+def step(proposal: ProposedProgram, task: str):
     """The step of a task, or None."""
     return next((one for one in proposal.program.steps if one.task == task), None)
 

@@ -7,7 +7,7 @@ from core.catalogue.tasks import shipped_tasks
 from core.dose.tide import Prescribed
 from core.editing.change_rung import on_rung
 from core.grading.decide import decisions
-from core.grading.history import History, Sitting, StepDone, Trial
+from core.grading.history import History, PastSession, StepDone, Trial
 from tests.core.fitted import proposed
 
 TODAY = date(2026, 6, 30)
@@ -37,7 +37,9 @@ def history(program, sittings=(), **more):
 
 
 def sitting(program, day, *steps, routine=None, **more):
-    return Sitting(day=day, routine=routine or program.routines[0].key, steps=tuple(steps), **more)
+    return PastSession(
+        day=day, routine=routine or program.routines[0].key, steps=tuple(steps), **more
+    )
 
 
 def done(asked, trials=(), *, rung=None, strain=2.0, said=None, **figures):

@@ -3,8 +3,8 @@
 import pytest
 
 from core.errors import PlanError
-from core.fitting.known import Limits, Tried
-from core.proposing.aims import Shown, Want, shown_by, spoken_for, table, table_in
+from core.fitting.known import Limits, TrialOutcome
+from core.proposing.aims import BaselineSign, Want, shown_by, spoken_for, table, table_in
 from core.proposing.which_schools import chosen_for
 from core.safety.condition import Condition
 from tests.core.fitted import baseline, propose_for, request, said, screened
@@ -52,8 +52,8 @@ def test_a_want_alone_leads_to_its_own_school_first(want, first):
 
 def test_the_worked_case_shows_a_short_phonation_a_high_ratio_and_an_octave():
     # "ah" 9.4 s is under 10, 17.6 over 11.0 is 1.6; G3 to G4 is an octave, no less
-    assert shown_by(baseline(), Limits()) == [Shown.SHORT_PHONATION, Shown.HIGH_SZ]
-    assert shown_by(baseline(highest="F♯4", throat_strain=5), Limits()) == list(Shown)
+    assert shown_by(baseline(), Limits()) == [BaselineSign.SHORT_PHONATION, BaselineSign.HIGH_SZ]
+    assert shown_by(baseline(highest="F♯4", throat_strain=5), Limits()) == list(BaselineSign)
     # a clinic's own thresholds count
     own = Limits(short_phonation_s=9.0, sz_ratio=1.7)
     assert shown_by(baseline(), own) == []
@@ -67,7 +67,7 @@ def test_what_the_baseline_shows_ranks_what_is_wanted_and_brings_nothing_by_itse
         "sustained": 2,
         "semi_fatigue": 1,
     }
-    shown = spoken_for([Want.LASTS], [Shown.SHORT_PHONATION, Shown.HIGH_SZ])
+    shown = spoken_for([Want.LASTS], [BaselineSign.SHORT_PHONATION, BaselineSign.HIGH_SZ])
     assert shown["sustained"].points == 6
     assert "semi_deep" not in shown
     assert keys(chosen_for(wanting(Want.LASTS), NONE))[0] == "sustained"
@@ -107,7 +107,7 @@ def test_what_asks_for_a_written_reason_does_not_come_by_itself():
 
 def test_a_try_that_went_well_speaks_for_its_school():
     calm = {"phonation_s": (25.0,), "z_s": (17.6,)}
-    tried = {"hum": Tried.BETTER, "straw_air": Tried.BETTER}
+    tried = {"hum": TrialOutcome.BETTER, "straw_air": TrialOutcome.BETTER}
     found = chosen_for(wanting(Want.LASTS, tried=tried, known=calm), NONE)
     assert keys(found)[0] == "semi_fatigue"  # 1 + 2 + 2
     better = [one.params for one in found[0][0].because if one.code == "better_when_tried"]

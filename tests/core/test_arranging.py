@@ -27,7 +27,7 @@ from core.editing.step_order import duplicated, moved, on_its_own, placed, witho
 from core.editing.step_settings import settings_of
 from core.editing.step_targets import as_proposed, nudge, set_by_hand, with_repetitions
 from core.errors import CoreError, PlanError
-from core.fitting.known import Limits, Tried
+from core.fitting.known import Limits, TrialOutcome
 from core.program.dosing import Away
 from core.program.program import Program
 from core.proposing.add_task import added, shelf
@@ -320,7 +320,7 @@ def test_a_task_is_added_where_its_phase_belongs_and_fitted_to_the_client(ladder
 def test_what_this_client_cannot_do_stands_on_the_shelf_with_its_reason(ladder):
     wanted = request(
         equipment=frozenset(Equipment) - {Equipment.BALLOON},
-        tried={"siren": Tried.WORSE},
+        tried={"siren": TrialOutcome.WORSE},
         hidden=frozenset({"hum"}),
     )
     on = {one.task.key: one.against for one in shelf(wanted, shipped_tasks())}

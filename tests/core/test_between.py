@@ -3,7 +3,7 @@
 import pytest
 
 from core.errors import PlanError
-from core.grading.baseline_change import BaselineFigure, between, of_tries, ratio_of
+from core.grading.baseline_change import BaselineFigure, baseline_changes, of_tries, ratio_of
 
 
 def phonation(*tries):
@@ -11,7 +11,7 @@ def phonation(*tries):
 
 
 def compared(first, latest):
-    (one,) = between([first], [latest])
+    (one,) = baseline_changes([first], [latest])
     return one
 
 
@@ -71,7 +71,7 @@ def test_levels_of_two_devices_do_not_compare():
 
 def test_only_what_both_have_is_compared_in_the_order_of_the_first():
     strain = BaselineFigure(code="strain", value=3.0)
-    found = between([phonation(9.0), strain], [strain, of_tries("s", [12.0])])
+    found = baseline_changes([phonation(9.0), strain], [strain, of_tries("s", [12.0])])
     assert [one.code for one in found] == ["strain"]
     assert found[0].why.code == "few_tries"
     with pytest.raises(PlanError, match="attempts_missing"):

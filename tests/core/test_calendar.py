@@ -12,7 +12,7 @@ from core.dose.calendar import (
     asked_on,
     existing,
     last_day,
-    planned,
+    planned_sessions,
     refused_times,
     times_of_day,
     zone_of,
@@ -103,7 +103,7 @@ ZONES = ("Europe/Dublin", "America/St_Johns", "Australia/Lord_Howe", "America/Sa
 def test_a_whole_year_across_both_clock_changes_has_every_session_once_in_order(name):
     zone = zone_of(name)
     dose = Dose(sessions_a_day=3, spacing_h=3, quiet_from=time(23), quiet_to=time(0), weeks=26)
-    found = planned(
+    found = planned_sessions(
         dose, zone=zone, first=date(2026, 1, 1), last=date(2026, 12, 31), start=date(2026, 1, 1)
     )
     assert len(found) == 3 * 365
@@ -213,7 +213,9 @@ def test_nothing_takes_no_time():
 def test_every_home_session_of_some_days_has_its_day_its_local_time_and_its_utc():
     zone = zone_of("Europe/Dublin")
     dose = Dose(sessions_a_day=2, days_a_week=2, times=(time(8), time(19)))
-    found = planned(dose, zone=zone, first=MONDAY, last=MONDAY + timedelta(days=2), start=MONDAY)
+    found = planned_sessions(
+        dose, zone=zone, first=MONDAY, last=MONDAY + timedelta(days=2), start=MONDAY
+    )
     # Monday and Tuesday, the first two days of the week; summer time is an hour ahead of UTC
     assert [(one.day, f"{one.local:%d %H:%M %z}", f"{one.utc:%d %H:%M %z}") for one in found] == [
         (MONDAY, "01 08:00 +0100", "01 07:00 +0000"),
@@ -221,9 +223,11 @@ def test_every_home_session_of_some_days_has_its_day_its_local_time_and_its_utc(
         (MONDAY + timedelta(days=1), "02 08:00 +0100", "02 07:00 +0000"),
         (MONDAY + timedelta(days=1), "02 19:00 +0100", "02 18:00 +0000"),
     ]
-    one_day = planned(dose, zone=zone, first=MONDAY, last=MONDAY, start=MONDAY)
+    one_day = planned_sessions(dose, zone=zone, first=MONDAY, last=MONDAY, start=MONDAY)
     assert [one.local.hour for one in one_day] == [8, 19]
-    assert not planned(dose, zone=zone, first=MONDAY, last=MONDAY, start=MONDAY + timedelta(days=1))
+    assert not planned_sessions(
+        dose, zone=zone, first=MONDAY, last=MONDAY, start=MONDAY + timedelta(days=1)
+    )
 
 
 def test_a_time_the_clocks_skip_moves_on_and_of_one_that_comes_twice_the_first_is_taken():

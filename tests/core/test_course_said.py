@@ -7,7 +7,7 @@ import pytest
 from core.dose.tide import Done, Stroke
 from core.editing.change_rung import on_rung
 from core.grading.act import Act
-from core.grading.history import Answer, Decided, VisitHeld
+from core.grading.history import Decided, StrainAnswer, VisitHeld
 from core.safety.condition import Condition
 from core.safety.stop import OpenSign, StopSign
 from tests.core.fitted import proposed
@@ -68,7 +68,7 @@ def test_strain_that_rose_eases_the_step_it_came_with():
 def test_strain_of_five_twice_calls_also_where_only_answered():
     call = ("contact", (), None, [("call_for_strain", {"strain": 5})], [])
     high = ("strain_high", {"strain": 5})
-    answers = tuple(Answer(day=ago(day), step_id=POWER.step_id, strain=5.0) for day in (2, 1))
+    answers = tuple(StrainAnswer(day=ago(day), step_id=POWER.step_id, strain=5.0) for day in (2, 1))
     assert said(history(COOK, fine(), strain=2.0, answers=answers)) == [call, ROSE, stays(UP, high)]
     in_sessions = history(COOK, each((5, 4, 3, 2, 1), (2, 2, 2, 5, 5), strained), strain=2.0)
     assert said(in_sessions) == [call, ROSE, stays(UP, high, LITTLE)]

@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.dose.tide import Done, Prescribed, Stroke, kept_of, tide_days
+from core.dose.tide import Done, Prescribed, Stroke, adherence_of, tide_days
 from core.errors import PlanError
 from core.program.dosing import Dose
-from lab.simulate.history import Course, Profile, hold_on, sessions_of
+from lab.simulate.history import Profile, SimulatedCourse, hold_on, sessions_of
 
 MONDAY = date(2026, 6, 1)
 TWICE_DAILY = Prescribed(
@@ -38,7 +38,7 @@ def test_what_is_not_done_before_today_is_missed_and_today_is_still_ahead():
 def test_more_than_prescribed_is_added_and_never_makes_up_for_a_missed_day():
     table = days([(day(1), Stroke.KEPT)] * 4)
     assert table[1].strokes == (Stroke.KEPT, Stroke.KEPT, Stroke.ADDED, Stroke.ADDED)
-    kept = kept_of(table)
+    kept = adherence_of(table)
     assert (kept.kept, kept.prescribed, kept.added) == (2, 12, 2)
     assert kept.share == pytest.approx(2 / 12)
 
@@ -56,7 +56,7 @@ def test_nothing_is_asked_before_the_program_and_on_rest_days():
     assert asked == [0, 0, 1, 1, 1, 1, 1, 0, 0, 1, 1]
     table = days([], stretches=[five_days])
     assert table[5].strokes == ()
-    assert kept_of([]).share is None
+    assert adherence_of([]).share is None
 
 
 def test_a_new_version_takes_over_on_its_day():
@@ -84,7 +84,7 @@ def test_every_session_done_shows_once_and_kept_never_passes_prescribed(done, a_
     table = days(done, stretches=[stretch])
     shown = [s for d in table for s in d.strokes if s not in (Stroke.MISSED, Stroke.AHEAD)]
     assert len(shown) == len(done)
-    kept = kept_of(table)
+    kept = adherence_of(table)
     assert 0 <= kept.kept <= kept.prescribed + a_day
     assert kept.kept + kept.added == len(done)
 
@@ -95,24 +95,24 @@ def profile(course, **changes):
 
 
 def test_histories_are_the_same_for_the_same_seed_and_lie_in_their_days():
-    one = sessions_of(profile(Course.IMPROVING), first=MONDAY, days=14)
-    assert one == sessions_of(profile(Course.IMPROVING), first=MONDAY, days=14)
-    assert one != sessions_of(profile(Course.IMPROVING, seed=6), first=MONDAY, days=14)
+    one = sessions_of(profile(SimulatedCourse.IMPROVING), first=MONDAY, days=14)
+    assert one == sessions_of(profile(SimulatedCourse.IMPROVING), first=MONDAY, days=14)
+    assert one != sessions_of(profile(SimulatedCourse.IMPROVING, seed=6), first=MONDAY, days=14)
     assert all(MONDAY <= played.day < day(14) for played in one)
     assert 20 <= len(one) <= 28
 
 
 def test_a_lapsed_client_is_quiet_at_the_end_and_a_keen_one_does_too_much():
-    lapsed = sessions_of(profile(Course.LAPSED), first=MONDAY, days=21)
+    lapsed = sessions_of(profile(SimulatedCourse.LAPSED), first=MONDAY, days=21)
     assert max(played.day for played in lapsed) < day(13)
-    keen = sessions_of(profile(Course.OVER_KEEN), first=MONDAY, days=14)
+    keen = sessions_of(profile(SimulatedCourse.OVER_KEEN), first=MONDAY, days=14)
     assert len(keen) > 40
-    stopped = sessions_of(profile(Course.STOPPED), first=MONDAY, days=14)
+    stopped = sessions_of(profile(SimulatedCourse.STOPPED), first=MONDAY, days=14)
     assert [played.stopped for played in stopped].count(True) == 1
     assert stopped[-1].stopped
 
 
-@pytest.mark.parametrize("course", [Course.IMPROVING, Course.PLATEAUED])
+@pytest.mark.parametrize("course", [SimulatedCourse.IMPROVING, SimulatedCourse.PLATEAUED])
 def test_holds_follow_the_course(course):
     def mean_hold(weeks):
         holds = [
@@ -122,4 +122,4 @@ def test_holds_follow_the_course(course):
         return sum(holds) / len(holds)
 
     gain = mean_hold(3.0) - mean_hold(0.0)
-    assert gain > 1.5 if course is Course.IMPROVING else gain < 1.2
+    assert gain > 1.5 if course is SimulatedCourse.IMPROVING else gain < 1.2

@@ -6,7 +6,7 @@ from datetime import date, time
 import pytest
 
 from core.catalogue.words import Growth
-from core.dose.calendar import planned, times_of_day, zone_of
+from core.dose.calendar import planned_sessions, times_of_day, zone_of
 from core.editing.change_rung import on_rung, step_on_rung
 from core.errors import CoreError, PlanError
 from core.fitting.back_pressure import back_pressure
@@ -121,7 +121,7 @@ REFUSED = [
         {"first": "2026-06-16", "last": "2026-06-15"},
     ),
     (
-        lambda: planned(Dose(), zone=zone_of("UTC"), first=LATER, last=DAY, start=DAY),
+        lambda: planned_sessions(Dose(), zone=zone_of("UTC"), first=LATER, last=DAY, start=DAY),
         "calendar_upside_down",
         {"first": "2026-06-16", "last": "2026-06-15"},
     ),

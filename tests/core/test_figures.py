@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from core.kinds.live import measure_sound
 from core.kinds.registry import findings
-from core.sound.figures import Break, Contour, Figures, Glide, Quality, Tremor, Verdict
+from core.sound.figures import Break, Contour, Figures, Glide, Quality, QualityVerdict, Tremor
 from core.sound.reading import Sound
 from lab.simulate.voice import Voice, sing
 
@@ -112,7 +112,7 @@ def heard(**changes):
     still = Figures(
         task="hold",
         target=None,
-        quality=Quality(Verdict.GOOD),
+        quality=Quality(QualityVerdict.GOOD),
         contour=Contour(f0_hz=np.zeros(0), level_db=np.zeros(0)),
         hold_s=6.0,
         f0_sd_semitones=0.2,

@@ -5,7 +5,7 @@ import pytest
 from core.kinds.breath.aim import PaceTarget
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.bubbles.figures import Bubbling
-from core.kinds.level.figures import Spoken
+from core.kinds.level.figures import SpeechFigures
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.pattern.figures import SungNote, SungPattern
 from core.kinds.registry import kind_of, kinds
@@ -13,7 +13,7 @@ from core.kinds.swell_figures import Swell
 from core.kinds.sz.figures import Joined
 from core.notes.note import Note
 from core.reason import told
-from core.sound.figures import Break, Glide, Quality, Verdict
+from core.sound.figures import Break, Glide, Quality, QualityVerdict
 from tests.factories.session_attempts import heard, tried
 
 
@@ -92,7 +92,7 @@ def test_what_is_not_known_is_none_with_its_reason_and_never_0():
     assert whys("hold", by_clock)["gaps"] == "by_the_clock"
     away = [tried(seconds=None, figures=None, interrupted=True)]
     assert whys("hold", away)["best_s"] == "interrupted"
-    bad = Quality(Verdict.NOT_MEASURABLE, (told("noisy", "loud"),))
+    bad = Quality(QualityVerdict.NOT_MEASURABLE, (told("noisy", "loud"),))
     noisy = [tried(seconds=None, figures=heard(seconds=None, quality=bad))]
     assert whys("hold", noisy)["pitch_sd"] == "noisy"
     no_reference = [tried(level_mean_db=-30.0)]
@@ -212,7 +212,7 @@ def test_patterns_key_by_key_and_the_clean_keys_at_the_ends():
 
 
 def spoken(**more):
-    return Spoken(**{"phrases": (), "voiced_s": 10.0, "mode_hz": 220.0} | more)
+    return SpeechFigures(**{"phrases": (), "voiced_s": 10.0, "mode_hz": 220.0} | more)
 
 
 def test_speech_by_its_voiced_time():

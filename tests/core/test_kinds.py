@@ -10,7 +10,7 @@ from core.errors import SoundError
 from core.kinds.kind import Kind
 from core.kinds.live import measure_sound
 from core.kinds.registry import findings, kinds, load, read_task_figures
-from core.sound.figures import Contour, Figures, Quality, Verdict
+from core.sound.figures import Contour, Figures, Quality, QualityVerdict
 from core.sound.reading import Sound
 from lab.kinds.attempt import SimulatedAttempt
 from lab.kinds.registry import simulated
@@ -120,7 +120,7 @@ def test_nothing_is_said_of_an_attempt_without_its_sound(task):
         silent = Figures(
             task=task,
             target=None,
-            quality=Quality(Verdict.GOOD),
+            quality=Quality(QualityVerdict.GOOD),
             contour=Contour(f0_hz=np.zeros(0), level_db=np.zeros(0)),
             hold_s=hold_s,
         )

@@ -2,8 +2,8 @@
 
 import pytest
 
-from core.grading.history import Sitting, StepDone, Trial
-from core.grading.rule import Bound, Part
+from core.grading.history import PastSession, StepDone, Trial
+from core.grading.rule import Bound, RulePart
 from core.grading.rule_match import (
     every,
     failing,
@@ -20,7 +20,7 @@ YES, NO, UNKNOWN = {"share": 100.0}, {"share": 60.0}, {"share": None}
 
 def part(each="attempt", **more):
     given = {"each": each, "when": [{"figure": "share", "least": 100}], "of": 3, "need": 2}
-    return Part.model_validate({**given, **more})
+    return RulePart.model_validate({**given, **more})
 
 
 def step(*figures, notes=None, asked=None, said=None, heard=True, **whole):
@@ -41,7 +41,7 @@ def step(*figures, notes=None, asked=None, said=None, heard=True, **whole):
 
 def row(*days_and_steps):
     return [
-        (Sitting(day=ago(day), routine="r", number=n), one)
+        (PastSession(day=ago(day), routine="r", number=n), one)
         for n, (day, one) in enumerate(days_and_steps)
     ]
 

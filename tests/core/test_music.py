@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.formats.music.line import Line, MusicRefused, Tone
+from core.formats.music.line import MusicLine, MusicRefused, Tone
 from core.formats.music.midi_file import from_midi, to_midi
 from core.formats.music.music_xml import from_music_xml, to_music_xml
 from core.formats.music.sung import holds_in, line_of, pattern_in
@@ -102,7 +102,9 @@ def test_a_pattern_written_elsewhere_becomes_degrees():
 
 
 def test_a_fall_from_the_fifth_has_its_key_at_the_end():
-    line = Line(name="", tempo_bpm=90, tones=tuple(Tone(Note(n), 1) for n in (67, 65, 64, 62, 60)))
+    line = MusicLine(
+        name="", tempo_bpm=90, tones=tuple(Tone(Note(n), 1) for n in (67, 65, 64, 62, 60))
+    )
     assert pattern_in(line).degrees == (5, 4, 3, 2, 1)
 
 
@@ -120,7 +122,7 @@ def test_a_fall_from_the_fifth_has_its_key_at_the_end():
 def test_what_is_no_pattern_is_refused_in_words(numbers, beats, code):
     tones = tuple(Tone(Note(n), b) for n, b in zip(numbers, beats, strict=True))
     with pytest.raises(MusicRefused) as refused:
-        pattern_in(Line(name="", tempo_bpm=60, tones=tones))
+        pattern_in(MusicLine(name="", tempo_bpm=60, tones=tones))
     assert refused.value.why.code == code
 
 
@@ -131,7 +133,7 @@ def test_groups_that_are_not_the_same_pattern():
         *(Tone(Note(n), 1) for n in (61, 63, 66)),
     )
     with pytest.raises(MusicRefused) as refused:
-        pattern_in(Line(name="", tempo_bpm=90, tones=tones))
+        pattern_in(MusicLine(name="", tempo_bpm=90, tones=tones))
     assert refused.value.why.params == {"number": 2}
 
 
@@ -188,7 +190,7 @@ def test_two_hundred_bars_are_refused():
         b"MThd",
         b"RIFF\x00\x00\x00\x00",
         b"\x00" * 40,
-        to_midi(Line(name="x", tempo_bpm=60, tones=(Tone(Note(60), 1),)))[:-6],
+        to_midi(MusicLine(name="x", tempo_bpm=60, tones=(Tone(Note(60), 1),)))[:-6],
         midi(),
         midi(on(3), off(3, 480)),
         b"x" * 500_001,

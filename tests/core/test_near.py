@@ -3,7 +3,7 @@
 import pytest
 
 from core.errors import SoundError
-from core.kinds.in_session import Tried
+from core.kinds.in_session import TriedAttempt
 from core.kinds.live import measure_sound
 from core.kinds.near.aim import NearTarget
 from core.kinds.registry import findings, kind_of, target_of
@@ -57,12 +57,12 @@ def test_of_a_home_session_every_phrase_counts_and_one_left_out_is_not_near():
     # five near, five a third too high, three near of five asked for: 8 of 15
     attempts = [*spoken(0.0, 3.0), *spoken(0.0, phrases=3)]
     tries = [
-        Tried(place=place, seconds=figures.hold_s, target_s=25, figures=figures)
+        TriedAttempt(place=place, seconds=figures.hold_s, target_s=25, figures=figures)
         for place, figures in enumerate(attempts)
     ]
     found = {one.code: one for one in kind_of("near").in_session(tries)}
     assert found["near"].value == pytest.approx(100 * 8 / 15)
-    by_clock = [Tried(place=0, seconds=20, target_s=25)]
+    by_clock = [TriedAttempt(place=0, seconds=20, target_s=25)]
     (unheard,) = [one for one in kind_of("near").in_session(by_clock) if one.code == "near"]
     assert (unheard.value, unheard.why.code) == (None, "by_the_clock")
 

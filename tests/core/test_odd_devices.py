@@ -5,7 +5,7 @@ import pytest
 import soxr
 
 from core.kinds.live import LiveMeasurement, measure_sound
-from core.sound.figures import Verdict
+from core.sound.figures import QualityVerdict
 from core.sound.losses import LossFinder
 from core.sound.reading import Sound
 from lab.simulate.tasks import bubble
@@ -26,7 +26,7 @@ def codes(figures):
 @pytest.mark.parametrize("offset", [-0.2, 0.05, 0.1, 0.2])
 def test_a_constant_offset_of_the_input_is_taken_out(offset):
     plain, moved = measured(SUNG.samples), measured(SUNG.samples + offset)
-    assert moved.quality.verdict is Verdict.GOOD
+    assert moved.quality.verdict is QualityVerdict.GOOD
     assert moved.hold_s == pytest.approx(plain.hold_s, abs=0.01)
     assert moved.f0_median_hz == pytest.approx(plain.f0_median_hz, rel=1e-4)
     assert moved.level_mean_db == pytest.approx(plain.level_mean_db, abs=0.1)
@@ -38,7 +38,7 @@ def test_a_clipped_hold_keeps_time_and_pitch_and_has_no_level(gain_db):
     loud = np.clip(SUNG.samples * 10 ** (gain_db / 20), -1, 1)
     assert (np.abs(loud) >= 0.999).mean() > 0.001
     found = measured(loud)
-    assert found.quality.verdict is Verdict.USABLE
+    assert found.quality.verdict is QualityVerdict.USABLE
     assert codes(found)[0] == "clipped"
     assert found.hold_s == pytest.approx(SUNG.hold_s, abs=0.05)
     assert found.f0_median_hz == pytest.approx(196.0, rel=2e-3)
@@ -73,7 +73,7 @@ def with_zeros(samples, at_s, seconds, rate_hz=RATE):
 def test_zeros_inside_a_voice_are_the_devices_and_no_finding(seconds, rate_hz):
     sound = soxr.resample(SUNG.samples, RATE, rate_hz)
     found = measured(with_zeros(sound, 3.0, seconds, rate_hz), rate_hz=rate_hz)
-    assert found.quality.verdict is Verdict.NOT_MEASURABLE
+    assert found.quality.verdict is QualityVerdict.NOT_MEASURABLE
     assert codes(found) == ["device_lost_sound"]
     assert found.quality.reasons[0].params["times"] >= 1
     assert found.hold_s is None
@@ -123,7 +123,7 @@ def test_lost_sound_is_found_where_it_is_however_the_stream_is_cut(piece):
 
 def test_a_device_that_is_silent_before_and_after_lost_nothing():
     padded = np.concatenate((np.zeros(RATE), SUNG.samples, np.zeros(RATE)))
-    assert measured(padded).quality.verdict is Verdict.GOOD
+    assert measured(padded).quality.verdict is QualityVerdict.GOOD
     clicks = np.zeros(3 * RATE)
     clicks[:: RATE // 3] = 0.9
     assert "device_lost_sound" not in codes(measured(clicks))

@@ -12,7 +12,7 @@ from core.catalogue.words import Aim, Equipment, Skill
 from core.dose.minutes import session_length
 from core.editing.change_rung import on_rung, step_on_rung
 from core.errors import CoreError, PlanError
-from core.fitting.known import Limits, Tried
+from core.fitting.known import Limits, TrialOutcome
 from core.program.program import Chosen
 from core.program.step import Phase
 from core.program.step_words import asks_words, whys_of
@@ -83,15 +83,17 @@ def test_without_the_equipment_another_tool_serves():
 
 
 def test_what_made_the_voice_worse_is_not_prescribed_and_what_helped_seeds_the_program():
-    worse = proposed("semi_performer", tried={"lip_trill": Tried.WORSE})
+    worse = proposed("semi_performer", tried={"lip_trill": TrialOutcome.WORSE})
     assert step(worse, "lip_trill") is None
-    seeded = propose_for(request(tried={"hum_to_words": Tried.BETTER}, aims=(Aim.RESONANCE,)))
+    seeded = propose_for(
+        request(tried={"hum_to_words": TrialOutcome.BETTER}, aims=(Aim.RESONANCE,))
+    )
     assert "resonance" in {one.school for one in seeded.program.schools}
     assert said(seeded.program.reasons, "better_when_tried").params["task"] == "Hum into words"
 
 
 def test_a_tried_and_better_straw_starts_with_a_note():
-    better = proposed("semi_shallow", tried={"straw_water": Tried.BETTER})
+    better = proposed("semi_shallow", tried={"straw_water": TrialOutcome.BETTER})
     assert step(better, "straw_water").grade.code == "one_note"
     assert said(better.program.reasons, "starts_with_note")
 

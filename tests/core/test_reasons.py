@@ -9,7 +9,7 @@ from pydantic import TypeAdapter, ValidationError
 import core
 from core.errors import PlanError
 from core.fitting.why_words import why_of
-from core.proposing.aims import Shown, Want
+from core.proposing.aims import BaselineSign, Want
 from core.reason import Because, Reason, joined, said_codes, says, told, written
 from core.safety.circumstances import Circumstance
 from core.safety.conditions import rules
@@ -75,7 +75,7 @@ def test_no_table_uses_a_code_that_a_sentence_is_said_for():
         *(flag.value for flag in RedFlag),
         *(one.value for one in Circumstance),
         *(f"wants_{want.value}" for want in Want),
-        *(f"shows_{one.value}" for one in Shown),
+        *(f"shows_{one.value}" for one in BaselineSign),
         *("school_line", "purpose"),
     }
     assert not of_tables & said_codes()

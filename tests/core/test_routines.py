@@ -7,7 +7,7 @@ import pytest
 
 from core.dose.load import load_of
 from core.dose.taper import on_day
-from core.dose.tide import Done, Prescribed, Stroke, kept_of, tide_days
+from core.dose.tide import Done, Prescribed, Stroke, adherence_of, tide_days
 from core.editing.change_rung import on_rung
 from core.editing.edit_schedule import with_dose
 from core.editing.step_order import without_step
@@ -16,7 +16,7 @@ from core.fitting.known import Limits
 from core.program.dosing import Dose
 from core.program.program import Chosen
 from core.safety.condition import Condition
-from core.safety.conditions import Doing, judged
+from core.safety.conditions import GatedStep, judged
 from core.safety.gate import Gate
 from tests.core.fitted import propose_for, proposed, request, said, screened
 
@@ -104,8 +104,8 @@ def test_what_has_no_place_in_the_day_is_left_out_and_said():
 def test_the_minutes_of_laryngitis_count_every_routine_of_the_day():
     soft = frozenset({"semi_occluded", "voiced", "gentle"})
     ill = frozenset({Condition.ACUTE_LARYNGITIS})
-    morning = Doing(name="hum", touches=soft, minutes=1.5, sessions_a_day=2, routine="ladder")
-    reset = Doing(name="straw", touches=soft, minutes=0.5, sessions_a_day=4, routine="reset")
+    morning = GatedStep(name="hum", touches=soft, minutes=1.5, sessions_a_day=2, routine="ladder")
+    reset = GatedStep(name="straw", touches=soft, minutes=0.5, sessions_a_day=4, routine="reset")
     assert judged(ill, [morning, reset], Gate()).opens("")  # 3 + 2 = 5
     longer = replace(reset, minutes=0.6)
     over = judged(ill, [morning, longer], Gate())
@@ -114,8 +114,8 @@ def test_the_minutes_of_laryngitis_count_every_routine_of_the_day():
 
 def test_the_longest_sitting_of_a_minor_counts_not_their_sum_and_the_day_has_a_limit():
     minor = frozenset({Condition.UNDER_TWELVE})
-    one = Doing(name="talk", touches=frozenset(), minutes=9.0, routine="loudness")
-    two = Doing(name="hum", touches=frozenset(), minutes=8.0, routine="cool_down")
+    one = GatedStep(name="talk", touches=frozenset(), minutes=9.0, routine="loudness")
+    two = GatedStep(name="hum", touches=frozenset(), minutes=8.0, routine="cool_down")
     assert judged(minor, [one, two], Gate()).opens("")
     over = judged(minor, [replace(one, sessions_a_day=2), two], Gate())
     assert over.blocks[0].code == "minors_day"
@@ -206,9 +206,9 @@ def test_resets_done_do_not_count_for_the_ladder():
     (day,) = days
     assert day.of("ladder").strokes == (Stroke.MISSED, Stroke.MISSED)
     assert day.of("reset").strokes == (Stroke.KEPT,) * 3 + (Stroke.ADDED,)
-    kept = kept_of(days)
+    kept = adherence_of(days)
     assert (kept.kept, kept.prescribed, kept.added) == (3, 5, 1)
-    assert kept_of([day.of("ladder")]).share == 0
+    assert adherence_of([day.of("ladder")]).share == 0
 
 
 def test_a_session_of_a_routine_that_is_gone_stands_in_on_the_day_of_the_change():

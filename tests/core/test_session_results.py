@@ -3,7 +3,7 @@
 import pytest
 
 from core.grading.step_done import step_done
-from core.kinds.in_session import Tried
+from core.kinds.in_session import TriedAttempt
 from core.kinds.pattern.figures import SungNote, SungPattern
 from core.sound.figures import Break
 from tests.core.fitted import proposed
@@ -97,17 +97,23 @@ def test_what_is_counted_is_done_by_its_count_and_what_is_timed_by_its_time():
     program = proposed("release").program
     clock, sigh = program.steps[0], step_of(program, "easy_sigh")
     counted = step_done(
-        sigh, [Tried(place=0, seconds=9.0, target_s=0.0, count=3, count_asked=4)], {}
+        sigh, [TriedAttempt(place=0, seconds=9.0, target_s=0.0, count=3, count_asked=4)], {}
     )
     assert counted.figures == {"done": 75.0}
-    unknown = step_done(sigh, [Tried(place=0, seconds=9.0, target_s=0.0, count_asked=4)], {})
+    unknown = step_done(sigh, [TriedAttempt(place=0, seconds=9.0, target_s=0.0, count_asked=4)], {})
     assert unknown.figures == {"done": None}
     timed = step_done(
         clock,
-        [Tried(place=0, seconds=30.0, target_s=60.0), Tried(place=0, seconds=60.0, target_s=60.0)],
+        [
+            TriedAttempt(place=0, seconds=30.0, target_s=60.0),
+            TriedAttempt(place=0, seconds=60.0, target_s=60.0),
+        ],
         {},
     )
     # 90 of 120 s
     assert timed.figures == {"done_s": 90.0, "done": 75.0}
     assert [one.figures["done"] for one in timed.trials] == [50.0, 100.0]
-    assert "done" not in step_done(clock, [Tried(place=0, seconds=30.0, target_s=0.0)], {}).figures
+    assert (
+        "done"
+        not in step_done(clock, [TriedAttempt(place=0, seconds=30.0, target_s=0.0)], {}).figures
+    )

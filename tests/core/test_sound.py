@@ -11,7 +11,7 @@ from core.errors import SoundError
 from core.kinds.attempt import figures
 from core.kinds.live import LiveMeasurement, measure_sound
 from core.notes.note import Note
-from core.sound.figures import Verdict
+from core.sound.figures import QualityVerdict
 from core.sound.kernel import Frames, FrameStream, analyse, frames_of
 from core.sound.reading import Sound
 from lab.simulate.voice import Voice, sing
@@ -42,7 +42,7 @@ def test_hold_and_pitch_of_every_voice(note, level_db):
     assert found.f0_sd_semitones == pytest.approx(0.2, abs=0.07)
     assert found.level_mean_db == pytest.approx(level_db, abs=0.6)
     assert not found.breaks
-    assert found.quality.verdict is Verdict.GOOD
+    assert found.quality.verdict is QualityVerdict.GOOD
 
 
 @pytest.mark.parametrize("rate_hz", [8_000, 22_050, 44_100, 48_000, 96_000])
@@ -181,13 +181,13 @@ def test_clipped_sound_is_said_so():
     sung = sing(Voice(f0_hz=220.0, seconds=3.0, level_db=-14.0))
     loud = np.clip(sung.samples * 6, -1, 1)
     found = measure_sound(Sound(loud, 16_000), "hold")
-    assert found.quality.verdict is not Verdict.GOOD
+    assert found.quality.verdict is not QualityVerdict.GOOD
     assert "clipped" in [reason.code for reason in found.quality.reasons]
 
 
 def test_noise_near_the_voice_is_measured_as_such():
     _, found = measure(Voice(f0_hz=220.0, seconds=3.0, level_db=-30.0, noise_db=-38.0))
-    assert found.quality.verdict is not Verdict.GOOD
+    assert found.quality.verdict is not QualityVerdict.GOOD
     assert "noisy" in [reason.code for reason in found.quality.reasons]
 
 

@@ -4,7 +4,7 @@ from datetime import date, timedelta
 
 from core.catalogue.touches import Touch
 from core.safety.conditions import (
-    Doing,
+    GatedStep,
 )
 
 TODAY = date(2026, 6, 15)
@@ -15,7 +15,7 @@ def ago(days):
 
 
 def does(name="a step", minutes=0.0, *, sessions_a_day=1, short_day=False, touches=()):
-    return Doing(
+    return GatedStep(
         name=name,
         touches=frozenset(map(Touch, touches)),
         minutes=minutes,

@@ -5,7 +5,7 @@ from datetime import timedelta
 import numpy as np
 
 from core.grading.need import Need
-from core.sound.figures import Contour, Figures, Quality, Verdict
+from core.sound.figures import Contour, Figures, Quality, QualityVerdict
 from lab.demo.save_session import WholeAttempt, keep_session
 from tests.conftest import NOW
 from web.review.caseload.rounds import rounds
@@ -17,7 +17,7 @@ def held(seconds, *, level_db=-30.0, sd=0.3, trail_off_db=-1.0):
     return Figures(
         task="hold",
         target=None,
-        quality=Quality(Verdict.GOOD),
+        quality=Quality(QualityVerdict.GOOD),
         contour=NOTHING,
         hold_s=seconds,
         f0_median_hz=261.6,

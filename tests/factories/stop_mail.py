@@ -3,10 +3,12 @@
 import uuid
 
 from tests.conftest import NOW
-from web.practice.usecases.save_entry import Said, keep_entry
+from web.practice.usecases.save_entry import SentEntry, keep_entry
 
 
 def stop(session, *, entry_id=None, now=NOW):
     _session, ticket = session
-    said = Said(entry_id=entry_id or str(uuid.uuid4()), kind="stop", step_id=None, value="pain")
+    said = SentEntry(
+        entry_id=entry_id or str(uuid.uuid4()), kind="stop", step_id=None, value="pain"
+    )
     return keep_entry(ticket, said, now=now)

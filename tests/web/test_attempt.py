@@ -12,7 +12,7 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
 from core.kinds.bubbles.figures import Bubbling
-from core.kinds.level.figures import Spoken
+from core.kinds.level.figures import SpeechFigures
 from core.kinds.live import measure_sound
 from core.kinds.sz.figures import Joined
 from core.notes.note import Note
@@ -71,13 +71,16 @@ SLIDE = {
         (
             {
                 "task": "level",
-                "own": Spoken(
+                "own": SpeechFigures(
                     phrases=(), voiced_s=6, mode_hz=None, over_reference_db=6.5
                 ).as_data(),
             },
             "+6.5 dB against usual talk",
         ),
-        ({"task": "level", "own": Spoken(phrases=(), voiced_s=6, mode_hz=None).as_data()}, ""),
+        (
+            {"task": "level", "own": SpeechFigures(phrases=(), voiced_s=6, mode_hz=None).as_data()},
+            "",
+        ),
         ({"task": "hold", "f0_median_hz": 196.0}, ""),
     ],
 )

@@ -10,7 +10,7 @@ from tests.factories.stop_mail import stop
 from web.clinic.models import Membership, OutboxMessage
 from web.clinic.usecases import outbox
 from web.practice.usecases.open_session import open_session
-from web.review.models import Decision, Verdict
+from web.review.models import Decision, DecisionVerdict
 from web.review.usecases import remind_of_contacts as contact_reminders
 from web.review.usecases.close_contact import close_contact
 from web.review.usecases.remind_of_contacts import remind_of_contacts
@@ -76,7 +76,7 @@ def test_a_closed_contact_is_not_reminded_of_and_an_unsent_reminder_is_withdrawn
 def test_a_call_that_was_decided_and_not_made_is_reminded_of_too(person, clinician, at):
     made = {"clinic_id": person.clinic_id, "client": person, "by": clinician, "at": NOW}
     Decision.objects.create(
-        act=Act.CONTACT, verdict=Verdict.ACCEPTED, day=NOW.date(), due_on=NOW.date(), **made
+        act=Act.CONTACT, verdict=DecisionVerdict.ACCEPTED, day=NOW.date(), due_on=NOW.date(), **made
     )
     enrol(person.clinic, clinician, name="Osric Fendt")  # has nothing to be called about
     at(MONDAY)

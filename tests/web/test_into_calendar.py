@@ -189,11 +189,11 @@ def test_while_the_program_rests_nothing_is_put_into_a_calendar(
 
 
 def test_what_rests_after_a_stop_sign_is_cancelled(saved, home):
-    from web.practice.usecases.save_entry import Said, keep_entry
+    from web.practice.usecases.save_entry import SentEntry, keep_entry
 
     before = entries(saved())
     _session, ticket = home
-    sign = Said(entry_id=str(uuid.uuid4()), kind="stop", step_id=None, value="voice_worse")
+    sign = SentEntry(entry_id=str(uuid.uuid4()), kind="stop", step_id=None, value="voice_worse")
     keep_entry(ticket, sign, now=NOW)
     after = entries(saved())
     assert before.keys() <= after.keys() | {

@@ -26,7 +26,7 @@ from web.practice.sessions.levels import conversations, level_references
 from web.practice.usecases.clear_stop import clear_stop_signs
 from web.practice.usecases.open_session import open_session
 from web.practice.usecases.reset_level import reset_level
-from web.practice.usecases.save_entry import keep_entry, read_said
+from web.practice.usecases.save_entry import keep_entry, read_entry
 
 pytestmark = pytest.mark.django_db
 TABLET = {"label": "tablet", "sampleRate": 16_000}
@@ -102,7 +102,7 @@ def test_usual_talk_is_no_attempt_of_the_program(sitting, client):
     client.force_login(version.activated_by)
     page = client.get(reverse("review:attempt", args=[row.client_id, row.pk])).content.decode()
     assert "<h1>Usual talk</h1>" in page
-    entry = read_said({"kind": "finish", "value": {}}, uuid.uuid4())
+    entry = read_entry({"kind": "finish", "value": {}}, uuid.uuid4())
     keep_entry(ticket, entry, now=NOW)
     session.refresh_from_db()
     assert session.outcome == "short"
@@ -196,7 +196,7 @@ def test_strong_sound_is_never_told_to_be_softer():
 
 def stopped(session, ticket, sign, step=None):
     data = {"kind": "stop", "value": sign, "step_id": step.step_id if step else None}
-    keep_entry(ticket, read_said(data, uuid.uuid4()), now=NOW)
+    keep_entry(ticket, read_entry(data, uuid.uuid4()), now=NOW)
     session.refresh_from_db()
     assert session.outcome == "stopped"
 

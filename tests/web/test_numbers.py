@@ -186,8 +186,8 @@ def test_taking_a_clients_own_back_is_tried_against_the_clinics(signed_in, lead,
 
 
 def test_every_number_of_the_rules_has_words():
-    from web.review.deciding.rule_numbers import Otherwise, number_lines
+    from web.review.deciding.rule_numbers import RuleOverrides, number_lines
 
-    words = [line.words for _rule, lines in number_lines(Otherwise()) for line in lines]
+    words = [line.words for _rule, lines in number_lines(RuleOverrides()) for line in lines]
     assert "days before an event without an advance" in words
     assert all(words)

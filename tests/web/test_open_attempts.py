@@ -11,14 +11,14 @@ from lab.simulate.voice import Voice, sing
 from tests.factories.live import Wire, sing_into, start_of
 from web.measuring.models import OpenAttempt, ServerProcess
 from web.measuring.sinks import Refused
-from web.measuring.usecases.open_attempts import Place, ThisProcess, this_process
+from web.measuring.usecases.open_attempts import StreamPlace, ThisProcess, this_process
 from web.practice.models import Attempt
 
-HERE = Place(str(uuid.uuid4()), "humming")
+HERE = StreamPlace(str(uuid.uuid4()), "humming")
 
 
 def place():
-    return Place(str(uuid.uuid4()), "humming")
+    return StreamPlace(str(uuid.uuid4()), "humming")
 
 
 def new_id():
@@ -115,7 +115,7 @@ def test_a_hold_taken_over_elsewhere_is_closed_at_its_end_and_kept_when_sent_who
             await wire.hear()
             await sing_into(wire, sung.samples)
             await asyncio.to_thread(
-                ThisProcess().claim, Place(start_place(home), start["step_id"]), new_id()
+                ThisProcess().claim, StreamPlace(start_place(home), start["step_id"]), new_id()
             )
             await wire.say(type="stop", samples=len(sung.samples))
             return await wire.hear()

@@ -11,7 +11,7 @@ from tests.conftest import NOW, PIN, activate_program, member
 from web.clients.usecases.link import make_link
 from web.library.materials import own_turns
 from web.library.models import OwnMaterial
-from web.practice.player.spoken_lines import said_by, said_lines
+from web.practice.player.spoken_lines import own_lines_of, said_lines
 from web.practice.usecases.open_session import open_session
 
 pytestmark = pytest.mark.django_db
@@ -30,7 +30,7 @@ def asked_at_home(person, clinician):
     access = make_link(person, by=clinician, now=NOW, pin=PIN)[0]
     session, _ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
     step = next(one for one in version.program.steps if one.task == "answering")
-    own = said_by(session.client_id, session.clinic_id)
+    own = own_lines_of(session.client_id, session.clinic_id)
     days = (NOW.date() + timedelta(days=number) for number in range(60))
     turns = [turn for day in days for turn in said_lines(step, day, own)]
     return {line["words"] for turn in turns for line in turn["lines"]}

@@ -15,11 +15,11 @@ from tests.conftest import NOW, activate_program, enrol, member, red_flag
 from tests.factories.deciding import send
 from tests.factories.practice import practise, ready, session_on
 from web.clients.models import Visit
-from web.clinic.background import keep_doing
-from web.measuring.sinks import Caught, Offer
+from web.clinic.background import run_periodically
+from web.measuring.sinks import AttemptOffer, Caught
 from web.practice.models import HomeSession
-from web.practice.usecases.save_attempt import PracticeEnd
-from web.practice.usecases.save_entry import Said, keep_entry
+from web.practice.usecases.save_attempt import PracticeSink
+from web.practice.usecases.save_entry import SentEntry, keep_entry
 from web.programs.models import ProgramVersion
 from web.review.caseload.rounds import WINDOW, rounds
 from web.review.models import CaseloadRow, ComingNeed, HandOver, Snooze
@@ -278,8 +278,8 @@ def test_practising_again_is_seen_with_the_first_attempt(clinic, person, home, v
     ready(person)
     assert needs(clinic) == [(person.name, Need.LAPSED)]
     _session, ticket = home
-    end, step = PracticeEnd(), version.program.main_step
-    offer = Offer(attempt_id=str(uuid.uuid4()), step_id=step.step_id, elapsed_ms=9_000)
+    end, step = PracticeSink(), version.program.main_step
+    offer = AttemptOffer(attempt_id=str(uuid.uuid4()), step_id=step.step_id, elapsed_ms=9_000)
     caught = Caught(taken="stopwatch", sha256="0" * 64, seconds=6.0)
     assert end.keep(ticket, offer, end.permit(ticket, offer), caught, NOW).status == "kept"
     assert work_out_stale() == 1
@@ -331,7 +331,7 @@ def test_a_strain_of_four_in_an_open_session_is_worked_in_at_once(clinic, person
     step = version.program.main_step.step_id
 
     def answer(value):
-        said = Said(entry_id=str(uuid.uuid4()), kind="strain", step_id=step, value=value)
+        said = SentEntry(entry_id=str(uuid.uuid4()), kind="strain", step_id=step, value=value)
         keep_entry(ticket, said, now=NOW)
         return CaseloadRow.objects.get(client=person).stale_since
 
@@ -350,7 +350,7 @@ def test_work_beside_the_server_goes_on_whatever_one_job_failed_at(failure):
             raise failure
         again.set()
 
-    ended = keep_doing([job, other.set], every_s=0.01)
+    ended = run_periodically([job, other.set], every_s=0.01)
     try:
         assert again.wait(20)
         assert other.is_set()

@@ -8,19 +8,19 @@ import pytest
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.finding import Finding
-from core.kinds.level.figures import Phrase, Spoken
+from core.kinds.level.figures import Phrase, SpeechFigures
 from core.kinds.pattern.figures import SungNote, SungPattern
 from core.kinds.swell_figures import Swell
 from core.kinds.sz.figures import Joined
 from core.notes.note import Note
-from core.sound.figures import Contour, Figures, Quality, Verdict
+from core.sound.figures import Contour, Figures, Quality, QualityVerdict
 from web.design.drawings.held_line import HeldLine, held_line
-from web.design.drawings.held_marks import MOST_RINGS, Rings, Stretch
+from web.design.drawings.held_marks import MOST_RINGS, MarkedStretch, Rings
 from web.kinds.registry import faces
 from web.measuring.sinks import Permit
 from web.measuring.words import attempt_words, client_words, clinician_words
 
-SPEECH = Spoken(phrases=(), voiced_s=8.0, mode_hz=196.0)
+SPEECH = SpeechFigures(phrases=(), voiced_s=8.0, mode_hz=196.0)
 NOTES = (
     SungNote(name="C4", start_s=0.6, end_s=1.1, cents=4.0),
     SungNote(name="D4", start_s=1.1, end_s=1.6, cents=-62.0),
@@ -32,7 +32,7 @@ def said(task, own, *, for_client=True, **changes):
     figures = Figures(
         task=task,
         target=None,
-        quality=Quality(Verdict.GOOD),
+        quality=Quality(QualityVerdict.GOOD),
         contour=Contour(f0_hz=np.zeros(0), level_db=np.zeros(0)),
         hold_s=6.0,
         own=own,
@@ -91,7 +91,9 @@ def test_a_client_reads_what_to_try_next(task, own, words):
 
 
 def test_shouting_is_said_and_never_praised():
-    own = Spoken(phrases=(), voiced_s=8.0, mode_hz=196.0, over_target_share=0.95, shouted_share=0.6)
+    own = SpeechFigures(
+        phrases=(), voiced_s=8.0, mode_hz=196.0, over_target_share=0.95, shouted_share=0.6
+    )
     words = said("level", own)
     assert "shouted" in words
     assert "Strong enough" not in words
@@ -201,7 +203,7 @@ def test_the_clinician_reads_numbers_with_units():
 
 def test_speech_without_levels_keeps_pitch_and_rate():
     phrase = Phrase(start_s=0.6, end_s=2.4, level_db=-30.0, trail_off_db=-4.0)
-    own = Spoken(
+    own = SpeechFigures(
         phrases=(phrase,), voiced_s=8.0, mode_hz=196.0, trail_off_db=-4.0, words_a_minute=150.0
     )
     bare = own.without_levels()
@@ -243,8 +245,8 @@ def test_notes_to_sing_stand_at_their_height_and_stretches_in_order():
     marks = drawn(
         notes=[(0.0, 1.0, Note.named("C4")), (1.0, 2.0, Note.named("E4"))],
         stretches=[
-            Stretch(start_s=0.0, end_s=1.5, words="hiss"),
-            Stretch(start_s=1.5, end_s=4.0, words="buzz"),
+            MarkedStretch(start_s=0.0, end_s=1.5, words="hiss"),
+            MarkedStretch(start_s=1.5, end_s=4.0, words="buzz"),
         ],
     )
     low, high = (float(line.get("y1")) for line in marks["wanted"])

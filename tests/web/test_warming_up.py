@@ -12,10 +12,10 @@ from tests.conftest import NOW, PIN, activate_program
 from tests.factories.uploads import say
 from web.clients.usecases.link import make_link
 from web.clinic import clock
-from web.measuring.sinks import Caught, Offer
+from web.measuring.sinks import AttemptOffer, Caught
 from web.measuring.tickets import Ticket
 from web.practice.models import Attempt
-from web.practice.usecases.save_attempt import PracticeEnd
+from web.practice.usecases.save_attempt import PracticeSink
 
 pytestmark = pytest.mark.django_db
 
@@ -58,8 +58,8 @@ def test_an_attempt_of_another_routines_step_is_kept(opened):
     bundle, _page = opened("warm_up", "release", routine="warm_up")
     other = next(step for step in bundle["more_steps"] if step["way"] == "timed")
     ticket = Ticket.read(bundle["ticket"])
-    end = PracticeEnd()
-    offer = Offer(attempt_id=str(uuid.uuid4()), step_id=other["step_id"])
+    end = PracticeSink()
+    offer = AttemptOffer(attempt_id=str(uuid.uuid4()), step_id=other["step_id"])
     caught = Caught(taken="stopwatch", sha256="0" * 64, seconds=20.0)
     later = clock.now() + timedelta(minutes=1)
     assert end.keep(ticket, offer, end.permit(ticket, offer), caught, later).status == "kept"

@@ -14,8 +14,8 @@ from core.sound.figures import (
     Figures,
     Glide,
     Quality,
+    QualityVerdict,
     Tremor,
-    Verdict,
 )
 from web.measuring.sinks import Permit
 from web.measuring.words import attempt_words, client_words, clinician_words
@@ -23,7 +23,7 @@ from web.measuring.words import attempt_words, client_words, clinician_words
 STILL = Figures(
     task="hold",
     target=None,
-    quality=Quality(Verdict.GOOD),
+    quality=Quality(QualityVerdict.GOOD),
     contour=Contour(f0_hz=np.zeros(0), level_db=np.zeros(0)),
     hold_s=7.04,
     f0_median_hz=233.0,
@@ -60,12 +60,14 @@ def test_a_client_hears_at_most_two_things():
 
 
 def test_what_could_not_be_measured_gives_no_number():
-    lost = Quality(Verdict.NOT_MEASURABLE, (told("noisy", "It was loud."),))
+    lost = Quality(QualityVerdict.NOT_MEASURABLE, (told("noisy", "It was loud."),))
     words = said(hold_s=None, quality=lost)
     assert words.startswith("This could not be measured. There is a lot of noise in the room:")
     for_clinician = said(CLINICIAN, hold_s=None, quality=lost)
     assert for_clinician == "This could not be measured. It was loud."
-    assert said(hold_s=0.0, quality=Quality(Verdict.USABLE)).startswith("Nothing was measured.")
+    assert said(hold_s=0.0, quality=Quality(QualityVerdict.USABLE)).startswith(
+        "Nothing was measured."
+    )
     assert attempt_words(None, CLIENT) == "Saved. (Time only: the microphone was off.)"
 
 

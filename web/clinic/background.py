@@ -10,7 +10,7 @@ log = logging.getLogger(__name__)
 _EVERY_S = 10.0
 
 
-def keep_doing(
+def run_periodically(
     jobs: Sequence[Callable[[], object]],
     *,
     every_s: float = _EVERY_S,

@@ -4,7 +4,7 @@ from django.apps import apps
 from django.conf import settings
 from django.db import connection
 
-from web.clinic.records import Record
+from web.clinic.records import StoredRow
 
 ERASE = """
 CREATE OR REPLACE FUNCTION erase_client(erased uuid) RETURNS integer
@@ -66,7 +66,7 @@ def kept_tables() -> list[str]:
     return sorted(
         model._meta.db_table
         for model in apps.get_models()
-        if issubclass(model, Record) and not getattr(model, "taken_away", False)
+        if issubclass(model, StoredRow) and not getattr(model, "taken_away", False)
     )
 
 

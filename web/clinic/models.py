@@ -18,7 +18,7 @@ from core.reference.values import (
     SZ_RATIO_FLAG,
 )
 from web.clinic.record_limits import bounded
-from web.clinic.records import ClinicRecord, Record
+from web.clinic.records import ClinicRecord, StoredRow
 
 
 class UserManager(BaseUserManager["User"]):
@@ -29,7 +29,7 @@ class UserManager(BaseUserManager["User"]):
         return user
 
 
-class User(AbstractUser, Record):
+class User(AbstractUser, StoredRow):
     username = None  # type: ignore[assignment]
     first_name = None  # type: ignore[assignment]
     last_name = None  # type: ignore[assignment]
@@ -46,7 +46,7 @@ class User(AbstractUser, Record):
 
 
 @pghistory.track()
-class Clinic(Record):
+class Clinic(StoredRow):
     name = models.CharField(_("name"), max_length=120)
     time_zone = models.CharField(_("time zone"), max_length=64, default="Europe/Dublin")
     a4_hz = models.FloatField(_("concert pitch A4 in Hz"), default=CONCERT_A4.number)
@@ -150,7 +150,7 @@ class AccessEvent(ClinicRecord):
         ]
 
 
-class OutboxMessage(Record):
+class OutboxMessage(StoredRow):
     """A mail to be sent; holds no client data. not_before: it waits until then; about: the id of what
     it is about, by which it is withdrawn when that is dealt with."""
 

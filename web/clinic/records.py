@@ -15,7 +15,7 @@ from core.errors import CoreError
 _LOG = logging.getLogger(__name__)
 
 
-class Record(models.Model):
+class StoredRow(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
 
     class Meta:
@@ -28,7 +28,7 @@ class ClinicQuerySet(models.QuerySet):
         return self.filter(clinic=clinic) if clinic else self.none()
 
 
-class ClinicRecord(Record):
+class ClinicRecord(StoredRow):
     clinic = models.ForeignKey("clinic.Clinic", on_delete=models.PROTECT, related_name="+")
 
     objects = ClinicQuerySet.as_manager()

@@ -17,7 +17,7 @@ from channels.security.websocket import AllowedHostsOriginValidator  # noqa: E40
 from django.conf import settings  # noqa: E402
 from django.urls import path  # noqa: E402
 
-from web.clinic.background import keep_doing  # noqa: E402
+from web.clinic.background import run_periodically  # noqa: E402
 from web.clinic.usecases.outbox import WRITTEN, deliver  # noqa: E402
 from web.config.attempt_sinks import ENDS  # noqa: E402
 from web.measuring.live import LiveSocket  # noqa: E402
@@ -37,10 +37,10 @@ application = ProtocolTypeRouter(
 # Little work, which waits for others: it may be done beside every server. What takes the processor for a while
 # would hold up the streams, and is done by `work_beside` where that runs.
 if settings.WORK_BESIDE != "nothing":
-    keep_doing([deliver, erase_past_sounds, remind_of_contacts], woken=WRITTEN)
-    keep_doing([this_process.pulse], every_s=PULSE_S)
+    run_periodically([deliver, erase_past_sounds, remind_of_contacts], woken=WRITTEN)
+    run_periodically([this_process.pulse], every_s=PULSE_S)
 if settings.WORK_BESIDE == "all":
-    keep_doing([work_out_stale])
+    run_periodically([work_out_stale])
 
 
 def _settle() -> None:

@@ -5,7 +5,7 @@ from django.utils.translation import gettext as _
 from core.kinds.breath.figures import PacedBreath
 from core.kinds.finding import Finding
 from core.sound.figures import Figures
-from web.design.drawings.held_marks import Stretch
+from web.design.drawings.held_marks import MarkedStretch
 from web.kinds.face import Drawn, Face, Row, gaps_of, number
 
 
@@ -45,8 +45,8 @@ def _drawn(figures: Figures) -> Drawn:
     own = figures.own
     if not isinstance(own, PacedBreath):
         return Drawn(gaps=gaps_of(figures))
-    ins = [Stretch(start_s=a, end_s=b, words=_("in")) for a, b in own.ins]
-    outs = [Stretch(start_s=a, end_s=b, words=_("out")) for a, b in own.outs]
+    ins = [MarkedStretch(start_s=a, end_s=b, words=_("in")) for a, b in own.ins]
+    outs = [MarkedStretch(start_s=a, end_s=b, words=_("out")) for a, b in own.outs]
     return Drawn(gaps=gaps_of(figures), stretches=[*ins, *outs])
 
 

@@ -5,7 +5,7 @@ from django.utils.translation import gettext as _
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.finding import Finding
 from core.sound.figures import Figures
-from web.design.drawings.held_marks import Rings, Stretch
+from web.design.drawings.held_marks import MarkedStretch, Rings
 from web.kinds.face import Drawn, Face, Row, gaps_of, number
 
 
@@ -62,7 +62,9 @@ def _drawn(figures: Figures) -> Drawn:
     return Drawn(
         gaps=gaps_of(figures),
         rings=rings,
-        stretches=[Stretch(start_s=a, end_s=b, words=stop, needs_care=True) for a, b in own.stops],
+        stretches=[
+            MarkedStretch(start_s=a, end_s=b, words=stop, needs_care=True) for a, b in own.stops
+        ],
     )
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from core.kinds.finding import Finding
 from core.notes.note import Note
 from core.sound.figures import Figures
-from web.design.drawings.held_marks import Rings, Stretch
+from web.design.drawings.held_marks import MarkedStretch, Rings
 
 Row = tuple[str, str]
 
@@ -19,7 +19,7 @@ class Drawn:
     gaps: Sequence[tuple[float, float]] = ()
     notes: Sequence[tuple[float, float, Note]] = ()
     rings: Rings | None = None
-    stretches: Sequence[Stretch] = ()
+    stretches: Sequence[MarkedStretch] = ()
     sung: Sequence[tuple[str, str, str]] = ()
 
 

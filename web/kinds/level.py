@@ -3,9 +3,9 @@
 from django.utils.translation import gettext as _
 
 from core.kinds.finding import Finding
-from core.kinds.level.figures import Spoken
+from core.kinds.level.figures import SpeechFigures
 from core.sound.figures import Figures
-from web.design.drawings.held_marks import Stretch
+from web.design.drawings.held_marks import MarkedStretch
 from web.kinds.face import Drawn, Face, Row, gaps_of, number
 from web.kinds.strength import strength_to_client
 
@@ -30,14 +30,14 @@ def _to_clinician(finding: Finding) -> str | None:
 
 def _in_short(figures: Figures, _a4_hz: float) -> str:
     own = figures.own
-    if not isinstance(own, Spoken) or own.over_reference_db is None:
+    if not isinstance(own, SpeechFigures) or own.over_reference_db is None:
         return ""
     return _("%s against usual talk") % number(own.over_reference_db, "%+.1f dB")
 
 
 def _rows(figures: Figures) -> list[Row]:
     own = figures.own
-    if not isinstance(own, Spoken):
+    if not isinstance(own, SpeechFigures):
         return []
     return [
         (_("Commonest pitch"), number(own.mode_hz, "%.1f Hz")),
@@ -51,11 +51,11 @@ def _rows(figures: Figures) -> list[Row]:
 
 def _drawn(figures: Figures) -> Drawn:
     own = figures.own
-    phrases = own.phrases if isinstance(own, Spoken) else ()
+    phrases = own.phrases if isinstance(own, SpeechFigures) else ()
     return Drawn(
         gaps=gaps_of(figures),
         stretches=[
-            Stretch(
+            MarkedStretch(
                 start_s=one.start_s, end_s=one.end_s, words=number(one.trail_off_db, "%+.1f dB")
             )
             for one in phrases

@@ -5,7 +5,7 @@ from django.utils.translation import gettext as _
 from core.kinds.finding import Finding
 from core.kinds.near.figures import NearPhrases
 from core.sound.figures import Figures
-from web.design.drawings.held_marks import Stretch
+from web.design.drawings.held_marks import MarkedStretch
 from web.kinds.face import Drawn, Face, Row, gaps_of, number
 
 
@@ -57,7 +57,9 @@ def _drawn(figures: Figures) -> Drawn:
     return Drawn(
         gaps=gaps_of(figures),
         stretches=[
-            Stretch(start_s=one.start_s, end_s=one.end_s, words=number(one.off_semitones, "%+.1f"))
+            MarkedStretch(
+                start_s=one.start_s, end_s=one.end_s, words=number(one.off_semitones, "%+.1f")
+            )
             for one in phrases
         ],
     )

@@ -7,7 +7,7 @@ from core.kinds.finding import Finding
 from core.kinds.pattern.figures import SungPattern
 from core.notes.note import Note
 from core.sound.figures import Figures
-from web.design.drawings.held_marks import Stretch
+from web.design.drawings.held_marks import MarkedStretch
 from web.kinds.face import Drawn, Face, Row, gaps_of, number
 
 
@@ -64,7 +64,7 @@ def _drawn(figures: Figures) -> Drawn:
     return Drawn(
         gaps=gaps_of(figures),
         notes=[(note.start_s, note.end_s, Note.named(note.name)) for note in own.notes],
-        stretches=[Stretch(start_s=a, end_s=b, words=breath) for a, b in own.breaths],
+        stretches=[MarkedStretch(start_s=a, end_s=b, words=breath) for a, b in own.breaths],
         sung=[
             (note.name, number(note.start_s, "%.1f s"), number(note.cents, "%+.0f"))
             for note in own.notes

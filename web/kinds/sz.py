@@ -5,7 +5,7 @@ from django.utils.translation import gettext as _
 from core.kinds.finding import Finding
 from core.kinds.sz.figures import Joined
 from core.sound.figures import Figures
-from web.design.drawings.held_marks import Stretch
+from web.design.drawings.held_marks import MarkedStretch
 from web.kinds.face import Drawn, Face, Row, number
 
 
@@ -54,12 +54,14 @@ def _drawn(figures: Figures) -> Drawn:
     silent_s = own.switch_s - (own.gap_s or 0.0)
     first_s, after_s = figures.onset_s or 0.0, figures.offset_s or 0.0
     parts = [
-        Stretch(start_s=first_s, end_s=silent_s, words=_("hiss")),
-        Stretch(start_s=own.switch_s, end_s=after_s, words=_("buzz")),
+        MarkedStretch(start_s=first_s, end_s=silent_s, words=_("hiss")),
+        MarkedStretch(start_s=own.switch_s, end_s=after_s, words=_("buzz")),
     ]
     if own.gap_s:
         words = _("silence")
-        parts.append(Stretch(start_s=silent_s, end_s=own.switch_s, words=words, needs_care=True))
+        parts.append(
+            MarkedStretch(start_s=silent_s, end_s=own.switch_s, words=words, needs_care=True)
+        )
     return Drawn(stretches=parts)
 
 

@@ -7,7 +7,7 @@ from django import forms
 from django.utils.translation import gettext_lazy as _
 
 from core.catalogue.doing import COUNTED, TIMED
-from core.catalogue.tasks import Fault, Task, checked_task
+from core.catalogue.tasks import Task, TaskFault, checked_task
 from core.catalogue.touches import Touch
 from core.catalogue.words import (
     AIM_WORDS,
@@ -187,5 +187,5 @@ def _rungs_data(base: Task) -> dict[str, str] | list[str]:
     return [rung.code if base.grows is Growth.FORM else rung.words for rung in base.rungs]
 
 
-def _fault_data(fault: Fault) -> dict[str, str]:
+def _fault_data(fault: TaskFault) -> dict[str, str]:
     return {"fault": fault.fault, "shown_by": fault.shown_by, "cue": fault.cue}

@@ -105,7 +105,7 @@ class Filters:
 
 
 @dataclass(frozen=True)
-class Line:
+class LibraryLine:
     """One task of the list."""
 
     task: Task
@@ -127,7 +127,7 @@ class Family:
 
     letter: str
     name: str
-    lines: tuple[Line, ...]
+    lines: tuple[LibraryLine, ...]
 
 
 def listed(clinic, filters: Filters) -> tuple[Family, ...]:
@@ -135,7 +135,7 @@ def listed(clinic, filters: Filters) -> tuple[Family, ...]:
     hidden = hidden_keys(clinic)
     shipped = shipped_tasks()
     lines = [
-        Line(task, own=key not in shipped, hidden=key in hidden)
+        LibraryLine(task, own=key not in shipped, hidden=key in hidden)
         for key, task in catalogue_of(clinic).items()
         if filters.match(task) and (filters.hidden or key not in hidden)
     ]

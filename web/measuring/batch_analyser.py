@@ -20,7 +20,7 @@ GATHERED_S = 0.01
 Waiting = tuple[np.ndarray, asyncio.Future[Frames]]
 
 
-class Together:
+class BatchAnalyser:
     """Pieces that come within a moment are analysed in one round; few streams at once. One for each event loop
     (`of_this_loop`)."""
 
@@ -82,11 +82,11 @@ def _fail(now: list[Waiting], error: Exception) -> None:
 
 # The loop must not wait 5 ms, Python's usual turn, for the threads beside it whenever it has read or written.
 sys.setswitchinterval(0.0001)
-_of_loops: weakref.WeakKeyDictionary[asyncio.AbstractEventLoop, Together] = (
+_of_loops: weakref.WeakKeyDictionary[asyncio.AbstractEventLoop, BatchAnalyser] = (
     weakref.WeakKeyDictionary()
 )
 
 
-def of_this_loop() -> Together:
+def of_this_loop() -> BatchAnalyser:
     """The one of the running event loop."""
-    return _of_loops.setdefault(asyncio.get_running_loop(), Together())
+    return _of_loops.setdefault(asyncio.get_running_loop(), BatchAnalyser())

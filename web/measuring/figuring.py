@@ -12,7 +12,7 @@ from concurrent.futures.process import BrokenProcessPool
 from functools import cache, partial
 from multiprocessing.connection import wait
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.live import Ended, figures_of, measure_sound
 from core.sound.figures import Figures
 from core.sound.reading import Sound
@@ -36,7 +36,7 @@ async def figured(ended: Ended, *, many: bool) -> Figures:
 
 
 def measured(
-    sound: Sound, task: str, *, target: Target | None, a4_hz: float, streams: int
+    sound: Sound, task: str, *, target: AttemptTarget | None, a4_hz: float, streams: int
 ) -> Figures:
     """The figures of a sound that was sent whole, while so many streams are watched; SoundError as `measure_sound`."""
     work = partial(measure_sound, sound, task, target=target, a4_hz=a4_hz)

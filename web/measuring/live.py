@@ -30,9 +30,9 @@ from web.design.speaking import spoken
 from web.measuring.batch_analyser import of_this_loop
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
-from web.measuring.sinks import Caught, End, Kept, Offer, Permit, Refused
+from web.measuring.sinks import AttemptOffer, AttemptSink, Caught, Permit, Refused, SaveAnswer
 from web.measuring.tickets import Ticket, TicketRefused
-from web.measuring.usecases.open_attempts import Place, idling, this_process
+from web.measuring.usecases.open_attempts import StreamPlace, idling, this_process
 from web.measuring.words import attempt_words, sound_words
 
 log = logging.getLogger(__name__)
@@ -46,9 +46,9 @@ IDLE_S = 10.0
 @dataclass(slots=True)
 class _Attempt:
     ticket: Ticket
-    offer: Offer
+    offer: AttemptOffer
     permit: Permit
-    end: End
+    end: AttemptSink
     measurement: LiveMeasurement
     rate_hz: int
     next_number: int = 0
@@ -57,8 +57,8 @@ class _Attempt:
     heard: bytearray = field(default_factory=bytearray)
 
     @property
-    def place(self) -> Place:
-        return Place(self.ticket.sitting, self.offer.step_id)
+    def place(self) -> StreamPlace:
+        return StreamPlace(self.ticket.sitting, self.offer.step_id)
 
     def must_be_newest(self) -> None:
         this_process.still_mine(self.place, self.offer.attempt_id)
@@ -66,7 +66,7 @@ class _Attempt:
     def release(self) -> None:
         this_process.release(self.place, self.offer.attempt_id)
 
-    def keep(self, caught: Caught) -> Kept:
+    def keep(self, caught: Caught) -> SaveAnswer:
         """Keep it unless it was taken over, by whichever process, and give the step back."""
         this_process.confirm(self.place, self.offer.attempt_id)
         kept = self.end.keep(self.ticket, self.offer, self.permit, caught, clock.now())
@@ -81,7 +81,7 @@ class _Attempt:
 class LiveSocket:
     """ASGI application for one connection; `ends` maps a ticket's purpose to where it ends."""
 
-    def __init__(self, ends: Mapping[str, End]) -> None:
+    def __init__(self, ends: Mapping[str, AttemptSink]) -> None:
         self._ends = ends
 
     async def __call__(self, scope, receive, send) -> None:
@@ -89,7 +89,7 @@ class LiveSocket:
 
 
 class _Connection:
-    def __init__(self, ends: Mapping[str, End], receive, send) -> None:
+    def __init__(self, ends: Mapping[str, AttemptSink], receive, send) -> None:
         self._ends, self._receive, self._send = ends, receive, send
         self._attempt: _Attempt | None = None
 
@@ -220,7 +220,7 @@ class _Connection:
         await self._send({"type": "websocket.close", "code": code, "reason": reason})
 
 
-def _begun(end: End, ticket: Ticket, offer: Offer, rate_hz: int) -> _Attempt:
+def _begun(end: AttemptSink, ticket: Ticket, offer: AttemptOffer, rate_hz: int) -> _Attempt:
     """An attempt that may be taken, with its step claimed; Refused otherwise."""
     permit = end.permit(ticket, offer)
     if permit.set_aside:

@@ -10,7 +10,7 @@ from django.utils.translation import gettext_lazy
 from core.kinds.registry import findings
 from core.notes.note import Note
 from core.sound.calibration import LevelReference
-from core.sound.figures import Figures, Verdict
+from core.sound.figures import Figures, QualityVerdict
 from web.design.drawings.held_line import HeldLine, held_line
 from web.kinds.face import number
 from web.kinds.registry import face_of
@@ -19,14 +19,14 @@ from web.measuring.store import figures_of, stored_figures
 from web.measuring.words import clinician_words
 
 VERDICTS = {
-    Verdict.GOOD: gettext_lazy("good"),
-    Verdict.USABLE: gettext_lazy("usable"),
-    Verdict.NOT_MEASURABLE: gettext_lazy("not measurable"),
+    QualityVerdict.GOOD: gettext_lazy("good"),
+    QualityVerdict.USABLE: gettext_lazy("usable"),
+    QualityVerdict.NOT_MEASURABLE: gettext_lazy("not measurable"),
 }
 
 
 @dataclass(frozen=True, kw_only=True)
-class Shown:
+class MeasurementShown:
     """`drawing` None without a contour; `rows`: label and text; `notes`: those of a pattern;
     `pitched`: whether a voice was asked for or heard."""
 
@@ -49,7 +49,7 @@ def shown(
     moved_s: tuple[float, float] | None = None,
     editable: bool = False,
     reference: LevelReference | None = None,
-) -> Shown:
+) -> MeasurementShown:
     """Read a measurement with its contour; moved_s: its ends as set by hand; reference: the level
     reference of its device."""
     figures = stored_figures(row)
@@ -87,7 +87,7 @@ def shown(
             )
         )
     length_s = len(curve.level_db) * curve.hop_s
-    return Shown(
+    return MeasurementShown(
         figures=figures,
         drawing=drawing,
         findings=[

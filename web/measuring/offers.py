@@ -6,7 +6,7 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from web.measuring.sinks import Offer, Refused
+from web.measuring.sinks import AttemptOffer, Refused
 
 DEVICE_KEYS = {
     "label",
@@ -20,7 +20,7 @@ INPUTS = ("microphone", "simulated voice", "none")
 MOST_TEXT = 4_000
 
 
-def read_offer(data: Any) -> Offer:
+def read_offer(data: Any) -> AttemptOffer:
     """A decoded JSON object to an Offer; Refused 4400/400 for anything else."""
     try:
         if not isinstance(data, dict):
@@ -29,7 +29,7 @@ def read_offer(data: Any) -> Offer:
         if not isinstance(device, dict):
             raise TypeError("device")
         elapsed = data.get("elapsed_ms")
-        offer = Offer(
+        offer = AttemptOffer(
             attempt_id=str(uuid.UUID(str(data["attempt_id"]))),
             step_id=str(data["step_id"])[:64],
             place=int(data.get("place", 0)),

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.level.aim import LevelTarget
 from core.sound.figures import Figures
 from core.sound.recording import Recording
@@ -19,7 +19,7 @@ class Refused(Exception):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Offer:
+class AttemptOffer:
     """What the page says about an attempt before or with its sound."""
 
     attempt_id: str
@@ -42,7 +42,7 @@ class Permit:
     heard: its sound may be kept to be judged by ear, so it is held until the attempt is."""
 
     task: str | None
-    target: Target | None
+    target: AttemptTarget | None
     a4_hz: float
     target_s: float | None = None
     slides: tuple[int, ...] = ()
@@ -69,16 +69,18 @@ class Caught:
 
 
 @dataclass(frozen=True, slots=True)
-class Kept:
+class SaveAnswer:
     """The answer to the page: status "kept", "again", "differs" or "set_aside"."""
 
     status: str
     attempt_id: str
 
 
-class End(Protocol):
-    def permit(self, ticket: Ticket, offer: Offer) -> Permit:
+class AttemptSink(Protocol):
+    def permit(self, ticket: Ticket, offer: AttemptOffer) -> Permit:
         """Whether this attempt may be taken; raises Refused."""
 
-    def keep(self, ticket: Ticket, offer: Offer, permit: Permit, caught: Caught, now) -> Kept:
+    def keep(
+        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: Caught, now
+    ) -> SaveAnswer:
         """Keep it in one transaction; harmless when repeated."""

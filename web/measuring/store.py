@@ -11,7 +11,16 @@ from core.errors import CoreError
 from core.kinds.registry import kinds, measured_task, read_task_figures
 from core.reason import told
 from core.sound import VERSION
-from core.sound.figures import Break, Contour, Figures, Glide, Quality, Tremor, Verdict, reasons_of
+from core.sound.figures import (
+    Break,
+    Contour,
+    Figures,
+    Glide,
+    Quality,
+    QualityVerdict,
+    Tremor,
+    reasons_of,
+)
 from web.measuring.models import Measurement
 
 log = logging.getLogger(__name__)
@@ -112,7 +121,7 @@ def _parsed(row: Measurement) -> dict[str, Any]:
     of the code elsewhere is not taken for a damaged row."""
     return {
         "task": measured_task(row.task),
-        "quality": Quality(Verdict(row.verdict), reasons_of(row.reasons)),
+        "quality": Quality(QualityVerdict(row.verdict), reasons_of(row.reasons)),
         "breaks": tuple(Break(**one) for one in row.breaks),
         "glide": Glide.read(row.glide) if row.glide else None,
         "own": read_task_figures(row.own),
@@ -122,6 +131,6 @@ def _parsed(row: Measurement) -> dict[str, Any]:
 def _unreadable(row: Measurement) -> Figures:
     task = row.task if row.task in kinds() else "hold"
     quality = Quality(
-        Verdict.NOT_MEASURABLE, (told("row_unreadable", UNREADABLE.format(id=row.pk)),)
+        QualityVerdict.NOT_MEASURABLE, (told("row_unreadable", UNREADABLE.format(id=row.pk)),)
     )
     return Figures(task=task, target=None, quality=quality, contour=Contour.none(), hold_s=None)

@@ -16,7 +16,7 @@ from core.dose.load import Load, RoutineLoad, load_notices, load_of
 from core.dose.minutes import minutes_by_step
 from core.editing.edit_ladder import ladder_text, typed
 from core.editing.edit_schedule import calendar_text
-from core.editing.step_settings import Setting, settings_of
+from core.editing.step_settings import StepSetting, settings_of
 from core.fitting.known import Limits
 from core.program.dosing import When
 from core.program.program import Program
@@ -112,7 +112,7 @@ def _drawing(program: Program, step: Step) -> SafeString | None:
 class SettingShown:
     """A setting with whether it is other than what the draft began as, and what stood there."""
 
-    setting: Setting
+    setting: StepSetting
     changed: bool
     before: str
 

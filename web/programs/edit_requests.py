@@ -24,7 +24,7 @@ LONGEST_TEXT = 400
 
 
 @dataclass(frozen=True)
-class Hands:
+class EditTools:
     """What a change needs beside the program: what the draft began as, today for the client, how a task is added,
     and how a step gets its id."""
 
@@ -45,7 +45,7 @@ class Edit:
     chosen: str
 
 
-def read_edit(body: bytes, hands: Hands) -> Edit:
+def read_edit(body: bytes, hands: EditTools) -> Edit:
     """PlanError("edit_unreadable") for what is none."""
     try:
         data = read_object(body)
@@ -69,7 +69,7 @@ def _step(data: Mapping[str, Any]) -> str:
     return _text(data, "step_id")
 
 
-def _move(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _move(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, place = _text(data, "key").split(":")
     semitones, seconds = int(data.get("semitones", 0)), float(data.get("seconds", 0))
     return lambda p: step_targets.move_hold(
@@ -77,118 +77,118 @@ def _move(data: Mapping[str, Any], _hands: Hands) -> Change:
     )
 
 
-def _set(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _set(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, key, value = _step(data), _text(data, "key"), _text(data, "value")
     return lambda p: step_targets.set_by_hand(p, step_id, key, value)
 
 
-def _nudge(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _nudge(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, key, by = _step(data), _text(data, "key"), int(data["by"])
     return lambda p: step_targets.nudge(p, step_id, key, by)
 
 
-def _key(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _key(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, name = _step(data), _text(data, "value")
     return lambda p: step_targets.with_key(p, step_id, name)
 
 
-def _rung(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _rung(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, rung = _step(data), int(data["value"])
     return lambda p: on_rung(p, step_id, rung)
 
 
-def _ladder(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _ladder(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, value = _step(data), _text(data, "value")
     return lambda p: laddering.with_ladder(p, step_id, value)
 
 
-def _rung_out(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _rung_out(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, place = _step(data), int(data["value"])
     return lambda p: laddering.without_rung(p, step_id, place)
 
 
-def _rung_in(data: Mapping[str, Any], hands: Hands) -> Change:
+def _rung_in(data: Mapping[str, Any], hands: EditTools) -> Change:
     step_id, value, base = _step(data), float(data["value"]), _base(hands)
     return lambda p: laddering.with_rung_again(p, base, step_id, value)
 
 
-def _as_before(data: Mapping[str, Any], hands: Hands) -> Change:
+def _as_before(data: Mapping[str, Any], hands: EditTools) -> Change:
     step_id, base = _step(data), _base(hands)
     return lambda p: step_targets.as_proposed(p, base, step_id)
 
 
-def _base(hands: Hands) -> Program:
+def _base(hands: EditTools) -> Program:
     base = hands.base()
     if base is None:
         raise PlanError("nothing_proposed")
     return base
 
 
-def _add(data: Mapping[str, Any], hands: Hands) -> Change:
+def _add(data: Mapping[str, Any], hands: EditTools) -> Change:
     task, routine = _text(data, "task"), _text(data, "routine")
     return lambda p: hands.added(p, task, routine)
 
 
-def _order(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _order(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, by = _step(data), int(data["by"])
     return lambda p: arranging.moved(p, step_id, by)
 
 
-def _place(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _place(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, routine, place = _step(data), _text(data, "routine"), int(data["place"])
     return lambda p: arranging.placed(p, step_id, routine, place)
 
 
-def _to_routine(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _to_routine(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id, routine = _step(data), _text(data, "value")
     if not routine:
         return lambda p: arranging.on_its_own(p, step_id)
     return lambda p: arranging.placed(p, step_id, routine, len(p.routine(routine).steps))
 
 
-def _duplicate(data: Mapping[str, Any], hands: Hands) -> Change:
+def _duplicate(data: Mapping[str, Any], hands: EditTools) -> Change:
     step_id = _step(data)
     return lambda p: arranging.duplicated(p, step_id, new_step_id=hands.new_id())
 
 
-def _remove(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _remove(data: Mapping[str, Any], _hands: EditTools) -> Change:
     step_id = _step(data)
     return lambda p: arranging.without_step(p, step_id)
 
 
-def _dose(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _dose(data: Mapping[str, Any], _hands: EditTools) -> Change:
     often = {name: int(data[name]) for name in ("sessions_a_day", "days_a_week", "weeks")}
     key, when = _text(data, "routine"), When(data["when"]) if "when" in data else None
     return partial(_in_the_day, key, lambda p: scheduling.with_dose(p, key, when=when, **often))
 
 
-def _calendar(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _calendar(data: Mapping[str, Any], _hands: EditTools) -> Change:
     key, which, value = _text(data, "routine"), _text(data, "key"), _text(data, "value")
     return partial(_in_the_day, key, lambda p: scheduling.with_calendar(p, key, which, value))
 
 
-def _weekday(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _weekday(data: Mapping[str, Any], _hands: EditTools) -> Change:
     key, day = _text(data, "routine"), int(data["value"])
     return lambda p: scheduling.with_weekday(p, key, day)
 
 
-def _visit(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _visit(data: Mapping[str, Any], _hands: EditTools) -> Change:
     key, day = _text(data, "routine"), int(data["value"])
     return lambda p: scheduling.with_visit(p, key, day)
 
 
-def _away(data: Mapping[str, Any], hands: Hands) -> Change:
+def _away(data: Mapping[str, Any], hands: EditTools) -> Change:
     day = date.fromisoformat(_text(data, "value"))
     return lambda p: scheduling.with_day_away(p, day, today=hands.today)
 
 
-def _stage(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _stage(data: Mapping[str, Any], _hands: EditTools) -> Change:
     key, place, which = _text(data, "routine"), int(data["place"]), _text(data, "key")
     value = str(data.get("value", ""))[:10]
     return lambda p: scheduling.with_stage(p, key, place, which, value)
 
 
-def _dealt(data: Mapping[str, Any], _hands: Hands) -> Change:
+def _dealt(data: Mapping[str, Any], _hands: EditTools) -> Change:
     part, place = _text(data, "part"), int(data["value"])
     return lambda p: step_targets.dealt_with(p, part, place)
 
@@ -201,7 +201,7 @@ def _in_the_day(key: str, change: Change, program: Program) -> Program:
     return changed
 
 
-CHANGES: Mapping[str, Callable[[Mapping[str, Any], Hands], Change]] = {
+CHANGES: Mapping[str, Callable[[Mapping[str, Any], EditTools], Change]] = {
     "move": _move,
     "set": _set,
     "nudge": _nudge,

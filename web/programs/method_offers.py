@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from core.errors import PlanError
 from core.fitting.hold_goals import HoldGoal, hold_goal
-from core.fitting.known import Baseline as KnownBaseline
 from core.fitting.known import Fitting
+from core.fitting.known import KnownBaseline as KnownBaseline
 from core.fitting.pitches import PitchSchool, fit_pitches
 from core.fitting.schools import Choice, School, schools
 from core.program.program import Chosen, Program
@@ -76,7 +76,7 @@ class Option:
 
 
 @dataclass(frozen=True)
-class Offer:
+class MethodOffer:
     """A school on the Bench, with its choices."""
 
     school: School
@@ -86,7 +86,7 @@ class Offer:
 
 def offers(
     view: BaselineView, program: Program | None
-) -> tuple[tuple[str, tuple[Offer, ...]], ...]:
+) -> tuple[tuple[str, tuple[MethodOffer, ...]], ...]:
     """Every school by phase, those of the draft ticked; before the first, the sustained notes."""
     before = {one.school: one.options for one in program.schools} if program else {"sustained": {}}
     known = known_baseline(view)
@@ -102,7 +102,7 @@ def offers(
     return tuple(found)
 
 
-def _offer(school: School, before: Mapping[str, str] | None, known: KnownBaseline) -> Offer:
+def _offer(school: School, before: Mapping[str, str] | None, known: KnownBaseline) -> MethodOffer:
     choices = []
     for choice in school.choices:
         selected = (before or {}).get(choice.key, choice.default)
@@ -111,7 +111,7 @@ def _offer(school: School, before: Mapping[str, str] | None, known: KnownBaselin
             for key, words in choice.options.items()
         )
         choices.append((choice, options))
-    return Offer(school, before is not None, tuple(choices))
+    return MethodOffer(school, before is not None, tuple(choices))
 
 
 def _hint(school: School, choice: Choice, key: str, known: KnownBaseline) -> tuple[str, bool]:

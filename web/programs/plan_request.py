@@ -4,8 +4,8 @@ from django.utils.translation import gettext as _
 
 from core.catalogue.words import Equipment, Skill
 from core.fitting.baseline_arithmetic import LungSex
-from core.fitting.known import SHORTEST_TRY_S, Limits, Tried
-from core.fitting.known import Baseline as KnownBaseline
+from core.fitting.known import SHORTEST_TRY_S, Limits, TrialOutcome
+from core.fitting.known import KnownBaseline as KnownBaseline
 from core.notes.range import VoiceGroup
 from core.program.program import Chosen
 from core.proposing.aims import Want
@@ -61,7 +61,7 @@ def plan_request(
         direction=direction,
         equipment=frozenset(Equipment(one) for one in (row.equipment if row else ())),
         cannot=frozenset(Skill(one) for one in (row.cannot if row else ())),
-        tried={key: Tried(row.went) for key, row in file.tried.items()},
+        tried={key: TrialOutcome(row.went) for key, row in file.tried.items()},
         hidden=hidden_keys(clinic),
         limits=Limits(
             minutes_a_session=_least(

@@ -12,7 +12,7 @@ from core.proposing.add_task import fitted_step
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Membership
-from web.measuring.sinks import Caught, Kept, Offer, Permit, Refused
+from web.measuring.sinks import AttemptOffer, Caught, Permit, Refused, SaveAnswer
 from web.measuring.tickets import Ticket
 from web.programs.client_file import ClientFile
 from web.programs.plan_request import BaselineMissing, plan_request
@@ -56,10 +56,10 @@ def _asked(step: Step, a4_hz: float) -> dict[str, Any]:
     }
 
 
-class TriedEnd:
+class TrialSink:
     """Where what is tried ends: nothing is kept of it; the step of an offer is the key of the task."""
 
-    def permit(self, ticket: Ticket, offer: Offer) -> Permit:
+    def permit(self, ticket: Ticket, offer: AttemptOffer) -> Permit:
         member = Membership.objects.select_related("clinic").filter(
             user_id=ticket.holder, clinic_id=ticket.clinic, active=True
         )
@@ -86,6 +86,8 @@ class TriedEnd:
             strong=step.level is not None,
         )
 
-    def keep(self, ticket: Ticket, offer: Offer, permit: Permit, caught: Caught, now) -> Kept:
+    def keep(
+        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: Caught, now
+    ) -> SaveAnswer:
         """Nothing to keep: what the clinician judges of it is logged by hand."""
-        return Kept("kept", offer.attempt_id)
+        return SaveAnswer("kept", offer.attempt_id)

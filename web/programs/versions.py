@@ -8,7 +8,7 @@ from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from core.program.difference import Difference, differences
+from core.program.difference import ProgramDifference, differences
 from web.clients.intake.intake_file import IntakeFile
 from web.clients.scope import client_of
 from web.clinic import clock
@@ -19,12 +19,12 @@ from web.programs.usecases import drafts
 
 
 @dataclass(frozen=True)
-class Compared:
+class VersionComparison:
     """Two versions side by side; lines: what is other in the later one, by where it is; beds: their holds."""
 
     before: ProgramVersion
     after: ProgramVersion
-    lines: list[tuple[str, list[Difference]]]
+    lines: list[tuple[str, list[ProgramDifference]]]
     beds: list[SafeString]
 
 
@@ -74,12 +74,14 @@ def _chosen(
     return (rows[1], rows[0]) if len(rows) > 1 else None
 
 
-def _compared(before: ProgramVersion, after: ProgramVersion) -> Compared:
-    lines: dict[str, list[Difference]] = {}
+def _compared(before: ProgramVersion, after: ProgramVersion) -> VersionComparison:
+    lines: dict[str, list[ProgramDifference]] = {}
     for one in differences(before.program, after.program):
         lines.setdefault(one.where or _("The whole program"), []).append(one)
     label = _("Holds of version %(number)s")
     beds = [
         program_bed(row.program, label=label % {"number": row.number}) for row in (before, after)
     ]
-    return Compared(before, after, list(lines.items()), [bed for bed in beds if bed is not None])
+    return VersionComparison(
+        before, after, list(lines.items()), [bed for bed in beds if bed is not None]
+    )

@@ -26,7 +26,7 @@ from web.clinic.words import core_words
 from web.library.queries import by_family
 from web.programs.client_file import ClientFile
 from web.programs.draft_page import began_as, draft_context
-from web.programs.edit_requests import Hands, read_edit
+from web.programs.edit_requests import EditTools, read_edit
 from web.programs.method_offers import (
     offers,
     read_chosen,
@@ -207,7 +207,7 @@ def edit(request, client_id):
     return JsonResponse(_answer(request, file, draft, chosen))
 
 
-def _hands(file: ClientFile) -> Hands:
+def _hands(file: ClientFile) -> EditTools:
     """What changes need of the record; read only where one needs it."""
 
     def base():
@@ -223,7 +223,7 @@ def _hands(file: ClientFile) -> Hands:
             step_id=str(uuid.uuid4()),
         )
 
-    return Hands(
+    return EditTools(
         base=base,
         today=file.today,
         added=add,

@@ -39,7 +39,7 @@ class ArchiveRefused(ValueError):
 
 
 @dataclass(frozen=True)
-class Record:
+class UnpackedRecord:
     """What an archive holds: rows by table, not yet saved, and where it comes from."""
 
     tables: Mapping[str, list[Any]]
@@ -70,13 +70,13 @@ def opened(file: IO[bytes]) -> Iterator[zipfile.ZipFile]:
         raise ArchiveRefused(_("This is no archive that can be read, or it is damaged.")) from error
 
 
-def read_record(file: IO[bytes]) -> Record:
+def read_record(file: IO[bytes]) -> UnpackedRecord:
     """The record of an archive; ArchiveRefused, in words, for everything that is not whole and of a known format."""
     with opened(file) as archive:
         return _read(archive)
 
 
-def _read(archive: zipfile.ZipFile) -> Record:
+def _read(archive: zipfile.ZipFile) -> UnpackedRecord:
     members = archive.infolist()
     if len(members) > _MOST_MEMBERS or sum(one.file_size for one in members) > MOST_UNPACKED:
         raise ArchiveRefused(_("The archive unfolds to more than a record can be."))
@@ -93,7 +93,7 @@ def _read(archive: zipfile.ZipFile) -> Record:
         raise ArchiveRefused(_("It is not the record of one client."))
     ours, people = is_ours(manifest), people_of(manifest)
     _check_links(tables, people)
-    return Record(
+    return UnpackedRecord(
         tables=tables,
         people=people,
         installation=manifest["installation"],

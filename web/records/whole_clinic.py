@@ -24,7 +24,7 @@ from web.records.pack import installation, people_in, signature_of, write_record
 from web.records.rows import RowRefused, data_of, row_of
 from web.records.unpack import (
     ArchiveRefused,
-    Record,
+    UnpackedRecord,
     file_in,
     is_ours,
     opened,
@@ -131,7 +131,7 @@ class WholeClinic:
     own: Mapping[str, list[Any]]
     people: Mapping[UUID, str]
 
-    def records(self) -> Iterator[Record]:
+    def records(self) -> Iterator[UnpackedRecord]:
         """Each record, read when it is asked for: no two of them are held at a time."""
         for key, digest in self.digests.items():
             with self.archive.open(f"records/{key}.zip") as member, _spooled(member, digest) as one:
@@ -207,7 +207,7 @@ def _spooled(member: IO[bytes], digest: str) -> Any:
     return held
 
 
-def _proved(file: IO[bytes], key: str) -> Record:
+def _proved(file: IO[bytes], key: str) -> UnpackedRecord:
     try:
         record = read_record(file)
     except ArchiveRefused as refused:

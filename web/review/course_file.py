@@ -22,13 +22,13 @@ from web.clients.baseline.view import BaselineView
 from web.clients.models import Client
 from web.practice.models import Attempt, Entry, HomeSession, Outcome
 from web.practice.sessions.before_session import flags_said, stopped
-from web.practice.sessions.queries import Practice, done_since, practice_of, strain_said
+from web.practice.sessions.queries import RecentPractice, done_since, practice_of, strain_said
 from web.practice.today.practicable import open_signs
 from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches, rung_changes
 from web.review.deciding.proposals import still_to_decide
-from web.review.deciding.rule_numbers import Otherwise, otherwise, rules_with
+from web.review.deciding.rule_numbers import RuleOverrides, rule_overrides, rules_with
 from web.review.models import Decision, Snooze
 from web.review.results import history
 
@@ -82,7 +82,7 @@ class CourseFile(ClientFile):
         return done_since(self.client.pk, since=self.today - timedelta(days=KEPT_DAYS))
 
     @cached_property
-    def practice(self) -> Practice:
+    def practice(self) -> RecentPractice:
         """The newest home session of each routine, with attempts and answers."""
         return practice_of(self.client.pk, self.today, self.versions)
 
@@ -132,9 +132,9 @@ class CourseFile(ClientFile):
         return Snooze.objects.filter(client=self.client).order_by("-at").first()
 
     @cached_property
-    def rule_overrides(self) -> Otherwise:
+    def rule_overrides(self) -> RuleOverrides:
         """The numbers of the rules that the clinic or the client has otherwise than shipped."""
-        return otherwise(self.client.clinic, self.client)
+        return rule_overrides(self.client.clinic, self.client)
 
     @cached_property
     def rules(self) -> Rules:

@@ -135,7 +135,7 @@ class SessionResult(ClientRecord):
     sign_step = models.CharField(max_length=36, null=True)
 
 
-class Verdict(models.TextChoices):
+class DecisionVerdict(models.TextChoices):
     ACCEPTED = "accepted", "accepted"
     ALTERED = "altered", "altered"
     REFUSED = "refused", "refused"
@@ -153,7 +153,7 @@ class Decision(ClientRecord):
     act = models.CharField(max_length=12, choices=[(act.value, act.value) for act in Act])
     steps = models.JSONField(default=list)
     rung = models.PositiveSmallIntegerField(null=True)
-    verdict = models.CharField(max_length=8, choices=Verdict)
+    verdict = models.CharField(max_length=8, choices=DecisionVerdict)
     reason = models.CharField(max_length=500, blank=True)
     evidence = models.JSONField(default=dict)
     day = models.DateField()

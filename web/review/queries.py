@@ -7,7 +7,7 @@ from functools import partial
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
-from core.dose.tide import Kept, TideDay, kept_of
+from core.dose.tide import Adherence, TideDay, adherence_of
 from core.program.program import Program
 from core.program.routine import Routine
 from core.program.routine_words import routine_name
@@ -18,7 +18,14 @@ from web.programs.hold_drawing import program_bed, with_past
 from web.programs.models import ProgramVersion
 from web.review.caseload.four_weeks import FourWeeks, course_from
 from web.review.caseload.row import RowFile
-from web.review.deciding.proposals import Shown, ToDo, shown, staying, still_to_decide, to_do
+from web.review.deciding.proposals import (
+    ProposalShown,
+    ToDo,
+    shown,
+    staying,
+    still_to_decide,
+    to_do,
+)
 from web.review.results.sessions import LastSession, changes_of, last_sessions
 
 
@@ -28,7 +35,7 @@ class RoutineKept:
 
     routine: Routine
     name: str
-    kept: Kept
+    kept: Adherence
     tide: SafeString
 
 
@@ -42,7 +49,7 @@ class ClientPage:
     bed: SafeString | None
     routines: list["RoutineKept"]
     kept: object
-    proposals: list[Shown]
+    proposals: list[ProposalShown]
     staying: list[tuple[str, list[str]]]
     to_do: list[ToDo]
     lasts: list[LastSession]
@@ -62,7 +69,7 @@ def client_page(file: RowFile) -> ClientPage:
         version=file.version,
         bed=bed_of(program, attempts=held, versions=versions) if program else None,
         routines=[_routine_kept(one, days) for one in program.routines] if program else [],
-        kept=kept_of(days),
+        kept=adherence_of(days),
         proposals=shown(still_to_decide(proposals, file.decided, file.last_session), program, today)
         if program
         else [],
@@ -76,7 +83,7 @@ def client_page(file: RowFile) -> ClientPage:
 
 def _routine_kept(routine: Routine, days: Sequence[TideDay]) -> RoutineKept:
     own = [day.of(routine.key) for day in days]
-    kept = kept_of(own)
+    kept = adherence_of(own)
     label = _("%(kept)s of %(prescribed)s home sessions kept in 28 days") % {
         "kept": kept.kept,
         "prescribed": kept.prescribed,

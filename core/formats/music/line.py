@@ -37,7 +37,7 @@ class Tone:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Line:
+class MusicLine:
     """Tones one after the other at a tempo (beats/min). groups: where a new group begins, by the number of its
     first tone; for the reader of notes a bar each."""
 
@@ -53,7 +53,7 @@ class Line:
             yield self.tones[first:last]
 
 
-def checked_line(line: Line) -> Line:
+def checked_line(line: MusicLine) -> MusicLine:
     """The line as it is used: rests joined, none at its ends; MusicRefused where it holds no note."""
     tones: list[Tone] = []
     for tone in line.tones:
@@ -68,7 +68,7 @@ def checked_line(line: Line) -> Line:
         raise MusicRefused(NOTHING())
     if len(tones) > MOST_TONES:
         raise MusicRefused(TOO_LARGE(kilobytes=MOST_BYTES // 1000, tones=MOST_TONES))
-    return Line(name=line.name, tempo_bpm=line.tempo_bpm, tones=tuple(tones))
+    return MusicLine(name=line.name, tempo_bpm=line.tempo_bpm, tones=tuple(tones))
 
 
 def note_numbered(number: int) -> Note:

@@ -12,7 +12,7 @@ from core.formats.music.line import (
     NOT_MUSIC,
     TICKS,
     TOO_LARGE,
-    Line,
+    MusicLine,
     MusicRefused,
     Tone,
     checked_line,
@@ -27,7 +27,7 @@ _SLIP = 1 / 16
 """Beats by which a played note may hang over into the next without being a chord."""
 
 
-def to_midi(line: Line) -> bytes:
+def to_midi(line: MusicLine) -> bytes:
     """The line as one track, a note at a medium velocity, the tempo at its start."""
     track = mido.MidiTrack()
     track.append(mido.MetaMessage("track_name", name=_latin(line.name), time=0))
@@ -48,7 +48,7 @@ def to_midi(line: Line) -> bytes:
     return out.getvalue()
 
 
-def from_midi(data: bytes) -> Line:
+def from_midi(data: bytes) -> MusicLine:
     """The one line of a file, whichever tracks it lies in; MusicRefused for chords, other files, broken ones."""
     if len(data) > MOST_BYTES:
         raise MusicRefused(TOO_LARGE(kilobytes=MOST_BYTES // 1000, tones=MOST_TONES))
@@ -62,7 +62,7 @@ def from_midi(data: bytes) -> Line:
     return checked_line(_line(messages, file.ticks_per_beat))
 
 
-def _line(messages: Iterable[mido.Message], ticks_per_beat: int) -> Line:
+def _line(messages: Iterable[mido.Message], ticks_per_beat: int) -> MusicLine:
     at, tempo, name = 0, 0.0, ""
     sounding: int | None = None
     began, ended = 0, 0
@@ -90,7 +90,7 @@ def _line(messages: Iterable[mido.Message], ticks_per_beat: int) -> Line:
         elif (at - began) > ticks_per_beat * _SLIP and sounding is not None:
             # the note before ends long after this one began: they sound together
             raise MusicRefused(CHORD(beat=began / ticks_per_beat))
-    return Line(name=name, tempo_bpm=tempo or _TEMPO_BPM, tones=tuple(tones))
+    return MusicLine(name=name, tempo_bpm=tempo or _TEMPO_BPM, tones=tuple(tones))
 
 
 def _add(tones: list[Tone], number: int, times: tuple[int, int, int], ticks_per_beat: int) -> None:

@@ -4,13 +4,13 @@ from dataclasses import replace
 
 from core.editing.step_settings import BY_HAND
 from core.errors import PlanError
-from core.formats.music.line import Line
+from core.formats.music.line import MusicLine
 from core.formats.music.sung import holds_in, pattern_in
 from core.program.program import Program
 from core.program.targets import Holds, HoldTarget, Pattern
 
 
-def with_music(program: Program, step_id: str, line: Line) -> Program:
+def with_music(program: Program, step_id: str, line: MusicLine) -> Program:
     """The program with a step's degrees from a file, and its keys and tempo where the file has the pattern in several
     keys; of held notes with their notes and seconds. What lies outside the range is told as for anything typed.
 

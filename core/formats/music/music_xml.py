@@ -14,7 +14,7 @@ from core.formats.music.line import (
     NOT_MUSIC,
     TICKS,
     TOO_LARGE,
-    Line,
+    MusicLine,
     MusicRefused,
     Tone,
     checked_line,
@@ -38,7 +38,7 @@ _NO_XML = (Xml.ParseError, ValueError, LookupError)
 is missing."""
 
 
-def to_music_xml(line: Line) -> bytes:
+def to_music_xml(line: MusicLine) -> bytes:
     """The line as a part of one voice, a bar for each group, the tempo at its start."""
     root = Xml.Element("score-partwise", version="4.0")
     _text(Xml.SubElement(root, "work"), "work-title", line.name)
@@ -124,7 +124,7 @@ def _text(parent: Xml.Element, name: str, text: str) -> None:
     Xml.SubElement(parent, name).text = text
 
 
-def from_music_xml(data: bytes) -> Line:
+def from_music_xml(data: bytes) -> MusicLine:
     """The one line of a score; MusicRefused for chords, several parts or voices with notes, broken files, and for
     what would unfold to more than it is."""
     if len(data) > MOST_BYTES:
@@ -154,7 +154,7 @@ def _unpacked(data: bytes) -> bytes:
         raise MusicRefused(NOT_MUSIC(kind="MusicXML")) from error
 
 
-def _line(root: Xml.Element) -> Line:
+def _line(root: Xml.Element) -> MusicLine:
     title = root.findtext("work/work-title") or root.findtext("movement-title") or ""
     sung = [part for part in root.findall("part") if part.find(".//pitch") is not None]
     if len(sung) > 1:
@@ -185,7 +185,7 @@ def _line(root: Xml.Element) -> Line:
             beat += beats
     if tempo and not 5 <= tempo <= 1000:
         raise ValueError(tempo)
-    return Line(name=title[:60], tempo_bpm=tempo or _TEMPO_BPM, tones=tuple(tones))
+    return MusicLine(name=title[:60], tempo_bpm=tempo or _TEMPO_BPM, tones=tuple(tones))
 
 
 def _sung(note: Xml.Element) -> Note:

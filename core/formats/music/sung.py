@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from core.formats.music.line import Line, MusicRefused, Tone
+from core.formats.music.line import MusicLine, MusicRefused, Tone
 from core.notes.note import Note
 from core.notes.scale import DEGREES
 from core.program.step import Step
@@ -42,7 +42,7 @@ def can_be_music(step: Step) -> bool:
     return isinstance(step.target, Pattern | Holds)
 
 
-def line_of(step: Step) -> Line:
+def line_of(step: Step) -> MusicLine:
     """A step as a line: a pattern through its keys with a breath of two beats, notes held with their rests."""
     target = step.target
     tones: list[Tone] = []
@@ -52,7 +52,7 @@ def line_of(step: Step) -> Line:
             groups.append(len(tones))
             tones += [Tone(note, 1.0) for note in target.in_key(key)]
             tones.append(Tone(None, BREATH_BEATS))
-        return Line(
+        return MusicLine(
             name=step.name, tempo_bpm=target.tempo_bpm, tones=tuple(tones), groups=tuple(groups)
         )
     if not isinstance(target, Holds):
@@ -61,7 +61,7 @@ def line_of(step: Step) -> Line:
     for hold in target.holds:
         groups.append(len(tones))
         tones += [Tone(hold.note, hold.seconds), Tone(None, rest)]
-    return Line(name=step.name, tempo_bpm=HOLDS_BPM, tones=tuple(tones), groups=tuple(groups))
+    return MusicLine(name=step.name, tempo_bpm=HOLDS_BPM, tones=tuple(tones), groups=tuple(groups))
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,7 +73,7 @@ class ReadPattern:
     tempo_bpm: float
 
 
-def pattern_in(line: Line) -> ReadPattern:
+def pattern_in(line: MusicLine) -> ReadPattern:
     """The pattern of a line: one group of even notes, or the same from several start notes with rests between.
     MusicRefused in words for anything else."""
     groups = _groups(line)
@@ -104,7 +104,7 @@ def pattern_in(line: Line) -> ReadPattern:
     return ReadPattern(degrees, tuple(keys), tempo)
 
 
-def _groups(line: Line) -> list[list[Tone]]:
+def _groups(line: MusicLine) -> list[list[Tone]]:
     """The notes between two rests."""
     groups: list[list[Tone]] = [[]]
     for tone in line.tones:
@@ -128,7 +128,7 @@ def _degrees(notes: list[Note]) -> tuple[Note, tuple[int, ...]]:
     raise MusicRefused(_NO_SCALE(notes=tuple(dict.fromkeys(note.name for note in notes))))
 
 
-def holds_in(line: Line) -> tuple[tuple[Note, float], ...]:
+def holds_in(line: MusicLine) -> tuple[tuple[Note, float], ...]:
     """The notes of a line with their seconds, to be held one after the other; MusicRefused in words."""
     beat_s = 60 / line.tempo_bpm
     held = [(tone.note, tone.beats * beat_s) for tone in line.tones if tone.note is not None]

@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
-from core.sound.task_figures import Levelless, Span, read_spans, rounded, spans_data
+from core.sound.task_figures import LevelIndependent, Span, read_spans, rounded, spans_data
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PacedBreath(Levelless):
+class PacedBreath(LevelIndependent):
     """Breaths heard, in and out by turns (s), and their middle lengths (s); off_pace_s: the
     longest distance of a middle length from the pace, None without one."""
 

@@ -3,11 +3,11 @@
 import numpy as np
 from scipy.ndimage import uniform_filter1d
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.breath.aim import PaceTarget
 from core.kinds.breath.figures import PacedBreath
 from core.reason import says
-from core.sound.figures import Contour, Figures, Quality, Verdict
+from core.sound.figures import Contour, Figures, Quality, QualityVerdict
 from core.sound.kernel import BANDS_HZ, HOP_S, Frames
 from core.sound.task_figures import Span
 from core.sound.task_sound import cleared_voicing
@@ -32,7 +32,7 @@ _LEAST_VOICE = 12
 _REGULAR = 0.85
 
 
-def measured(frames: Frames, target: Target | None, _a4_hz: float) -> Figures:
+def measured(frames: Frames, target: AttemptTarget | None, _a4_hz: float) -> Figures:
     """The figures of paced breath."""
     pace = target if isinstance(target, PaceTarget) else None
     return breathed(frames, cleared_voicing(frames), pace)
@@ -55,7 +55,7 @@ def breathed(frames: Frames, voicing: Voicing, target: PaceTarget | None) -> Fig
     return Figures(
         task=_TASK,
         target=name,
-        quality=Quality(Verdict.GOOD),
+        quality=Quality(QualityVerdict.GOOD),
         contour=curve,
         hold_s=found[-1][1] - found[0][0],
         onset_s=found[0][0],
@@ -126,5 +126,5 @@ def _off(in_s: float | None, out_s: float | None, target: PaceTarget | None) -> 
 
 def _inaudible(voicing: Voicing) -> Quality:
     if _voice(voicing).mean() > _MOST_VOICED if len(voicing.level_db) else False:
-        return Quality(Verdict.NOT_MEASURABLE, (_VOICE_NOT_BREATH(),))
-    return Quality(Verdict.NOT_MEASURABLE, (_INAUDIBLE(),))
+        return Quality(QualityVerdict.NOT_MEASURABLE, (_VOICE_NOT_BREATH(),))
+    return Quality(QualityVerdict.NOT_MEASURABLE, (_INAUDIBLE(),))

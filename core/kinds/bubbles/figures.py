@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
-from core.sound.task_figures import Levelless, Span, read_spans, rounded, spans_data
+from core.sound.task_figures import LevelIndependent, Span, read_spans, rounded, spans_data
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Bubbling(Levelless):
+class Bubbling(LevelIndependent):
     """Bubbles a second (Hz, None = none rose), where they stopped (s), and how far the sound swings
     with them (dB)."""
 

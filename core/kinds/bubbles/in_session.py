@@ -3,12 +3,12 @@
 from collections.abc import Sequence
 
 from core.kinds.bubbles.figures import Bubbling
-from core.kinds.in_session import SessionFigure, Tried, breaks, figure, seconds_held
+from core.kinds.in_session import SessionFigure, TriedAttempt, breaks, figure, seconds_held
 
 _PER_S = 10.0
 
 
-def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def in_session(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     """Codes: best_s, mean_s, share; bubbling (bubbles a second), stops: how often the bubbles stopped, in
     10 s of all attempts together; gaps, jumps of the voice."""
     return (
@@ -23,12 +23,12 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     )
 
 
-def _own(tried: Tried) -> Bubbling | None:
+def _own(tried: TriedAttempt) -> Bubbling | None:
     own = tried.known.own if tried.known else None
     return own if isinstance(own, Bubbling) else None
 
 
-def _stops(tries: Sequence[Tried]) -> SessionFigure:
+def _stops(tries: Sequence[TriedAttempt]) -> SessionFigure:
     heard = [(tried, own) for tried in tries if tried.seconds and (own := _own(tried))]
     if not heard:
         return figure("stops", tries, lambda _tried: None)

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.bubbles.aim import AirOnly
 from core.kinds.kind import HearsVoice, Newest
 from core.kinds.loud_follower import HearsWhatStandsOut
@@ -17,7 +17,7 @@ _SOONEST_S = 0.02
 class RisingBubbles(HearsVoice):
     """Times (s) at which the envelope rises through its own slow mean, piece by piece."""
 
-    def __init__(self, aim: Target | None = None) -> None:
+    def __init__(self, aim: AttemptTarget | None = None) -> None:
         self._air = HearsWhatStandsOut() if isinstance(aim, AirOnly) else None
         self._mean_db: float | None = None
         self._low = False

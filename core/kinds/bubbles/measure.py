@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.bubbles.aim import AirOnly
 from core.kinds.bubbles.bubble_rate import bubbles_in
 from core.kinds.bubbles.figures import Bubbling
@@ -25,7 +25,7 @@ _LEAST_GAP_S = 0.2
 _LOUDEST_PERCENTILE = 95
 
 
-def measured(frames: Frames, target: Target | None, a4_hz: float) -> Figures:
+def measured(frames: Frames, target: AttemptTarget | None, a4_hz: float) -> Figures:
     """The figures of a voice through a tube in water."""
     if isinstance(target, AirOnly):
         ways = Ways(pitched=False, onset=False, least_gap_s=np.inf, own=_own)

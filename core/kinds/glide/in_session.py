@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 from core.kinds.in_session import (
     SessionFigure,
-    Tried,
+    TriedAttempt,
     breaks,
     figure,
     level_over,
@@ -17,7 +17,7 @@ from core.reference.values import CONCERT_A4, GLIDE_END_REACHED
 from core.sound.figures import Glide
 
 
-def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def in_session(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     """Codes: best_s, mean_s, share; span (the widest), low and high (semitone number of the lowest
     and highest pitch), ends: how many glides reach both prescribed ends, %; evenness, gaps, jumps;
     broke_at: the note at which each break began, once for each note; over_db."""
@@ -34,11 +34,11 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     )
 
 
-def _glide(tried: Tried) -> Glide | None:
+def _glide(tried: TriedAttempt) -> Glide | None:
     return tried.known.glide if tried.known else None
 
 
-def _of(tried: Tried, name: str) -> float | None:
+def _of(tried: TriedAttempt, name: str) -> float | None:
     glide = _glide(tried)
     return None if glide is None else getattr(glide, name)
 
@@ -48,7 +48,7 @@ def _semitone(hz: float | None) -> float | None:
     return None if hz is None else semitone_of(hz)
 
 
-def _reaches_both_ends(tried: Tried) -> bool | None:
+def _reaches_both_ends(tried: TriedAttempt) -> bool | None:
     glide = _glide(tried)
     return None if glide is None else reaches_ends(glide, tried.ends)
 
@@ -68,7 +68,7 @@ def reaches_ends(
     )
 
 
-def _broke_at(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def _broke_at(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     pitches = [hz for tried in tries if (glide := _glide(tried)) for hz in glide.broke_at_hz]
     notes = [nearest_note(hz)[0].name for hz in pitches if not math.isnan(hz)]
     return tuple(

@@ -1,6 +1,6 @@
 """A slide from note to note, and how it is measured."""
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.glide.path import glide_of
 from core.kinds.sound_figures import Ways, sounding
 from core.sound.figures import Figures
@@ -11,7 +11,7 @@ from core.sound.task_sound import sound_going_on
 _WIDEST_STEP = 6.0
 
 
-def measured(frames: Frames, target: Target | None, a4_hz: float) -> Figures:
+def measured(frames: Frames, target: AttemptTarget | None, a4_hz: float) -> Figures:
     """The figures of a slide."""
     sound = sound_going_on(frames, longest_gap_s=LONGEST_GAP_S, widest_step=_WIDEST_STEP)
     return sounding("glide", frames, sound, target, a4_hz, Ways(path=glide_of))

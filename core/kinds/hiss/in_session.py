@@ -2,11 +2,18 @@
 
 from collections.abc import Sequence
 
-from core.kinds.in_session import SessionFigure, Tried, breaks, figure, of_figures, seconds_held
+from core.kinds.in_session import (
+    SessionFigure,
+    TriedAttempt,
+    breaks,
+    figure,
+    of_figures,
+    seconds_held,
+)
 from core.kinds.swell_figures import fall_db, rise_db
 
 
-def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def in_session(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     """Codes: best_s, mean_s, share, level_sd, gaps, jumps; of a swelled hiss rise and fall, dB."""
     swelled = any(rise_db(tried.known) is not None for tried in tries)
     grown = (

@@ -1,6 +1,6 @@
 """A hiss, and how it is measured."""
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.sound_figures import Ways, sounding
 from core.kinds.swell_figures import swell_in
 from core.sound.figures import Figures
@@ -9,7 +9,7 @@ from core.sound.kernel import Frames
 from core.sound.task_sound import TaskSound, cleared_voicing
 
 
-def measured(frames: Frames, target: Target | None, a4_hz: float) -> Figures:
+def measured(frames: Frames, target: AttemptTarget | None, a4_hz: float) -> Figures:
     """The figures of a hiss: it has no pitch and no onset of a voice."""
     heard = hissing(frames)
     sound = TaskSound(heard, longest_stretch(heard), cleared_voicing(frames), hiss_level(frames))

@@ -25,7 +25,7 @@ class Phrase:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Spoken:
+class SpeechFigures:
     """Speech, counting or reading.
 
     voiced_s: voiced time; over_reference_db: level over the client's reference (None without
@@ -44,7 +44,7 @@ class Spoken:
     shouted_share: float | None = None
     words_a_minute: float | None = None
 
-    def without_levels(self) -> "Spoken":
+    def without_levels(self) -> "SpeechFigures":
         """What is left where the device changes its gain by itself."""
         return replace(
             self,

@@ -1,7 +1,7 @@
 """What the figures of speech say, in order of weight."""
 
 from core.kinds.finding import Finding
-from core.kinds.level.figures import Spoken
+from core.kinds.level.figures import SpeechFigures
 from core.reference.values import SPEECH_OVER_TARGET, SPEECH_TRAIL_OFF
 from core.sound.figures import Figures
 
@@ -11,7 +11,7 @@ _SHOUTED_SHARE = 0.1
 def findings(figures: Figures) -> list[Finding]:
     """Codes: shouted, under_target, over_target, phrases_fade, reading_rate."""
     own = figures.own
-    if not isinstance(own, Spoken):
+    if not isinstance(own, SpeechFigures):
         return []
     found = []
     if own.shouted_share is not None and own.shouted_share > _SHOUTED_SHARE:

@@ -2,12 +2,12 @@
 
 from collections.abc import Sequence
 
-from core.kinds.in_session import SessionFigure, Tried, figure, level_over
-from core.kinds.level.figures import Spoken
+from core.kinds.in_session import SessionFigure, TriedAttempt, figure, level_over
+from core.kinds.level.figures import SpeechFigures
 from core.notes.note import semitone_of
 
 
-def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def in_session(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     """Codes: over_db (level over the conversation); over_target: share of the voiced time at or over
     the target, %, each attempt by its voiced time, where a level is aimed at; trail_off of the
     phrases, dB; rate, words a minute, where the words are known; pitch: the commonest, as the number
@@ -24,22 +24,22 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     )
 
 
-def _own(tried: Tried) -> Spoken | None:
+def _own(tried: TriedAttempt) -> SpeechFigures | None:
     own = tried.known.own if tried.known else None
-    return own if isinstance(own, Spoken) else None
+    return own if isinstance(own, SpeechFigures) else None
 
 
-def _of(tried: Tried, name: str) -> float | None:
+def _of(tried: TriedAttempt, name: str) -> float | None:
     own = _own(tried)
     return None if own is None else getattr(own, name)
 
 
-def _pitch(tried: Tried) -> float | None:
+def _pitch(tried: TriedAttempt) -> float | None:
     hz = _of(tried, "mode_hz")
     return None if hz is None else semitone_of(hz)
 
 
-def _over_target(tries: Sequence[Tried]) -> SessionFigure:
+def _over_target(tries: Sequence[TriedAttempt]) -> SessionFigure:
     known = [
         (own.over_target_share, own.voiced_s)
         for tried in tries

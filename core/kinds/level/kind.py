@@ -2,7 +2,7 @@
 
 from core.kinds.kind import Kind, Live
 from core.kinds.level.aim import read_aim
-from core.kinds.level.figures import Spoken
+from core.kinds.level.figures import SpeechFigures
 from core.kinds.level.findings import findings
 from core.kinds.level.in_session import in_session
 from core.kinds.level.measure import measured
@@ -14,7 +14,7 @@ KIND = Kind(
     read_aim=read_aim,
     measured=measured,
     findings=findings,
-    own=Spoken,
+    own=SpeechFigures,
     in_session=in_session,
     course="over_db",
     forms=("speech",),

@@ -5,9 +5,9 @@ from dataclasses import replace
 import numpy as np
 from scipy.ndimage import uniform_filter1d
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.level.aim import LevelTarget
-from core.kinds.level.figures import Phrase, Spoken
+from core.kinds.level.figures import Phrase, SpeechFigures
 from core.kinds.speech_phrases import Talk, commonest_hz, mean_db, talked, with_reason
 from core.reason import says
 from core.reference.values import FASTEST_READING, SHOUT_OVER_TARGET
@@ -21,7 +21,7 @@ _TASK = "level"
 _SMOOTH = round(0.5 / HOP_S)
 
 
-def measured(frames: Frames, target: Target | None, _a4_hz: float) -> Figures:
+def measured(frames: Frames, target: AttemptTarget | None, _a4_hz: float) -> Figures:
     """The figures of speech, counting or reading. Levels are those of the voiced frames, the room taken off."""
     aim = target if isinstance(target, LevelTarget) else None
     figures, talk = talked(frames, _TASK, aim.name if aim else None)
@@ -34,7 +34,7 @@ def measured(frames: Frames, target: Target | None, _a4_hz: float) -> Figures:
     return replace(figures, quality=quality, own=_speech(talk, aim, rate))
 
 
-def _speech(talk: Talk, target: LevelTarget | None, rate: float | None) -> Spoken:
+def _speech(talk: Talk, target: LevelTarget | None, rate: float | None) -> SpeechFigures:
     power, heard = talk.power, talk.heard
     said = tuple(_phrase(power, heard, region) for region in talk.phrases)
     ends = [one.trail_off_db for one in said if one.trail_off_db is not None]
@@ -43,7 +43,7 @@ def _speech(talk: Talk, target: LevelTarget | None, rate: float | None) -> Spoke
     wanted = (reference or 0.0) + (target.over_db or 0.0) if target else 0.0
     syllables = 10 * np.log10(_smoothed(power, heard)[heard])
     level_db = mean_db(power[heard])
-    return Spoken(
+    return SpeechFigures(
         phrases=said,
         voiced_s=talk.voiced_s,
         mode_hz=commonest_hz(talk.pitch[heard]),

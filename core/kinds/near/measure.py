@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.near.aim import NearTarget
 from core.kinds.near.figures import NearPhrases, PitchedPhrase
 from core.kinds.speech_phrases import Talk, commonest_hz, talked
@@ -14,7 +14,7 @@ from core.sound.kernel import HOP_S, Frames
 _TASK = "near"
 
 
-def measured(frames: Frames, target: Target | None, a4_hz: float) -> Figures:
+def measured(frames: Frames, target: AttemptTarget | None, a4_hz: float) -> Figures:
     """The figures of phrases spoken near a note; a4_hz: concert pitch."""
     aim = target if isinstance(target, NearTarget) else None
     figures, talk = talked(frames, _TASK, aim.name if aim else None)

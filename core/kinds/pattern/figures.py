@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
-from core.sound.task_figures import Levelless, Span, read_spans, rounded, spans_data
+from core.sound.task_figures import LevelIndependent, Span, read_spans, rounded, spans_data
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,7 +25,7 @@ class SungNote:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class SungPattern(Levelless):
+class SungPattern(LevelIndependent):
     """The notes of a pattern as sung.
 
     notes: those of the pattern, in order; added: others; missing: places of the pattern (from 0)

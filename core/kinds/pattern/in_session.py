@@ -2,18 +2,18 @@
 
 from collections.abc import Sequence
 
-from core.kinds.in_session import SessionFigure, Tried, figure
+from core.kinds.in_session import SessionFigure, TriedAttempt, figure
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.pattern.figures import SungPattern
 from core.notes.note import Note
 from core.reference.values import PATTERN_NOTE_OFF
 
 
-def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def in_session(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     """Codes: in_tune: notes within 50 cents, % of those asked for, of each key and over all; missing
     and added notes; low_clean and high_clean: the lowest and highest key in which every note was
     there and in tune, as the number of its start note; tempo_sd, %."""
-    by_key: dict[str, list[Tried]] = {}
+    by_key: dict[str, list[TriedAttempt]] = {}
     for tried in tries:
         by_key.setdefault(tried.note, []).append(tried)
     keys = [
@@ -33,12 +33,12 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     )
 
 
-def _own(tried: Tried) -> SungPattern | None:
+def _own(tried: TriedAttempt) -> SungPattern | None:
     own = tried.known.own if tried.known else None
     return own if isinstance(own, SungPattern) else None
 
 
-def _counts(tried: Tried) -> tuple[int, int] | None:
+def _counts(tried: TriedAttempt) -> tuple[int, int] | None:
     """Notes in tune and asked for; one sung in another key is out of tune throughout."""
     own = _own(tried)
     if own is None or not isinstance(tried.aim, PatternTarget):
@@ -47,12 +47,12 @@ def _counts(tried: Tried) -> tuple[int, int] | None:
     return (0 if own.key_semitones else near), len(tried.aim.notes)
 
 
-def _in_tune(tried: Tried) -> float | None:
+def _in_tune(tried: TriedAttempt) -> float | None:
     counts = _counts(tried)
     return None if counts is None else 100.0 * counts[0] / counts[1]
 
 
-def _over_all(tries: Sequence[Tried]) -> SessionFigure:
+def _over_all(tries: Sequence[TriedAttempt]) -> SessionFigure:
     counted = [counts for tried in tries if (counts := _counts(tried))]
     if not counted:
         return figure("in_tune", tries, lambda _tried: None)
@@ -60,6 +60,6 @@ def _over_all(tries: Sequence[Tried]) -> SessionFigure:
     return SessionFigure(code="in_tune", value=100.0 * near / asked)
 
 
-def _count(tried: Tried, name: str) -> float | None:
+def _count(tried: TriedAttempt, name: str) -> float | None:
     own = _own(tried)
     return None if own is None else float(len(getattr(own, name)))

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.pattern.figures import SungPattern
 from core.kinds.pattern.notes import pattern_of
@@ -15,7 +15,7 @@ LONGEST_PAUSE_S = 1.0
 _WIDEST_STEP = 24.0
 
 
-def measured(frames: Frames, target: Target | None, a4_hz: float) -> Figures:
+def measured(frames: Frames, target: AttemptTarget | None, a4_hz: float) -> Figures:
     """The figures of a pattern; its silences are breaths, not breaks."""
     sound = sound_going_on(frames, longest_gap_s=LONGEST_PAUSE_S, widest_step=_WIDEST_STEP)
     ways = Ways(least_gap_s=np.inf, own=_own)

@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
-from core.sound.task_figures import Levelless, rounded
+from core.sound.task_figures import LevelIndependent, rounded
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Joined(Levelless):
+class Joined(LevelIndependent):
     """Where the buzz begins (s) and the silence before it (s); both None where one of the two
     sounds is missing. hiss_s, buzz_s: how long each was."""
 

@@ -2,11 +2,11 @@
 
 from collections.abc import Sequence
 
-from core.kinds.in_session import SessionFigure, Tried, figure, share_that
+from core.kinds.in_session import SessionFigure, TriedAttempt, figure, share_that
 from core.kinds.sz.figures import Joined
 
 
-def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
+def in_session(tries: Sequence[TriedAttempt]) -> tuple[SessionFigure, ...]:
     """Codes: gap (the silence between, s), hiss_s, buzz_s, joined: how many had both sounds, %."""
     return (
         figure("gap", tries, lambda tried: _of(tried, "gap_s")),
@@ -16,16 +16,16 @@ def in_session(tries: Sequence[Tried]) -> tuple[SessionFigure, ...]:
     )
 
 
-def _own(tried: Tried) -> Joined | None:
+def _own(tried: TriedAttempt) -> Joined | None:
     own = tried.known.own if tried.known else None
     return own if isinstance(own, Joined) else None
 
 
-def _of(tried: Tried, name: str) -> float | None:
+def _of(tried: TriedAttempt, name: str) -> float | None:
     own = _own(tried)
     return None if own is None else getattr(own, name)
 
 
-def _joined(tried: Tried) -> bool | None:
+def _joined(tried: TriedAttempt) -> bool | None:
     own = _own(tried)
     return None if own is None else own.gap_s is not None

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.sound_figures import Heard, Ways, sounding
 from core.kinds.sz.figures import Joined
 from core.kinds.sz.switch import join_of
@@ -17,7 +17,7 @@ LONGEST_JOIN_S = 0.6
 _STILLEST_VOICE_CENTS = 0.7
 
 
-def measured(frames: Frames, target: Target | None, a4_hz: float) -> Figures:
+def measured(frames: Frames, target: AttemptTarget | None, a4_hz: float) -> Figures:
     """The figures of a hiss and the buzz it turns into."""
     voicing = cleared_voicing(frames)
     heard, region = hiss_and_buzz(frames, voicing)

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from core.notes.note import Note
 from core.program.targets.blow import Blow
-from core.program.targets.common import Asked, Doing, Leg, Strict, checked, seconds_of
+from core.program.targets.common import Activity, Asked, Leg, Strict, checked, seconds_of
 from core.program.targets.counted import Counted
 from core.program.targets.glide import GlidePath
 from core.program.targets.holds import Holds, HoldTarget
@@ -22,10 +22,10 @@ from core.program.targets.speech import Speech
 from core.program.targets.timed import Timed
 
 __all__ = [
+    "Activity",
     "Asked",
     "Blow",
     "Counted",
-    "Doing",
     "GlidePath",
     "HoldTarget",
     "Holds",
@@ -35,15 +35,15 @@ __all__ = [
     "Pattern",
     "Phrases",
     "Speech",
+    "StepTarget",
     "Strict",
-    "Target",
     "Timed",
     "checked",
     "lowest_and_highest",
     "seconds_of",
 ]
 
-Target = Annotated[
+StepTarget = Annotated[
     Holds | GlidePath | Blow | Join | Pattern | Pace | Speech | Phrases | Timed | Counted,
     Field(discriminator="kind"),
 ]

@@ -7,7 +7,7 @@ from core.catalogue.words import Growth
 from core.kinds.aim import AIR_ONLY
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, a_number, a_yes
-from core.program.targets.common import Asked, Asks, Doing, HoldSeconds, Leg
+from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg
 from core.reason import Because, Reason
 from core.reference.values import HISS_OVER_OWN_BEST, HOLD_LONGEST, HOLD_SHORTEST
 
@@ -42,7 +42,7 @@ class Blow(Asks):
         return self.swell
 
     def legs(self, place: int) -> tuple[Leg, ...]:
-        return (Leg(Doing.AIR, self.seconds),)
+        return (Leg(Activity.AIR, self.seconds),)
 
     def said(self, sound: str) -> str:
         return f"{self.seconds:g} s of air{', swell' if self.swell else ''}"

@@ -50,7 +50,7 @@ class Asked:
         return (self.note.number, self.end.number) if self.note and self.end else ()
 
 
-class Doing(StrEnum):
+class Activity(StrEnum):
     """What is done in one stretch of an attempt."""
 
     VOICE = "voice"
@@ -66,7 +66,7 @@ class Leg:
     """One stretch of an attempt, as it is drawn before and while it is done: seconds, the note it begins and
     ends on where it is voiced."""
 
-    doing: Doing
+    doing: Activity
     seconds: float
     start: Note | None = None
     end: Note | None = None

@@ -9,7 +9,7 @@ from pydantic import Field
 from core.catalogue.words import Growth
 from core.notes.note import Note
 from core.program.settable import Settable, a_count, a_note, a_number
-from core.program.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
+from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, checked, seconds_of
 from core.reason import Because, Reason
 
 _FEWEST = 3
@@ -72,9 +72,9 @@ class Counted(Asks):
             return ()
         before = self.breath_on - 1
         return (
-            Leg(Doing.COUNT, before * self.beat_s),
-            Leg(Doing.IN, (COUNT_IN_BEATS - before) * self.beat_s),
-            Leg(Doing.VOICE, SOUNDED_BEATS * self.beat_s),
+            Leg(Activity.COUNT, before * self.beat_s),
+            Leg(Activity.IN, (COUNT_IN_BEATS - before) * self.beat_s),
+            Leg(Activity.VOICE, SOUNDED_BEATS * self.beat_s),
         )
 
     def asked(self, place: int) -> Asked:

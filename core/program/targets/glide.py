@@ -8,7 +8,7 @@ from core.errors import PlanError
 from core.notes.note import Note
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, a_count, a_note, a_number, a_yes
-from core.program.targets.common import Asked, Asks, Doing, HoldSeconds, Leg, checked
+from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg, checked
 from core.reason import Because
 from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
@@ -57,7 +57,7 @@ class GlidePath(Asks):
             else [(self.start, self.end)]
         )
         each_s = self.seconds / (self.times * len(ways))
-        return tuple(Leg(Doing.VOICE, each_s, a, b) for a, b in ways) * self.times
+        return tuple(Leg(Activity.VOICE, each_s, a, b) for a, b in ways) * self.times
 
     def said(self, sound: str) -> str:
         more = " and back" if self.back else ""

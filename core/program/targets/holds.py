@@ -8,8 +8,8 @@ from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
 from core.program.rungs import checked_hold
-from core.program.settable import Settable, Sort, a_number
-from core.program.targets.common import Asked, Asks, Doing, HoldSeconds, Leg, Strict
+from core.program.settable import Settable, SettingType, a_number
+from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg, Strict
 from core.reason import Because, Reason
 from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
@@ -36,7 +36,7 @@ class Holds(Asks):
     prepared: ClassVar[bool] = True
     each_starts: ClassVar[bool] = True
     settables: ClassVar[tuple[Settable, ...]] = (
-        Settable(key="notes", words="Notes, in order", sort=Sort.NOTES),
+        Settable(key="notes", words="Notes, in order", sort=SettingType.NOTES),
         a_number(
             "seconds_each",
             "Seconds, each note",
@@ -88,7 +88,7 @@ class Holds(Asks):
 
     def legs(self, place: int) -> tuple[Leg, ...]:
         hold = self.holds[place]
-        return (Leg(Doing.VOICE, hold.seconds, hold.note, hold.note),)
+        return (Leg(Activity.VOICE, hold.seconds, hold.note, hold.note),)
 
     def said(self, sound: str) -> str:
         seconds = "/".join(dict.fromkeys(f"{hold.seconds:g}" for hold in self.holds))

@@ -7,7 +7,7 @@ from typing import ClassVar, Literal
 from core.notes.note import Note
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, a_note, a_number
-from core.program.targets.common import Asked, Asks, Doing, HoldSeconds, Leg
+from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg
 from core.reason import Because
 from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
@@ -47,7 +47,10 @@ class Join(Asks):
         return Asked(seconds=self.seconds, note=self.note)
 
     def legs(self, place: int) -> tuple[Leg, ...]:
-        return (Leg(Doing.AIR, self.hiss_s), Leg(Doing.VOICE, self.buzz_s, self.note, self.note))
+        return (
+            Leg(Activity.AIR, self.hiss_s),
+            Leg(Activity.VOICE, self.buzz_s, self.note, self.note),
+        )
 
     def air_s(self, rung: float | None) -> float | None:
         return self.hiss_s

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from core.catalogue.words import Growth
 from core.program.settable import Settable, a_count, a_number, a_yes
-from core.program.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
+from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, checked, seconds_of
 from core.reason import Because, Reason
 
 
@@ -68,7 +68,7 @@ class Pace(Asks):
         return Asked(seconds=self.in_s + self.out_s, aim=aim)
 
     def legs(self, place: int) -> tuple[Leg, ...]:
-        return (Leg(Doing.IN, self.in_s), Leg(Doing.OUT, self.out_s))
+        return (Leg(Activity.IN, self.in_s), Leg(Activity.OUT, self.out_s))
 
     def said(self, sound: str) -> str:
         puff = ", last puff" if self.last_puff else ""

@@ -7,8 +7,8 @@ from typing import Any, ClassVar, Literal, Self
 from core.errors import PlanError
 from core.notes.note import Note
 from core.notes.scale import DEGREES
-from core.program.settable import Settable, Sort, a_number
-from core.program.targets.common import Asked, Asks, Doing, Leg, Tempo, checked, seconds_of
+from core.program.settable import Settable, SettingType, a_number
+from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, checked, seconds_of
 from core.reason import Because, Reason
 
 
@@ -29,8 +29,8 @@ class Pattern(Asks):
     prepared: ClassVar[bool] = True
     runs_on: ClassVar[bool] = True
     settables: ClassVar[tuple[Settable, ...]] = (
-        Settable(key="degrees", words="Degrees of the scale", sort=Sort.DEGREES),
-        Settable(key="keys", words="Keys, in order", sort=Sort.NOTES),
+        Settable(key="degrees", words="Degrees of the scale", sort=SettingType.DEGREES),
+        Settable(key="keys", words="Keys, in order", sort=SettingType.NOTES),
         a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5),
     )
 
@@ -80,7 +80,7 @@ class Pattern(Asks):
     def legs(self, place: int) -> tuple[Leg, ...]:
         beat_s = seconds_of(1, self.tempo_bpm)
         notes = self.in_key(self.keys[place])
-        return tuple(Leg(Doing.VOICE, beat_s, note, note) for note in notes)
+        return tuple(Leg(Activity.VOICE, beat_s, note, note) for note in notes)
 
     def with_setting(self, key: str, value: Any, because: Reason) -> Self:
         """Other degrees are no longer the tune they were."""

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from core.catalogue.words import Growth
 from core.program.settable import Settable, a_count, a_number
-from core.program.targets.common import Asked, Asks, Doing, Leg, checked
+from core.program.targets.common import Activity, Asked, Asks, Leg, checked
 from core.reason import Because, Reason
 
 _SHORTEST_S = 15.0
@@ -46,7 +46,7 @@ class Timed(Asks):
         return Asked(seconds=self.seconds)
 
     def legs(self, place: int) -> tuple[Leg, ...]:
-        return (Leg(Doing.MOVEMENT, self.seconds_a_side),) * self.sides
+        return (Leg(Activity.MOVEMENT, self.seconds_a_side),) * self.sides
 
     def said(self, sound: str) -> str:
         return f"{self.seconds_a_side:g} s{' a side' if self.sides > 1 else ''}"

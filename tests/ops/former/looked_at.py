@@ -15,10 +15,10 @@ from core.formats.program_file import data_of  # noqa: E402
 from web.clients.models import Client, ClientAccess  # noqa: E402
 from web.clinic import clock  # noqa: E402
 from web.clinic.models import User  # noqa: E402
-from web.measuring.sinks import Caught, Offer  # noqa: E402
+from web.measuring.sinks import AttemptOffer, Caught  # noqa: E402
 from web.practice.models import Attempt, HomeSession  # noqa: E402
 from web.practice.usecases.open_session import open_session  # noqa: E402
-from web.practice.usecases.save_attempt import PracticeEnd  # noqa: E402
+from web.practice.usecases.save_attempt import PracticeSink  # noqa: E402
 from web.programs.queries import active_version  # noqa: E402
 
 settings.ALLOWED_HOSTS = ["testserver"]
@@ -28,8 +28,8 @@ def kept(access: ClientAccess) -> dict:
     """An attempt of a page that was opened before the update: it names no routine."""
     session, ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
     step = session.version.program.steps[0]
-    offer = Offer(attempt_id=str(uuid.uuid4()), step_id=step.step_id, input="stopwatch")
-    end = PracticeEnd()
+    offer = AttemptOffer(attempt_id=str(uuid.uuid4()), step_id=step.step_id, input="stopwatch")
+    end = PracticeSink()
     permit = end.permit(ticket, offer)
     caught = Caught(taken="stopwatch", sha256="a" * 64, seconds=5.0)
     answer = end.keep(ticket, offer, permit, caught, clock.now())

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from core.errors import NoteError
-from core.kinds.level.figures import Spoken
+from core.kinds.level.figures import SpeechFigures
 from core.kinds.registry import read_task_figures
 from core.notes.note import Note, nearest_note, semitone_of
 from core.sound.calibration import LevelReference
@@ -67,14 +67,14 @@ class MeasuredView:
             note, _cents = nearest_note(row.f0_median_hz, self._a4_hz)
         except NoteError:
             return None
-        mode = own.mode_hz if isinstance(own, Spoken) else None
+        mode = own.mode_hz if isinstance(own, SpeechFigures) else None
         return HabitualPitch(median_hz=row.f0_median_hz, mode_hz=mode, note=note)
 
     @cached_property
-    def reading(self) -> Spoken | None:
+    def reading(self) -> SpeechFigures | None:
         rows = self._rows(Measure.READING)
         own = read_task_figures(rows[-1].own) if rows else None
-        return own if isinstance(own, Spoken) else None
+        return own if isinstance(own, SpeechFigures) else None
 
     @cached_property
     def glided(self) -> tuple[Note, Note] | None:

@@ -9,7 +9,7 @@ from django.utils.translation import gettext_lazy as _
 from core.catalogue.reading import HARBOUR_MORNING
 from core.catalogue.touches import Touch
 from core.errors import CoreError
-from core.kinds.aim import Target
+from core.kinds.aim import AttemptTarget
 from core.kinds.breath.aim import PaceTarget
 from core.kinds.level.aim import LevelTarget
 from core.kinds.pattern.aim import PatternTarget
@@ -129,7 +129,7 @@ class Aims:
     def _probes(self) -> dict[str, Note]:
         return probe_notes(self._baseline)
 
-    def of(self, measure: str) -> Target | None:
+    def of(self, measure: str) -> AttemptTarget | None:
         """What an attempt at the measure aims at; None for no aim."""
         if measure == Measure.PATTERN:
             return self._pattern()

@@ -16,7 +16,7 @@ from web.clinic import clock
 from web.clinic.models import Membership, User
 from web.clinic.refusal import UsecaseRefused
 from web.measuring.models import Taken, device_name
-from web.measuring.sinks import Caught, Kept, Offer, Permit, Refused
+from web.measuring.sinks import AttemptOffer, Caught, Permit, Refused, SaveAnswer
 from web.measuring.tickets import Ticket
 from web.measuring.usecases.save_measurement import save_caught
 
@@ -171,10 +171,10 @@ def _refuse_recorded(baseline: Baseline) -> None:
         raise UsecaseRefused(_("This baseline is recorded. Open a new one to measure again."))
 
 
-class BaselineEnd:
+class BaselineSink:
     """Where attempts of the visit end; the step of an offer is the name of the measure."""
 
-    def permit(self, ticket: Ticket, offer: Offer) -> Permit:
+    def permit(self, ticket: Ticket, offer: AttemptOffer) -> Permit:
         member = Membership.objects.select_related("clinic", "user").filter(
             user_id=ticket.holder, clinic_id=ticket.clinic, active=True
         )
@@ -198,7 +198,9 @@ class BaselineEnd:
         )
 
     @transaction.atomic
-    def keep(self, ticket: Ticket, offer: Offer, permit: Permit, caught: Caught, now) -> Kept:
+    def keep(
+        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: Caught, now
+    ) -> SaveAnswer:
         client = _client_of(ticket)
         Client.objects.select_for_update().get(pk=client.pk)
         baseline = _sat_for(ticket) or open_baseline(
@@ -210,7 +212,7 @@ class BaselineEnd:
         before = BaselineAttempt.objects.filter(pk=offer.attempt_id).first()
         if before is not None:
             same = before.sha256 == caught.sha256 and before.baseline_id == baseline.pk
-            return Kept("again" if same else "differs", offer.attempt_id)
+            return SaveAnswer("again" if same else "differs", offer.attempt_id)
         if baseline.recorded_at is not None:
             words = _("This baseline is recorded already; the hold is kept on this page.")
             raise Refused(4403, 409, "baseline_recorded", words)
@@ -234,7 +236,7 @@ class BaselineEnd:
         except IntegrityError as error:
             words = _("This attempt could not be kept; it stays on this page.")
             raise Refused(4400, 409, "attempt_clash", words) from error
-        return Kept("kept", offer.attempt_id)
+        return SaveAnswer("kept", offer.attempt_id)
 
 
 def _sat_for(ticket: Ticket) -> Baseline | None:

@@ -10,8 +10,8 @@ from django.utils.safestring import SafeString
 from core.notes.note import Note
 from web.design.drawings.held_marks import (
     ROW,
+    MarkedStretch,
     Rings,
-    Stretch,
     draw_notes,
     draw_rings,
     draw_stretches,
@@ -49,7 +49,7 @@ class HeldLine:
     target: Note | None = None
     notes: Sequence[tuple[float, float, Note]] = ()
     rings: Rings | None = None
-    stretches: Sequence[Stretch] = ()
+    stretches: Sequence[MarkedStretch] = ()
     a4_hz: float = 440.0
     editable: bool = False
 

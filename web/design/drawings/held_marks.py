@@ -15,7 +15,7 @@ Place = Callable[[float], float]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Stretch:
+class MarkedStretch:
     """From start to end in s with its words; `needs_care`: something stopped here."""
 
     start_s: float
@@ -48,7 +48,9 @@ def draw_rings(svg: Svg, rings: Rings, x: Place, row: float = ROW) -> None:
                 stroke_width=1.2, class_="ring")  # fmt: skip
 
 
-def draw_stretches(svg: Svg, stretches: Sequence[Stretch], x: Place, row: float = ROW) -> None:
+def draw_stretches(
+    svg: Svg, stretches: Sequence[MarkedStretch], x: Place, row: float = ROW
+) -> None:
     """A row of bars under the pitch; words where there is room for them."""
     for one in stretches:
         left, wide = x(one.start_s), max(x(one.end_s) - x(one.start_s), 2.0)

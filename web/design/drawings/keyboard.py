@@ -15,14 +15,14 @@ _LEAST_KEYS = 10
 
 
 @dataclass(frozen=True, slots=True)
-class Mark:
+class KeyMark:
     """A note to be found and what stands on it, one or two letters."""
 
     note: Note
     words: str
 
 
-def keyboard(marks: Sequence[Mark], *, label: str, names: str) -> SafeString:
+def keyboard(marks: Sequence[KeyMark], *, label: str, names: str) -> SafeString:
     """The drawing as SVG, from the C or F below the lowest note to above the highest; every C is named, and
     marked keys are filled and say their word. names: what to say below, "1 = B♭3, 2 = C4"."""
     low, high = _ends([mark.note.number for mark in marks])

@@ -5,7 +5,7 @@ from itertools import groupby
 
 from django.utils.safestring import SafeString
 
-from core.dose.ribbon import Passing, Stretch, ribbon_of
+from core.dose.ribbon import Passing, RibbonStretch, ribbon_of
 from core.program.routine import Routine
 from web.design.drawings.svg import FAINT, INK, PAPER, REED, STRAW, Svg
 
@@ -50,7 +50,7 @@ def session_ribbon(
     return svg.done()
 
 
-def _stretch(svg: Svg, one: Stretch, per_s: float) -> None:
+def _stretch(svg: Svg, one: RibbonStretch, per_s: float) -> None:
     x, wide = 2 + one.begins_s * per_s, one.seconds * per_s
     if one.passing in _DONE:
         colour, opacity, high = _DONE[one.passing]

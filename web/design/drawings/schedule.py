@@ -15,7 +15,7 @@ _MOST_WEEKS = 12
 
 
 @dataclass(frozen=True, slots=True)
-class Ahead:
+class DaysAhead:
     """One day of a dose: how many home sessions, whether it is a day away, a visit's, in the taper."""
 
     day: date
@@ -25,13 +25,13 @@ class Ahead:
     taper: bool
 
 
-def days_ahead(dose: Dose, start: date) -> list[Ahead]:
+def days_ahead(dose: Dose, start: date) -> list[DaysAhead]:
     """Every day of a dose from the Monday of its start, whole weeks, at most twelve; with its taper."""
     first = start - timedelta(days=start.weekday())
     weeks = min(dose.weeks + sum(stage.weeks for stage in dose.taper) + 1, _MOST_WEEKS)
     days = (first + timedelta(days=offset) for offset in range(7 * weeks))
     return [
-        Ahead(
+        DaysAhead(
             day=day,
             asked=asked_on(dose, start, day),
             away=any(away.first <= day <= away.last for away in dose.away),
@@ -43,7 +43,7 @@ def days_ahead(dose: Dose, start: date) -> list[Ahead]:
 
 
 def schedule(
-    days: Sequence[Ahead], *, routine: str, weekdays: Sequence[int], today: date, label: str
+    days: Sequence[DaysAhead], *, routine: str, weekdays: Sequence[int], today: date, label: str
 ) -> SafeString:
     """Weeks down, days across, a stroke for each home session. weekdays: those practised on, empty = all."""
     weeks = [days[at : at + 7] for at in range(0, len(days), 7)]
@@ -71,7 +71,7 @@ def _weekday(svg: Svg, day: date, x: float, routine: str, *, on: bool) -> None:
     svg.close()
 
 
-def _day(svg: Svg, one: Ahead, x: float, y: float, today: date) -> None:
+def _day(svg: Svg, one: DaysAhead, x: float, y: float, today: date) -> None:
     words = "away" if one.away else f"{one.asked} home session{'s' if one.asked != 1 else ''}"
     more = (", visit" if one.visit else "") + (", taper" if one.taper else "")
     svg.open("g", class_="toggle", data_away=one.day.isoformat())

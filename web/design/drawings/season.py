@@ -52,7 +52,7 @@ class DrawnRow:
 
 
 @dataclass(frozen=True)
-class Mark:
+class SeasonMark:
     """A flag at the head: a version, visit or baseline."""
 
     day: date
@@ -68,7 +68,7 @@ class DrawnSeason:
     sessions: Sequence[DrawnSession]
     strain: Sequence[tuple[date, float]]
     strain_words: str
-    marks: Sequence[Mark] = ()
+    marks: Sequence[SeasonMark] = ()
     away: Sequence[tuple[date, date]] = ()
     away_words: str = ""
     label: str = ""
@@ -198,7 +198,7 @@ def _away(svg: Svg, drawn: DrawnSeason, across: _Across, foot: float) -> None:
             svg.text((x + to) / 2, _TOP + 8, drawn.away_words, text_anchor="middle", fill=_QUIET)
 
 
-def _marks(svg: Svg, marks: Sequence[Mark], across: _Across, foot: float) -> None:
+def _marks(svg: Svg, marks: Sequence[SeasonMark], across: _Across, foot: float) -> None:
     """Flags with their words; where two would lie on each other the later keeps its sign alone."""
     free_from = [0.0, 0.0]
     for mark in sorted(marks, key=lambda one: one.day):

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from django.utils.safestring import SafeString
 
-from core.catalogue.town import HEIGHT, WIDTH, Place, town
+from core.catalogue.town import HEIGHT, WIDTH, MapPlace, town
 from web.design.drawings.svg import CLAY, INK, PAPER, STRAW, WATER, Svg
 
 _ICON = 24
@@ -29,7 +29,7 @@ def town_map(way: tuple[str, str], *, label: str, spoken: Callable[[str], str]) 
     return svg.done()
 
 
-def _place(svg: Svg, place: Place, *, mark: int | None, name: str) -> None:
+def _place(svg: Svg, place: MapPlace, *, mark: int | None, name: str) -> None:
     """mark 0: where the way begins, a thick frame; 1: where it ends, a frame of two lines."""
     x, y = place.at
     half = _BOX / 2

@@ -26,7 +26,7 @@ GONE_AFTER = timedelta(seconds=30)
 """A process that was not seen for so long holds nothing any more."""
 
 
-class Place(NamedTuple):
+class StreamPlace(NamedTuple):
     """Home session or baseline, and step in it; ids as text."""
 
     sitting: str
@@ -39,7 +39,7 @@ class ThisProcess:
     def __init__(self) -> None:
         self.id = uuid.uuid4()
         self._name = f"{socket.gethostname()} {os.getpid()}"[:120]
-        self._held: dict[Place, str] = {}
+        self._held: dict[StreamPlace, str] = {}
         self._changing = threading.Lock()
 
     @property
@@ -47,7 +47,7 @@ class ThisProcess:
         """How many are watched here right now."""
         return len(self._held)
 
-    def claim(self, place: Place, attempt_id: str) -> None:
+    def claim(self, place: StreamPlace, attempt_id: str) -> None:
         """Take a step for one attempt; Refused 4429 when full. The newest takes over, from whichever process: an
         older one may be a connection that is dead and does not know it."""
         with self._changing:
@@ -59,7 +59,7 @@ class ThisProcess:
             raise
 
     @transaction.atomic
-    def _write(self, place: Place, attempt_id: str) -> None:
+    def _write(self, place: StreamPlace, attempt_id: str) -> None:
         self._seen()
         mine = OpenAttempt.objects.filter(process_id=self.id)
         others = mine.exclude(sitting=place.sitting, step_id=place.step_id)
@@ -67,19 +67,19 @@ class ThisProcess:
             raise _full()
         self._put([(place, attempt_id)])
 
-    def still_mine(self, place: Place, attempt_id: str) -> None:
+    def still_mine(self, place: StreamPlace, attempt_id: str) -> None:
         """Refused 4409 once a newer attempt is known here to have taken the step over."""
         if self._held.get(place) != attempt_id:
             raise _elsewhere()
 
-    def confirm(self, place: Place, attempt_id: str) -> None:
+    def confirm(self, place: StreamPlace, attempt_id: str) -> None:
         """Refused 4409 where the database knows of a newer attempt, whichever process has it."""
         rows = OpenAttempt.objects.filter(sitting=place.sitting, step_id=place.step_id)
         newest = rows.values_list("attempt_id", flat=True).first()
         if newest is not None and str(newest) != attempt_id:
             raise _elsewhere()
 
-    def release(self, place: Place, attempt_id: str) -> None:
+    def release(self, place: StreamPlace, attempt_id: str) -> None:
         """Give it back; only its own holder can."""
         self._forget(place, attempt_id)
         OpenAttempt.objects.filter(attempt_id=attempt_id, process_id=self.id).delete()
@@ -94,7 +94,7 @@ class ThisProcess:
             self._seen()
             ServerProcess.objects.filter(seen_at__lt=Now() - GONE_AFTER).delete()
             rows = OpenAttempt.objects.filter(sitting__in={place.sitting for place in held})
-            newest = {Place(str(r.sitting), r.step_id): str(r.attempt_id) for r in rows}
+            newest = {StreamPlace(str(r.sitting), r.step_id): str(r.attempt_id) for r in rows}
             self._put([one for one in held.items() if one[0] not in newest])
             mine = OpenAttempt.objects.filter(process_id=self.id)
             mine.exclude(attempt_id__in=self._held.copy().values()).delete()
@@ -108,7 +108,7 @@ class ThisProcess:
             [row], update_conflicts=True, unique_fields=["id"], update_fields=["seen_at"]
         )
 
-    def _put(self, held: list[tuple[Place, str]]) -> None:
+    def _put(self, held: list[tuple[StreamPlace, str]]) -> None:
         OpenAttempt.objects.bulk_create(
             (
                 OpenAttempt(**place._asdict(), attempt_id=attempt_id, process_id=self.id)
@@ -119,7 +119,7 @@ class ThisProcess:
             update_fields=["attempt_id", "process"],
         )
 
-    def _forget(self, place: Place, attempt_id: str) -> None:
+    def _forget(self, place: StreamPlace, attempt_id: str) -> None:
         with self._changing:
             if self._held.get(place) == attempt_id:
                 del self._held[place]

@@ -6,12 +6,17 @@ from datetime import datetime
 from core.sound.figures import Figures
 from web.clinic.records import ClinicRecord
 from web.measuring.models import Measurement, StoredContour
-from web.measuring.sinks import Caught, Offer
+from web.measuring.sinks import AttemptOffer, Caught
 from web.measuring.store import measurement_of
 
 
 def save_caught(
-    caught: Caught, offer: Offer, *, record: ClinicRecord, client_id: uuid.UUID, now: datetime
+    caught: Caught,
+    offer: AttemptOffer,
+    *,
+    record: ClinicRecord,
+    client_id: uuid.UUID,
+    now: datetime,
 ) -> Measurement | None:
     """Store what an attempt measured, for the client of `record`; None if it was only timed."""
     if caught.figures is None:

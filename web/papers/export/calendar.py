@@ -8,7 +8,7 @@ from datetime import date, datetime, timedelta
 
 from django.utils.translation import gettext as _
 
-from core.dose.calendar import planned, zone_of
+from core.dose.calendar import planned_sessions, zone_of
 from core.dose.minutes import length_of
 from core.errors import PlanError
 from core.formats.calendar_file import CalendarEvent, calendar_file
@@ -34,7 +34,7 @@ REMINDERS = (0, 10, 30)
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class PlannedEntry:
     """One entry: its start as ISO text with the offset, or a day; minutes; what it is called; in which edition it was
     told so; whether it fell away."""
 
@@ -44,7 +44,7 @@ class Entry:
     edition: int = 0
     cancelled: bool = False
 
-    def same_as(self, other: "Entry") -> bool:
+    def same_as(self, other: "PlannedEntry") -> bool:
         """Whether a calendar shows the same, whenever it was told."""
         return replace(self, edition=other.edition) == other
 
@@ -60,7 +60,7 @@ def calendar_of(
     with speaking(client.language):
         current = _to_come(client, today)
         last = last_issued(client.pk, IssuedKind.CALENDAR)
-        before = {uid: Entry(**said) for uid, said in last.content.items()} if last else {}
+        before = {uid: PlannedEntry(**said) for uid, said in last.content.items()} if last else {}
         entries, issued = before, last
         if issued is None or _changed(current, before, today):
             edition = last.edition + 1 if last else 1
@@ -80,7 +80,7 @@ def calendar_of(
         return issued, calendar_file(events, name=name, stamp=issued.at, remind_min=remind_min)
 
 
-def _to_come(client: Client, today: date) -> dict[str, Entry]:
+def _to_come(client: Client, today: date) -> dict[str, PlannedEntry]:
     """Every home session and the next visit, by lasting ids."""
     file = ClientFile(client, today)
     version = file.version
@@ -99,7 +99,7 @@ def _to_come(client: Client, today: date) -> dict[str, Entry]:
         if not one_routine.steps:
             continue
         try:
-            sessions = planned(
+            sessions = planned_sessions(
                 routine.dose,
                 zone=zone,
                 first=first,
@@ -116,11 +116,11 @@ def _to_come(client: Client, today: date) -> dict[str, Entry]:
         for one in sessions:
             turns[one.day] = turns.get(one.day, 0) + 1
             uid = _uid(client, f"{one.day} {routine.key} {turns[one.day]}")
-            found[uid] = Entry(one.local.isoformat(), minutes, routine_words(routine))
+            found[uid] = PlannedEntry(one.local.isoformat(), minutes, routine_words(routine))
     visit = Visit.objects.filter(client=client, next_on__gte=today).order_by("-at").first()
     if visit is not None and visit.next_on:
         uid = _uid(client, f"visit {visit.next_on}")
-        found[uid] = Entry(visit.next_on.isoformat(), 0, _("Visit at the voice clinic"))
+        found[uid] = PlannedEntry(visit.next_on.isoformat(), 0, _("Visit at the voice clinic"))
     return found
 
 
@@ -128,7 +128,9 @@ def _uid(client: Client, what: str) -> str:
     return f"{uuid.uuid5(_IDS, f'{client.pk} {what}')}@still-reed"
 
 
-def _changed(current: Mapping[str, Entry], before: Mapping[str, Entry], today: date) -> bool:
+def _changed(
+    current: Mapping[str, PlannedEntry], before: Mapping[str, PlannedEntry], today: date
+) -> bool:
     """Whether anything from today on is new, moved or gone."""
     if any(uid not in before or not one.same_as(before[uid]) for uid, one in current.items()):
         return True
@@ -137,8 +139,11 @@ def _changed(current: Mapping[str, Entry], before: Mapping[str, Entry], today: d
 
 
 def _told(
-    current: Mapping[str, Entry], before: Mapping[str, Entry], edition: int, today: date
-) -> dict[str, Entry]:
+    current: Mapping[str, PlannedEntry],
+    before: Mapping[str, PlannedEntry],
+    edition: int,
+    today: date,
+) -> dict[str, PlannedEntry]:
     """Every entry of an edition: what is as it was keeps the edition it was told in, what moved or fell away is of
     this one. Days that are over are told no more."""
     found = {
@@ -153,7 +158,7 @@ def _told(
     return found
 
 
-def _event(uid: str, entry: Entry, client: Client) -> CalendarEvent:
+def _event(uid: str, entry: PlannedEntry, client: Client) -> CalendarEvent:
     starts: datetime | date = date.fromisoformat(entry.starts[:10])
     if len(entry.starts) > len("2026-06-15"):
         starts = datetime.fromisoformat(entry.starts).astimezone(zone_of(client.time_zone))

@@ -9,7 +9,7 @@ from django.views.decorators.http import require_GET, require_POST
 from core.errors import CoreError, PlanError
 from core.formats.fhir_bundle import TYPE as FHIR
 from core.formats.music import midi_file, music_xml
-from core.formats.music.line import MOST_BYTES, Line, MusicRefused
+from core.formats.music.line import MOST_BYTES, MusicLine, MusicRefused
 from core.formats.music.sung import can_be_music, line_of
 from web.clients.scope import client_of
 from web.clinic import clock
@@ -84,7 +84,7 @@ def _why(error: Exception) -> str:
     return core_words(error) if isinstance(error, CoreError) else _("The draft has changed.")
 
 
-def _read(data: bytes) -> Line:
+def _read(data: bytes) -> MusicLine:
     """A file by what it is, whatever it is called."""
     if data[:4] == b"MThd":
         return midi_file.from_midi(data)

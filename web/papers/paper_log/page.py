@@ -10,7 +10,7 @@ from django.utils.translation import gettext as _
 
 from core.program.routine import Routine
 from core.sheets.rows import SheetColumn, SheetRow, Wants, columns_of, rows_of
-from core.sheets.sitting import KEPT_BY_DEVICE, Query, Sitting, cell_name
+from core.sheets.sitting import KEPT_BY_DEVICE, PaperSession, Query, cell_name
 from web.clients.models import Client
 from web.practice.models import Attempt, Entry, HomeSession, Outcome
 from web.practice.usecases.save_paper_session import FROM_PAPER, session_id_of
@@ -33,7 +33,7 @@ class CellShown:
 
 
 @dataclass(frozen=True)
-class Line:
+class PaperLogLine:
     """A line of the grid: its label, whether a new step begins, its cells."""
 
     label: str
@@ -54,8 +54,8 @@ class Day:
 @dataclass(frozen=True)
 class Week:
     days: list[Day]
-    lines: list[Line]
-    boxes: list[Line]
+    lines: list[PaperLogLine]
+    boxes: list[PaperLogLine]
 
 
 class SheetPage:
@@ -115,9 +115,11 @@ class SheetPage:
                 self._cell(cell_name(row, c), c, kept, f"{begins or row.step.name} {label}")
                 for c in columns
             ]
-            lines.append(Line(label, _wants(row), begins, cells))
+            lines.append(PaperLogLine(label, _wants(row), begins, cells))
         boxes = [
-            Line(words, "", "", [self._cell(f"{name}|{c.key}", c, kept, words) for c in columns])
+            PaperLogLine(
+                words, "", "", [self._cell(f"{name}|{c.key}", c, kept, words) for c in columns]
+            )
             for name, words in (
                 ("strain", _("Throat strain 0–10")),
                 ("hoarser", _("Hoarser this morning")),
@@ -176,7 +178,7 @@ class SheetPage:
         found |= {f"strain|{sessions[one.home_session_id].key}": str(one.value) for one in strains}
         return found
 
-    def doubtful(self, sittings: Sequence[Sitting]) -> list[Query]:
+    def doubtful(self, sittings: Sequence[PaperSession]) -> list[Query]:
         """Home sessions the device may have kept already, asked about at their strain."""
         asked = Counter((one.day, one.routine) for one in self.columns if one.asked)
         found = maybe_kept(self.client, sittings, asked)
@@ -195,7 +197,7 @@ def kept_by_device(client: Client, columns: Sequence[SheetColumn]) -> Counter[tu
 
 
 def maybe_kept(
-    client: Client, sittings: Sequence[Sitting], asked: Mapping[tuple[date, str], int]
+    client: Client, sittings: Sequence[PaperSession], asked: Mapping[tuple[date, str], int]
 ) -> dict[str, int]:
     """Home sessions that may be the same as one the device kept: more than were asked for that day together with those;
     by the name of the column, how many it kept. What is kept from paper already is not asked about again."""

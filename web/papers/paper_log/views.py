@@ -17,7 +17,7 @@ from core.safety.stop import SIGNS, StopSign
 from core.sheets.csv_file import MOST_BYTES, CsvRefused
 from core.sheets.rows import OLDEST_DAYS, SheetColumn
 from core.sheets.sample import sample_csv
-from core.sheets.sitting import Sitting, read_sign
+from core.sheets.sitting import PaperSession, read_sign
 from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
@@ -91,7 +91,7 @@ def stop(request, client_id):
         return JsonResponse({"error": str(wrong or _("Choose one of the stop signs."))}, status=422)
     try:
         column = SheetColumn.named(request.POST.get("column", ""))
-        written = [OnPaper(page.version, Sitting(column=column, sign=sign))]
+        written = [OnPaper(page.version, PaperSession(column=column, sign=sign))]
         keep_paper(client, written, how=PaperLog.SHEET, by=request.user, now=clock.now())
     except PlanError:
         return JsonResponse({"error": _("This is no day of the sheet.")}, status=422)

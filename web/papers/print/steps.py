@@ -13,9 +13,9 @@ from core.catalogue.tasks import Task, in_the_day
 from core.dose.minutes import length_of
 from core.program.dosing import Dose
 from core.program.step import Step
-from core.program.targets import Doing, Holds
+from core.program.targets import Activity, Holds
 from web.clients.models import Client
-from web.design.drawings.keyboard import Mark, keyboard
+from web.design.drawings.keyboard import KeyMark, keyboard
 from web.design.drawings.movement import movement
 from web.design.speaking import in_their_words
 from web.practice.player.routine_words import routine_words, when_words
@@ -118,21 +118,21 @@ def _step(step: Step, client: Client, tasks: Mapping[str, Task]) -> StepOnPaper:
     )
 
 
-def _told(marks: Iterable[Mark]) -> list[Mark]:
+def _told(marks: Iterable[KeyMark]) -> list[KeyMark]:
     return [one for one in marks if one.words.isdigit()]
 
 
-def marks_of(step: Step) -> list[Mark]:
+def marks_of(step: Step) -> list[KeyMark]:
     """The notes of a step on the keyboard: held ones by their number (one that is held each time only once), of
     anything else where its first attempt begins and ends, with the others dotted between."""
     if isinstance(step.target, Holds):
         held = [one.note for one in step.target.holds]
         told = held if len(set(held)) > 1 else held[:1]
-        return [Mark(note, str(place)) for place, note in enumerate(told, 1)]
-    legs = [leg for leg in step.target.legs(0) if leg.doing is Doing.VOICE and leg.start]
+        return [KeyMark(note, str(place)) for place, note in enumerate(told, 1)]
+    legs = [leg for leg in step.target.legs(0) if leg.doing is Activity.VOICE and leg.start]
     notes = list(dict.fromkeys(note for leg in legs for note in (leg.start, leg.end) if note))
     if not notes:
         notes = list(dict.fromkeys(step.target.notes))[:1]
     if len(notes) <= 2:
-        return [Mark(note, str(place + 1)) for place, note in enumerate(notes)]
-    return [Mark(notes[0], "1"), *(Mark(note, "·") for note in notes[1:])]
+        return [KeyMark(note, str(place + 1)) for place, note in enumerate(notes)]
+    return [KeyMark(notes[0], "1"), *(KeyMark(note, "·") for note in notes[1:])]

@@ -17,7 +17,7 @@ from web.papers.models import IssuedKind
 from web.papers.print.editions import digest_of, only_while_practised, words_printed
 from web.papers.print.pdf import html_of, laid_out, pdf_of
 from web.papers.usecases.issue import issue
-from web.practice.player.spoken_lines import Said, said_by, said_lines
+from web.practice.player.spoken_lines import OwnLines, own_lines_of, said_lines
 from web.practice.today.practicable import practicable
 from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
@@ -55,7 +55,7 @@ def words_context(file: ClientFile, version: ProgramVersion) -> dict[str, Any]:
     has words."""
     client = file.client
     only_while_practised(file)
-    own = said_by(client.pk, client.clinic_id)
+    own = own_lines_of(client.pk, client.clinic_id)
     steps = [
         step
         for one in practicable(file, on_day(version.program, file.today)).lasting()
@@ -71,7 +71,7 @@ def words_context(file: ClientFile, version: ProgramVersion) -> dict[str, Any]:
 
 
 def _words_of(
-    step: Step, first: date, own: Said, before: dict[frozenset[str], str]
+    step: Step, first: date, own: OwnLines, before: dict[frozenset[str], str]
 ) -> StepWords | None:
     """What the step asks to be said in its first days, whenever it is printed; None where it has no words. before: the
     steps that have such words already."""

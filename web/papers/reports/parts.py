@@ -11,7 +11,7 @@ from django.utils.text import capfirst
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy, ngettext
 
-from core.dose.tide import kept_of
+from core.dose.tide import adherence_of
 from core.grading.act import Act
 from core.grading.baseline_change import BaselineFigure
 from core.program.step_words import asks_words
@@ -32,7 +32,7 @@ from web.design.drawings.tide_table import tide_table
 from web.figures.words import name_of, spread_of, value_of
 from web.review.caseload.row import RowFile
 from web.review.deciding.proposals import TITLES
-from web.review.models import CaseloadRow, Decision, SignedNote, Verdict
+from web.review.models import CaseloadRow, Decision, DecisionVerdict, SignedNote
 from web.review.queries import bed_of
 from web.review.results.season import results
 from web.review.results.since_first import baseline_figures, since_first
@@ -41,14 +41,14 @@ _DAY = "%-d %B %Y"
 _SEASON = timedelta(weeks=12)
 _MOST_DECISIONS = 40
 _VERDICTS: Mapping[str, Promise] = {
-    Verdict.ACCEPTED: gettext_lazy("accepted"),
-    Verdict.ALTERED: gettext_lazy("altered"),
-    Verdict.REFUSED: gettext_lazy("refused"),
+    DecisionVerdict.ACCEPTED: gettext_lazy("accepted"),
+    DecisionVerdict.ALTERED: gettext_lazy("altered"),
+    DecisionVerdict.REFUSED: gettext_lazy("refused"),
 }
 
 
 @dataclass(frozen=True)
-class Part:
+class ReportPart:
     """One part of a report. lines: sentences; head and rows: a table; drawings; small: what stands below, in small
     type."""
 
@@ -79,7 +79,7 @@ def report_data(client: Client, *, now: datetime) -> ReportData:
     return ReportData(row, local_date(now, client.time_zone))
 
 
-def _who(data: ReportData) -> Part:
+def _who(data: ReportData) -> ReportPart:
     client = data.client
     lines = [
         _("%(name)s, born %(day)s (%(age)s years). %(occupation)s")
@@ -92,13 +92,13 @@ def _who(data: ReportData) -> Part:
     ]
     if client.referral:
         lines.append(_("Referred for: %(why)s.") % {"why": client.referral.rstrip(".")})
-    return Part(_("Client"), lines)
+    return ReportPart(_("Client"), lines)
 
 
-def _examination(data: ReportData) -> Part:
+def _examination(data: ReportData) -> ReportPart:
     asked, screening = data.latest_screening, data.screening
     if asked is None or screening is None:
-        return Part(_("Screening"))
+        return ReportPart(_("Screening"))
     lines = []
     if asked.larynx_examined_on:
         values = {"day": f"{asked.larynx_examined_on:{_DAY}}", "findings": asked.findings}
@@ -111,19 +111,19 @@ def _examination(data: ReportData) -> Part:
     conditions = [in_plain_words(one) for one in sorted(screening.conditions)]
     if conditions:
         lines.append(_("Known: %(conditions)s.") % {"conditions": ", ".join(conditions)})
-    return Part(_("Screening"), lines)
+    return ReportPart(_("Screening"), lines)
 
 
-def _baseline(data: ReportData) -> Part:
+def _baseline(data: ReportData) -> ReportPart:
     """The latest baseline, each figure with its tries and their spread; flags with their sources."""
     if not data.measured:
-        return Part(_("Baseline"))
+        return ReportPart(_("Baseline"))
     latest = data.measured[-1]
     recorded_at = latest.view.baseline.recorded_at
     rows = [_figure(one) for one in baseline_figures(latest)]
     lines = [sentence for _code, sentence in latest.view.flags(data.client.clinic)]
     day = f"{recorded_at:{_DAY}}" if recorded_at else ""
-    return Part(
+    return ReportPart(
         _("Baseline of %(day)s") % {"day": day},
         lines,
         (_("Measure"), _("Value"), _("Spread of the tries")),
@@ -172,16 +172,16 @@ def _sources(measured: MeasuredView, client: Client) -> list[str]:
     return found
 
 
-def _change(data: ReportData) -> Part:
+def _change(data: ReportData) -> ReportPart:
     compared = since_first(data)
     if compared is None:
-        return Part(_("Change since the first baseline"))
+        return ReportPart(_("Change since the first baseline"))
     rows = [(one.name, one.before, one.now, one.by, one.verdict) for one in compared.lines]
     small = _(
         "A change counts as more than chance from %(number).2f times the standard deviation of the client's own "
         "tries: %(source)s."
     ) % {"number": SMALLEST_REAL_CHANGE.number, "source": SMALLEST_REAL_CHANGE.source}
-    return Part(
+    return ReportPart(
         _("Change since the first baseline, %(day)s") % {"day": f"{compared.day:{_DAY}}"},
         head=(_("Measure"), _("Then"), _("Now"), _("By"), _("Against the spread")),
         rows=rows,
@@ -189,9 +189,9 @@ def _change(data: ReportData) -> Part:
     )
 
 
-def _program(data: ReportData) -> Part:
+def _program(data: ReportData) -> ReportPart:
     if not data.versions:
-        return Part(_("Program"))
+        return ReportPart(_("Program"))
     version = data.versions[-1]
     rows = [
         (step.name, asks_words(step), f"{step.repetitions}×", _rung(step))
@@ -200,7 +200,7 @@ def _program(data: ReportData) -> Part:
     ]
     bed = bed_of(version.program, versions=data.versions)
     values = {"n": version.number, "day": f"{version.active_from:{_DAY}}"}
-    return Part(
+    return ReportPart(
         _("Program, version %(n)s since %(day)s") % values,
         head=(_("Step"), _("Asks for"), _("Times"), _("Rung")),
         rows=rows,
@@ -212,27 +212,27 @@ def _rung(step) -> str:
     return f"{step.rung + 1} / {len(step.grade.rungs)}" if step.grade else "–"
 
 
-def _practice(data: ReportData) -> Part:
+def _practice(data: ReportData) -> ReportPart:
     if not data.versions:
-        return Part(_("Practice at home"))
+        return ReportPart(_("Practice at home"))
     days = data.tide(back=28)
-    kept = kept_of(days)
+    kept = adherence_of(days)
     words = _("%(kept)s of %(prescribed)s home sessions kept in the last 28 days.") % {
         "kept": kept.kept,
         "prescribed": kept.prescribed,
     }
-    return Part(_("Practice at home"), [words], drawings=[tide_table(days, label=words)])
+    return ReportPart(_("Practice at home"), [words], drawings=[tide_table(days, label=words)])
 
 
-def _results(data: ReportData) -> Part:
+def _results(data: ReportData) -> ReportPart:
     """The season of the last 12 weeks, and its last sessions as a table."""
     if not data.versions:
-        return Part(_("Results at home"))
+        return ReportPart(_("Results at home"))
     first = data.today - _SEASON
     file = RowFile(data.row, data.today, since=first)
     page = results(file, first=first, last=data.today)
     lines = [_("Nothing was practised in the last 12 weeks.")] if not page.lines else []
-    return Part(
+    return ReportPart(
         _("Results at home"),
         lines,
         drawings=[page.drawing] if page.drawing else [],
@@ -247,7 +247,7 @@ def _results(data: ReportData) -> Part:
     )
 
 
-def _decided(data: ReportData) -> Part:
+def _decided(data: ReportData) -> ReportPart:
     rows = [
         (
             f"{row.day:%-d %b %Y}",
@@ -257,7 +257,7 @@ def _decided(data: ReportData) -> Part:
         )
         for row in data.newest_decisions
     ]
-    return Part(
+    return ReportPart(
         _("Decisions"), head=(_("Day"), _("What"), _("Decided"), _("On which numbers")), rows=rows
     )
 
@@ -267,24 +267,24 @@ def _why(row: Decision) -> str:
     return "; ".join([*reasons, *([row.reason] if row.reason else [])])
 
 
-def _notes(data: ReportData) -> Part:
+def _notes(data: ReportData) -> ReportPart:
     """The latest signed visit note with what was added to it."""
     rows = SignedNote.objects.filter(client=data.client).prefetch_related("addenda__by")
     note = rows.select_related("by").order_by("-day", "-at").first()
     if note is None:
-        return Part(_("Visit note"))
+        return ReportPart(_("Visit note"))
     lines = note.text.splitlines()
     lines.append(_("Signed by %(name)s.") % {"name": note.by.name})
     for one in sorted(note.addenda.all(), key=lambda one: one.at):
         values = {"day": f"{one.at:{_DAY}}", "text": one.text, "name": one.by.name}
         lines.append(_("Added %(day)s: %(text)s (%(name)s)") % values)
-    return Part(_("Visit note of %(day)s") % {"day": f"{note.day:{_DAY}}"}, lines)
+    return ReportPart(_("Visit note of %(day)s") % {"day": f"{note.day:{_DAY}}"}, lines)
 
 
-def _letter(data: ReportData) -> Part:
+def _letter(data: ReportData) -> ReportPart:
     """The newest decision, with its numbers as they stood and what spoke against it."""
     if not data.newest_decisions:
-        return Part(_("Decision"))
+        return ReportPart(_("Decision"))
     row = data.newest_decisions[-1]
     about = row.evidence.get("about", "")
     values = {
@@ -303,10 +303,10 @@ def _letter(data: ReportData) -> Part:
         lines.append(words % {"n": row.version.number})
     if row.due_on:
         lines.append(_("To be done by %(day)s.") % {"day": f"{row.due_on:{_DAY}}"})
-    return Part(_("Decision"), lines)
+    return ReportPart(_("Decision"), lines)
 
 
-def _goals(data: ReportData) -> Part:
+def _goals(data: ReportData) -> ReportPart:
     """Of a discharge: what was held at the last visits."""
     lines = []
     for day, held, corrects, _next, _note in data.visits[-2:]:
@@ -316,10 +316,10 @@ def _goals(data: ReportData) -> Part:
         ]
         words = ", ".join(filter(None, said)) or _("nothing was noted of the goals")
         lines.append(f"{date.fromisoformat(day):{_DAY}}: {words}.")
-    return Part(_("At the last visits"), lines)
+    return ReportPart(_("At the last visits"), lines)
 
 
-PARTS: Mapping[str, tuple[Promise, Callable[[ReportData], Part]]] = {
+PARTS: Mapping[str, tuple[Promise, Callable[[ReportData], ReportPart]]] = {
     "who": (gettext_lazy("Who it is about"), _who),
     "letter": (gettext_lazy("The newest decision"), _letter),
     "note": (gettext_lazy("The latest visit note"), _notes),
@@ -335,7 +335,7 @@ PARTS: Mapping[str, tuple[Promise, Callable[[ReportData], Part]]] = {
 """Every part by its key, in the order in which a report tells them."""
 
 
-def parts_of(data: ReportData, chosen: Sequence[str]) -> dict[str, Part]:
+def parts_of(data: ReportData, chosen: Sequence[str]) -> dict[str, ReportPart]:
     """The chosen parts that have something to tell, by key in their order; nothing else of the record is read."""
     made = {key: make(data) for key, (_title, make) in PARTS.items() if key in chosen}
     return {key: part for key, part in made.items() if not part.empty}

@@ -15,14 +15,14 @@ from web.clinic.refusal import UsecaseRefused
 from web.papers.models import Issued, IssuedKind
 from web.papers.print.editions import digest_of
 from web.papers.print.pdf import html_of, laid_out, pdf_of
-from web.papers.reports.parts import PARTS, Part, parts_of, report_data
+from web.papers.reports.parts import PARTS, ReportPart, parts_of, report_data
 from web.papers.usecases.issue import issue
 
 TEMPLATE = "papers/report.html"
 
 
 @dataclass(frozen=True)
-class Sort:
+class ReportType:
     """A sort of report: its title, the parts it begins with, how it closes."""
 
     title: Promise
@@ -30,18 +30,18 @@ class Sort:
     closing: Promise | str = ""
 
 
-SORTS: Mapping[str, Sort] = {
-    "progress": Sort(
+SORTS: Mapping[str, ReportType] = {
+    "progress": ReportType(
         gettext_lazy("Progress report"),
         ("who", "examination", "baseline", "change", "program", "practice", "results", "decisions"),
     ),
-    "discharge": Sort(
+    "discharge": ReportType(
         gettext_lazy("Discharge summary"),
         ("who", "examination", "change", "goals", "program", "results", "decisions"),
         gettext_lazy("A look again is due in three months, sooner if the voice changes."),
     ),
-    "visit_note": Sort(gettext_lazy("Visit note"), ("who", "note")),
-    "decision": Sort(gettext_lazy("Decision"), ("who", "letter", "practice")),
+    "visit_note": ReportType(gettext_lazy("Visit note"), ("who", "note")),
+    "decision": ReportType(gettext_lazy("Decision"), ("who", "letter", "practice")),
 }
 
 
@@ -53,7 +53,7 @@ class Report:
     title: str
     to: str
     opening: str
-    parts: list[Part]
+    parts: list[ReportPart]
     closing: str
     client: Client
     by: str

@@ -4,7 +4,7 @@ from datetime import datetime
 
 from django.db import transaction
 
-from core.formats.music.line import Line
+from core.formats.music.line import MusicLine
 from core.formats.music.music_to_target import with_music
 from web.clients.models import Client
 from web.clinic.models import User
@@ -14,7 +14,9 @@ from web.programs.usecases import drafts
 
 
 @transaction.atomic
-def import_music(client: Client, step_id: str, line: Line, *, by: User, now: datetime) -> Draft:
+def import_music(
+    client: Client, step_id: str, line: MusicLine, *, by: User, now: datetime
+) -> Draft:
     """Change that step of the draft; where there is no draft, the program in force becomes it first.
 
     UsecaseRefused without a program, MusicRefused or CoreError for what the step cannot ask for, StaleDraft

@@ -5,7 +5,7 @@ from datetime import datetime
 
 from django.db import transaction
 
-from core.sheets.sitting import ReadSheet, Sitting
+from core.sheets.sitting import PaperSession, ReadSheet
 from web.clients.models import Client
 from web.clinic.models import User
 from web.papers.models import SheetDraft
@@ -33,11 +33,11 @@ def save_page(
 
 
 def save_signs(
-    client: Client, found: Sequence[tuple[ProgramVersion, Sitting]], *, by: User, now: datetime
+    client: Client, found: Sequence[tuple[ProgramVersion, PaperSession]], *, by: User, now: datetime
 ) -> None:
     """Only the stop signs of what was written down: they wait for nothing."""
     signs = [
-        OnPaper(version, Sitting(column=one.column, sign=one.sign))
+        OnPaper(version, PaperSession(column=one.column, sign=one.sign))
         for version, one in found
         if one.sign is not None
     ]

@@ -8,7 +8,7 @@ from core.dose.taper import on_day
 from core.program.step import Step
 from core.reference.values import PAIN_STOPS
 from web.practice.models import USUAL_TALK, HomeSession, State
-from web.practice.player.spoken_lines import places_of, said_by
+from web.practice.player.spoken_lines import own_lines_of, places_of
 from web.practice.player.step_words import step_data, usual_talk_data
 from web.practice.player.warm_up_plans import is_planned, plans_of
 from web.practice.sessions.levels import conversations, level_references
@@ -34,7 +34,8 @@ def bundle_of(
     steps = (short,) if short else now.steps
     strong = any(step.level for step in steps)
     own = replace(
-        said_by(session.client_id, session.clinic_id), places=places_of(session.client_id, steps)
+        own_lines_of(session.client_id, session.clinic_id),
+        places=places_of(session.client_id, steps),
     )
     data = partial(
         step_data,

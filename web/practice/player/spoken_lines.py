@@ -7,8 +7,8 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from core.catalogue.materials import Sort, Turn, sort_named, turn_of
-from core.catalogue.rungs import Form
+from core.catalogue.materials import MaterialType, Turn, sort_named, turn_of
+from core.catalogue.rungs import SemiOccludedForm
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Growth
 from core.program.asked import asked_of
@@ -21,7 +21,7 @@ from web.library.materials import OwnTurns, own_turns
 
 
 @dataclass(frozen=True, slots=True)
-class Said:
+class OwnLines:
     """What may be said besides what is shipped: the client's own phrases, the clinic's own material; and where: the
     client's own places."""
 
@@ -30,11 +30,11 @@ class Said:
     turns: OwnTurns = field(default_factory=dict)
 
 
-NOTHING_OWN = Said()
+NOTHING_OWN = OwnLines()
 
 
-def said_by(client_id, clinic_id) -> Said:
-    return Said(phrases=own_phrases(client_id), turns=own_turns(clinic_id))
+def own_lines_of(client_id, clinic_id) -> OwnLines:
+    return OwnLines(phrases=own_phrases(client_id), turns=own_turns(clinic_id))
 
 
 def places_of(client_id, steps: Iterable[Step]) -> list[str]:
@@ -48,7 +48,7 @@ def goes_out(step: Step) -> bool:
     return places and step.phase is Phase.CARRY_OVER
 
 
-def said_lines(step: Step, day: date, own: Said = NOTHING_OWN) -> list[dict[str, Any]]:
+def said_lines(step: Step, day: date, own: OwnLines = NOTHING_OWN) -> list[dict[str, Any]]:
     """A turn for each attempt, other ones every day, as plain data; none where the task has no words."""
     return [
         {
@@ -65,7 +65,7 @@ def has_words(step: Step) -> bool:
     return sort_named(step.task, _material(step))[1] is not None
 
 
-def words_read(step: Step, day: date, repetition: int, own: Said) -> int | None:
+def words_read(step: Step, day: date, repetition: int, own: OwnLines) -> int | None:
     """How many words a text has that is read once in one piece; None for anything else."""
     if step.target.attempts > 1:
         return None
@@ -73,7 +73,7 @@ def words_read(step: Step, day: date, repetition: int, own: Said) -> int | None:
     return turns[(repetition - 1) % len(turns)].words if turns else None
 
 
-def _turns(step: Step, day: date, own: Said) -> Iterator[tuple[Sort, Turn]]:
+def _turns(step: Step, day: date, own: OwnLines) -> Iterator[tuple[MaterialType, Turn]]:
     """The sort and the turn of each attempt of a step on a day."""
     key, sort = sort_named(step.task, _material(step))
     if sort is None:
@@ -91,7 +91,7 @@ def _turns(step: Step, day: date, own: Said) -> Iterator[tuple[Sort, Turn]]:
 def _material(step: Step) -> str:
     """The sort of material a step names; the form of a phrase takes phrases, whatever the task."""
     grade = step.grade
-    if grade is not None and grade.growth is Growth.FORM and grade.code == Form.PHRASE:
+    if grade is not None and grade.growth is Growth.FORM and grade.code == SemiOccludedForm.PHRASE:
         return step.presented.material or "phrases"
     return step.presented.material
 

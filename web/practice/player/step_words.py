@@ -7,7 +7,7 @@ from django.utils.functional import Promise
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from core.catalogue.rungs import Form
+from core.catalogue.rungs import SemiOccludedForm
 from core.catalogue.tasks import Task, in_the_day
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.kinds.registry import kind_of
@@ -21,7 +21,7 @@ from web.design.speaking import in_their_words
 from web.design.templatetags.reed import compact
 from web.kinds.registry import face_of
 from web.practice.models import USUAL_TALK
-from web.practice.player.spoken_lines import NOTHING_OWN, Said, goes_out, said_lines
+from web.practice.player.spoken_lines import NOTHING_OWN, OwnLines, goes_out, said_lines
 from web.practice.player.target_words import attempt_label
 
 USUAL_TALK_S = 10.0
@@ -32,7 +32,7 @@ def step_data(
     a4_hz: float,
     *,
     day: date,
-    own: Said = NOTHING_OWN,
+    own: OwnLines = NOTHING_OWN,
     tasks: Mapping[str, Task],
     names_notes: bool = True,
 ) -> dict:
@@ -117,17 +117,17 @@ def usual_talk_data() -> dict:
 
 
 _FORMS: dict[str, Promise] = {
-    Form.AIR: gettext_lazy("Only air for now, without your voice."),
-    Form.NOTE: gettext_lazy("On one easy note."),
-    Form.UP: gettext_lazy("Slide up."),
-    Form.DOWN: gettext_lazy("Slide down."),
-    Form.UP_AND_DOWN: gettext_lazy("Slide up and down again."),
-    Form.THREE_RISES: gettext_lazy("Three small rises in one breath."),
-    Form.SWELL: gettext_lazy("On one note: soft, stronger, soft."),
-    Form.FIVE_NOTES: gettext_lazy("Five notes up and back."),
-    Form.OCTAVE_AND_NINTH: gettext_lazy("A long scale up and back."),
-    Form.TUNE: gettext_lazy("A short tune."),
-    Form.PHRASE: gettext_lazy("A phrase through it, then the same phrase open."),
+    SemiOccludedForm.AIR: gettext_lazy("Only air for now, without your voice."),
+    SemiOccludedForm.NOTE: gettext_lazy("On one easy note."),
+    SemiOccludedForm.UP: gettext_lazy("Slide up."),
+    SemiOccludedForm.DOWN: gettext_lazy("Slide down."),
+    SemiOccludedForm.UP_AND_DOWN: gettext_lazy("Slide up and down again."),
+    SemiOccludedForm.THREE_RISES: gettext_lazy("Three small rises in one breath."),
+    SemiOccludedForm.SWELL: gettext_lazy("On one note: soft, stronger, soft."),
+    SemiOccludedForm.FIVE_NOTES: gettext_lazy("Five notes up and back."),
+    SemiOccludedForm.OCTAVE_AND_NINTH: gettext_lazy("A long scale up and back."),
+    SemiOccludedForm.TUNE: gettext_lazy("A short tune."),
+    SemiOccludedForm.PHRASE: gettext_lazy("A phrase through it, then the same phrase open."),
 }
 
 

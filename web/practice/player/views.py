@@ -34,7 +34,7 @@ from web.practice.today.on_hold import rests_now
 from web.practice.today.practicable import practicable
 from web.practice.usecases.open_session import open_session
 from web.practice.usecases.save_attempt import session_of
-from web.practice.usecases.save_entry import keep_entry, read_said
+from web.practice.usecases.save_entry import keep_entry, read_entry
 from web.programs.client_file import ClientFile
 from web.programs.queries import asked_today
 
@@ -126,7 +126,7 @@ def entry(request, entry_id):
         if ticket.purpose != "practice":
             raise TicketRefused
         translation.activate(spoken(ticket.language))
-        said = read_said(read_json(request.body), entry_id)
+        said = read_entry(read_json(request.body), entry_id)
         kept = keep_entry(ticket, said, now=clock.now())
         rests = rests_now(session_of(ticket)) if said.kind == "strain" else None
     except TicketRefused:

@@ -108,7 +108,7 @@ def last_power_attempts(client_id, program: Program) -> list[Attempt]:
 
 
 @dataclass(frozen=True)
-class Practice:
+class RecentPractice:
     """The recent home sessions of a client, newest first, with what was held and said in them:
     `said` is every answer about strain in them and of the last 14 days."""
 
@@ -135,7 +135,7 @@ def strain_said(client_id, today: date) -> list[Entry]:
     return list(said.select_related("home_session"))
 
 
-def practice_of(client_id, today: date, versions: Sequence[ProgramVersion]) -> Practice:
+def practice_of(client_id, today: date, versions: Sequence[ProgramVersion]) -> RecentPractice:
     """Read the last home session of each routine; `versions`: all of the client's."""
     sessions, attempts = recent_held(client_id, most=1)
     since = today - timedelta(days=STRAIN_DAYS.number)
@@ -144,7 +144,7 @@ def practice_of(client_id, today: date, versions: Sequence[ProgramVersion]) -> P
     said = Entry.objects.filter(home_session__in=of_them, kind="strain")
     resets = resets_of(client_id)
     strong = any(step.level for one in versions for step in one.program.all_steps)
-    return Practice(
+    return RecentPractice(
         sessions=sessions,
         attempts=attempts,
         references=level_references(client_id, versions, resets),

@@ -19,11 +19,11 @@ from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
 from web.measuring.models import device_name
-from web.measuring.sinks import Caught, Kept, Offer, Permit, Refused
+from web.measuring.sinks import AttemptOffer, Caught, Permit, Refused, SaveAnswer
 from web.measuring.tickets import LIFETIME_S, Ticket
 from web.measuring.usecases.save_measurement import save_caught
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State
-from web.practice.player.spoken_lines import said_by, words_read
+from web.practice.player.spoken_lines import own_lines_of, words_read
 from web.practice.player.step_words import USUAL_TALK_S
 from web.practice.recordings.consent import may_be_heard
 from web.practice.sessions.levels import conversations
@@ -31,10 +31,10 @@ from web.practice.today.on_hold import rests_now
 from web.practice.usecases.recordings import keep_sound
 
 
-class PracticeEnd:
+class PracticeSink:
     """Where attempts of home sessions end."""
 
-    def permit(self, ticket: Ticket, offer: Offer) -> Permit:
+    def permit(self, ticket: Ticket, offer: AttemptOffer) -> Permit:
         session = session_of(ticket)
         program, now = session.version.program, clock.now()
         revoked = not ClientAccess.objects.filter(
@@ -66,12 +66,12 @@ class PracticeEnd:
 
     @transaction.atomic
     def keep(
-        self, ticket: Ticket, offer: Offer, permit: Permit, caught: Caught, now: datetime
-    ) -> Kept:
+        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: Caught, now: datetime
+    ) -> SaveAnswer:
         session = session_of(ticket)
         if permit.set_aside:
             set_aside(session, offer_data(offer), caught, permit.set_aside, now)
-            return Kept("set_aside", offer.attempt_id)
+            return SaveAnswer("set_aside", offer.attempt_id)
         before = Attempt.objects.filter(pk=offer.attempt_id).first()
         if before is None:
             try:
@@ -83,14 +83,19 @@ class PracticeEnd:
                     raise
             else:
                 _tell(session)
-                return Kept("kept", offer.attempt_id)
+                return SaveAnswer("kept", offer.attempt_id)
         if before.sha256 == caught.sha256 and before.client_id == session.client_id:
-            return Kept("again", offer.attempt_id)
+            return SaveAnswer("again", offer.attempt_id)
         set_aside(session, offer_data(offer), caught, "differs", now)
-        return Kept("differs", offer.attempt_id)
+        return SaveAnswer("differs", offer.attempt_id)
 
     def _insert(
-        self, session: HomeSession, offer: Offer, caught: Caught, now: datetime, ticket: Ticket
+        self,
+        session: HomeSession,
+        offer: AttemptOffer,
+        caught: Caught,
+        now: datetime,
+        ticket: Ticket,
     ) -> None:
         program = session.version.program
         talk = offer.step_id == str(USUAL_TALK)
@@ -136,7 +141,7 @@ def _tell(session: HomeSession) -> None:
         practice_goes_on.send(HomeSession, client_id=session.client_id)
 
 
-def _level_aim(session: HomeSession, step: Step, offer: Offer) -> LevelTarget | None:
+def _level_aim(session: HomeSession, step: Step, offer: AttemptOffer) -> LevelTarget | None:
     """What a strong step aims at, over the usual talk on this very device; None where that device
     has not heard it, for levels compare only within one."""
     if step.level is None:
@@ -148,10 +153,10 @@ def _level_aim(session: HomeSession, step: Step, offer: Offer) -> LevelTarget | 
 
 
 def _spoken_aim(
-    session: HomeSession, step: Step, offer: Offer, aim: LevelTarget | None
+    session: HomeSession, step: Step, offer: AttemptOffer, aim: LevelTarget | None
 ) -> LevelTarget | None:
     """The level of speech with the number of words of a text that is read once, for the rate."""
-    own = said_by(session.client_id, session.clinic_id)
+    own = own_lines_of(session.client_id, session.clinic_id)
     words = words_read(step, session.practice_day, offer.repetition, own)
     return aim if words is None else replace(aim or LevelTarget(), words=words)
 
@@ -169,7 +174,7 @@ def session_of(ticket: Ticket) -> HomeSession:
 
 
 def started(
-    session: HomeSession, ticket: Ticket, offer: Offer, now: datetime
+    session: HomeSession, ticket: Ticket, offer: AttemptOffer, now: datetime
 ) -> tuple[datetime, str]:
     """When an attempt began: server time of the bundle plus what the browser's steady clock
     counted; else the device's clock, marked "estimated". Never before its home session was opened,
@@ -211,11 +216,11 @@ def set_aside(
         record_changed.send(SetAside, client_id=session.client_id)
 
 
-def offer_data(offer: Offer) -> dict[str, Any]:
-    return {name: getattr(offer, name) for name in Offer.__slots__}
+def offer_data(offer: AttemptOffer) -> dict[str, Any]:
+    return {name: getattr(offer, name) for name in AttemptOffer.__slots__}
 
 
-def _step(program: Program, offer: Offer) -> Step:
+def _step(program: Program, offer: AttemptOffer) -> Step:
     try:
         step = _found(program, offer.step_id)
     except PlanError as error:

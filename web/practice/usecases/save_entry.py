@@ -21,7 +21,7 @@ from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic.records import Unreadable
 from web.library.queries import catalogue_of
-from web.measuring.sinks import Caught, Kept, Refused
+from web.measuring.sinks import Caught, Refused, SaveAnswer
 from web.measuring.tickets import Ticket
 from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
 from web.practice.today.practicable import practicable
@@ -40,7 +40,7 @@ LONGEST_SINCE_MIN = 24 * 60
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Said:
+class SentEntry:
     """One entry: kind "before" (how it is today), "strain", "effort" (0–10, after a step), "pain" (0–10, of
     letting go), "stop"
     (a stop sign) or "finish" (ratings)."""
@@ -51,10 +51,10 @@ class Said:
     value: Any
 
 
-def read_said(data: Any, entry_id) -> Said:
+def read_entry(data: Any, entry_id) -> SentEntry:
     """A decoded JSON object to an entry; Refused 400 in words for anything else."""
     try:
-        said = Said(
+        said = SentEntry(
             entry_id=str(entry_id),
             kind=data["kind"],
             step_id=str(uuid.UUID(data["step_id"])) if data.get("step_id") else None,
@@ -67,7 +67,7 @@ def read_said(data: Any, entry_id) -> Said:
     return said
 
 
-def _sound(said: Said) -> bool:
+def _sound(said: SentEntry) -> bool:
     if said.kind in ("strain", "effort", "pain"):
         return _rating(said.value) and said.value is not None and said.step_id is not None
     if said.kind == "stop":
@@ -97,7 +97,7 @@ def _rating(value: Any) -> bool:
 
 
 @transaction.atomic
-def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
+def keep_entry(ticket: Ticket, said: SentEntry, *, now) -> SaveAnswer:
     """Keep one entry once and let it act on its home session."""
     session = session_of(ticket)
     digest = hashlib.sha256(
@@ -107,7 +107,7 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
     if not access.filter(revoked_at=None).exists():
         offer = {"attempt_id": said.entry_id, "kind": said.kind, "value": said.value}
         set_aside(session, offer, Caught(taken="typed", sha256=digest), "revoked", now)
-        return Kept("set_aside", said.entry_id)
+        return SaveAnswer("set_aside", said.entry_id)
     before = Entry.objects.filter(pk=said.entry_id).first()
     if before is None:
         try:
@@ -127,7 +127,7 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
             before = Entry.objects.get(pk=said.entry_id)
     if before is not None:
         same = before.sha256 == digest and before.home_session_id == session.pk
-        return Kept("again" if same else "differs", said.entry_id)
+        return SaveAnswer("again" if same else "differs", said.entry_id)
     if said.kind == "before":
         _note_before(session, said.value)
         _note_gasped(session, said.value.get("gasped"), now)
@@ -139,10 +139,10 @@ def keep_entry(ticket: Ticket, said: Said, *, now) -> Kept:
         practice_goes_on.send(HomeSession, client_id=session.client_id)
     else:
         record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
-    return Kept("kept", said.entry_id)
+    return SaveAnswer("kept", said.entry_id)
 
 
-def _stops_by_pain(said: Said) -> bool:
+def _stops_by_pain(said: SentEntry) -> bool:
     """Pain that is a stop sign by itself, also where the page could not say so any more."""
     pain = said.value.get("pain") if said.kind == "before" else None
     if said.kind == "pain":
@@ -188,7 +188,7 @@ def _note_gasped(session: HomeSession, gasped: bool | None, now) -> None:
         return
 
 
-def _end(session: HomeSession, said: Said, now) -> None:
+def _end(session: HomeSession, said: SentEntry, now) -> None:
     """A stop sign always counts; a finish closes a session that no stop sign has closed. What was said at
     the first finish stays; a later one adds what was left open."""
     known = session.stop_sign

@@ -20,7 +20,7 @@ from core.program.asked import asked_of
 from core.program.routine import Routine
 from core.program.step import Step
 from core.sheets.rows import OLDEST_DAYS
-from core.sheets.sitting import PaperTry, Sitting
+from core.sheets.sitting import PaperSession, PaperTry
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic.clock import local_date
@@ -44,7 +44,7 @@ class OnPaper:
     """A home session as it was written down, and the version it was practised by."""
 
     version: ProgramVersion
-    sitting: Sitting
+    sitting: PaperSession
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,12 +10,12 @@ from django.utils.translation import gettext as _
 from web.clients.models import Client, ClientAccess
 from web.clinic.refusal import UsecaseRefused
 from web.measuring.models import Taken
-from web.measuring.sinks import Caught, Offer
+from web.measuring.sinks import AttemptOffer, Caught
 from web.practice.models import HomeSession
 from web.practice.today.day_assignments import open_assignments
 from web.practice.usecases.open_session import ticket_for
-from web.practice.usecases.save_attempt import PracticeEnd
-from web.practice.usecases.save_entry import Said, keep_entry
+from web.practice.usecases.save_attempt import PracticeSink
+from web.practice.usecases.save_entry import SentEntry, keep_entry
 from web.programs.client_file import ClientFile
 
 _IDS = uuid.UUID("5c0de000-7a1c-4000-8000-000000000002")
@@ -40,7 +40,7 @@ def tick_off(
         raise UsecaseRefused(_("Choose one of the numbers."))
     ticket = ticket_for(access, session_id, now=now)
     said = f"{session_id} {step_id} {count}"
-    offer = Offer(
+    offer = AttemptOffer(
         attempt_id=str(uuid.uuid5(_IDS, f"{session_id} {step_id}")),
         step_id=step_id,
         device_time=now.isoformat(),
@@ -51,11 +51,11 @@ def tick_off(
         seconds=None if one.counts else one.asked.seconds,
         count=count,
     )
-    end = PracticeEnd()
+    end = PracticeSink()
     end.keep(ticket, offer, end.permit(ticket, offer), caught, now)
     if strain is not None:
         entry_id = str(uuid.uuid5(_IDS, f"{session_id} {step_id} strain"))
-        entry = Said(entry_id=entry_id, kind="strain", step_id=step_id, value=strain)
+        entry = SentEntry(entry_id=entry_id, kind="strain", step_id=step_id, value=strain)
         keep_entry(ticket, entry, now=now)
 
 

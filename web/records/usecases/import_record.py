@@ -23,7 +23,7 @@ from web.programs.models import Draft, ProgramVersion
 from web.programs.usecases.drafts import replace_draft
 from web.records.models import TakenIn
 from web.records.tables import TABLES
-from web.records.unpack import ArchiveRefused, Record
+from web.records.unpack import ArchiveRefused, UnpackedRecord
 from web.review.models import CaseloadRow
 
 log = logging.getLogger(__name__)
@@ -31,7 +31,7 @@ _BATCH = 1000
 
 
 @transaction.atomic
-def import_record(record: Record, clinic: Clinic, *, by: User, now: datetime) -> TakenIn:
+def import_record(record: UnpackedRecord, clinic: Clinic, *, by: User, now: datetime) -> TakenIn:
     """Save every row as it was, with this clinic's id. An archive of this very clinic goes on as it was; of any other
     its versions are history and the newest lies on the Bench, to be activated through the gate.
 

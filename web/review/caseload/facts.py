@@ -14,7 +14,7 @@ from core.grading.season import main_course, season_of
 from core.program.program import Program
 from core.program.step import Grade
 from core.safety.circumstances import Living
-from core.safety.conditions import Doing
+from core.safety.conditions import GatedStep
 from core.safety.program_gate import doings_of
 from core.safety.screening import Screening
 from web.clients.models import ClientAccess
@@ -26,7 +26,7 @@ from web.review.models import HandOver
 COURSE_DAYS = 28
 SCREENING = TypeAdapter(Screening)
 LIVING = TypeAdapter(Living)
-DOES = TypeAdapter(tuple[Doing, ...])
+DOES = TypeAdapter(tuple[GatedStep, ...])
 
 
 def _screened(file: CourseFile) -> dict[str, Any] | None:

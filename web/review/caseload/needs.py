@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db.models import Q, QuerySet
 
-from core.dose.tide import Kept, kept_of
+from core.dose.tide import Adherence, adherence_of
 from core.grading.act import Proposal
 from core.grading.need import ClientFacts, Need, Needed, need_of
 from core.safety.gate import Gate
@@ -24,7 +24,7 @@ _ALWAYS = date.min
 """What is needed first holds on days before too: it may be yesterday still where the clinic is."""
 
 
-class Ahead:
+class ComingDays:
     """One client on the coming days, if nothing happens meanwhile."""
 
     def __init__(self, file: CourseFile, row: CaseloadRow) -> None:
@@ -55,11 +55,11 @@ class Ahead:
         return need_of(facts, proposals, day)
 
     @cached_property
-    def _at_last(self) -> tuple[Sequence[Proposal], Kept]:
+    def _at_last(self) -> tuple[Sequence[Proposal], Adherence]:
         return self._looked_at(self._last)
 
-    def _looked_at(self, day: date) -> tuple[Sequence[Proposal], Kept]:
-        kept = kept_of(days_of(self._row, today=day, back=14))
+    def _looked_at(self, day: date) -> tuple[Sequence[Proposal], Adherence]:
+        kept = adherence_of(days_of(self._row, today=day, back=14))
         try:
             return self._file.to_decide_on(day), kept
         except Unreadable:

@@ -11,7 +11,7 @@ from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy, ngettext
 
-from core.dose.tide import Kept, kept_of
+from core.dose.tide import Adherence, adherence_of
 from core.grading.act import Act
 from core.grading.need import Need
 from core.safety.stop import SIGNS, StopSign
@@ -43,14 +43,14 @@ NAMES: Mapping[Need, Promise] = {
 
 
 @dataclass(frozen=True)
-class Line:
+class RoundsLine:
     """One line of Rounds. handed: who handed the client over, when and why, until taken over; unreadable: words of
     what of the record cannot be read."""
 
     client: Client
     need: Need
     reason: str
-    kept: Kept
+    kept: Adherence
     rung_s: float | None
     goal_s: float | None
     since_days: int | None
@@ -75,7 +75,7 @@ class Chip:
 class Rounds:
     """A window of the caseload: pages begin at 1; total: of the whole list that is shown."""
 
-    lines: list[Line]
+    lines: list[RoundsLine]
     chips: list[Chip]
     page: int
     pages: int
@@ -138,17 +138,17 @@ def _counts(rows: QuerySet[ComingNeed], waits: Q) -> dict[Need, tuple[int, int]]
     return {Need(one["need"]): (one["all"] - one["off"], one["off"]) for one in found}
 
 
-def _line(coming: ComingNeed, today: date) -> Line:
+def _line(coming: ComingNeed, today: date) -> RoundsLine:
     row: CaseloadRow = coming.client.caseload_row
     try:
         with reading(row):
             check_stored(row)
     except Unreadable as bad:
-        return Line(
+        return RoundsLine(
             client=coming.client,
             need=Need(coming.need),
             reason="",
-            kept=Kept(0, 0, 0),
+            kept=Adherence(0, 0, 0),
             rung_s=None,
             goal_s=None,
             since_days=None,
@@ -161,14 +161,14 @@ def _line(coming: ComingNeed, today: date) -> Line:
     return _read_line(coming, row, today)
 
 
-def _read_line(coming: ComingNeed, row: CaseloadRow, today: date) -> Line:
+def _read_line(coming: ComingNeed, row: CaseloadRow, today: date) -> RoundsLine:
     days = days_of(row, today=today, back=14)
-    kept, course = kept_of(days), course_from(row, today)
+    kept, course = adherence_of(days), course_from(row, today)
     label = _("Last 14 days: %(kept)s of %(prescribed)s home sessions kept") % {
         "kept": kept.kept,
         "prescribed": kept.prescribed,
     }
-    return Line(
+    return RoundsLine(
         client=coming.client,
         need=Need(coming.need),
         reason=reason(coming, row, kept, today),
@@ -195,7 +195,7 @@ def handed_words(handed: Mapping[str, Any] | None) -> str:
     }
 
 
-def reason(coming: ComingNeed, row: CaseloadRow, kept: Kept, today: date) -> str:
+def reason(coming: ComingNeed, row: CaseloadRow, kept: Adherence, today: date) -> str:
     """Why a client stands where they stand, in words."""
     need = Need(coming.need)
     if need is Need.STOP_SIGN:

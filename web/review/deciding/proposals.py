@@ -48,7 +48,7 @@ DUE_DAYS: Mapping[Act, int] = {
 
 
 @dataclass(frozen=True)
-class Shown:
+class ProposalShown:
     """One proposal on the page. key tells it in the form; rungs: place and words of every rung it
     could be changed to, () where it is about none."""
 
@@ -94,7 +94,7 @@ def key_of(proposal: Proposal) -> str:
     return "|".join((proposal.act.value, *proposal.steps))
 
 
-def shown(proposals: Sequence[Proposal], program: Program, today: date) -> list[Shown]:
+def shown(proposals: Sequence[Proposal], program: Program, today: date) -> list[ProposalShown]:
     """The proposals to decide, first that acts first; what stays is told beside."""
     return [_shown(one, program, today) for one in proposals if one.act is not Act.STAY]
 
@@ -121,11 +121,11 @@ def staying(proposals: Sequence[Proposal], program: Program) -> list[tuple[str, 
     ]
 
 
-def _shown(one: Proposal, program: Program, today: date) -> Shown:
+def _shown(one: Proposal, program: Program, today: date) -> ProposalShown:
     grade = _grade(one, program)
     days = DUE_DAYS.get(one.act)
     about_rungs = one.rung is not None and grade is not None
-    return Shown(
+    return ProposalShown(
         key=key_of(one),
         act=one.act.value,
         title=str(TITLES[one.act]),

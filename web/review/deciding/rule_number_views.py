@@ -11,8 +11,8 @@ from core.grading.rule import numbers, rules
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.refusal import UsecaseRefused
-from web.review.deciding.rule_numbers import number_lines, number_words, otherwise, rule_name
-from web.review.deciding.rule_preview import caseload_window, tried
+from web.review.deciding.rule_numbers import number_lines, number_words, rule_name, rule_overrides
+from web.review.deciding.rule_preview import caseload_window, rule_preview
 from web.review.forms import NumberForm
 from web.review.usecases.refresh_row import rebuilt
 from web.review.usecases.set_rule_number import set_number
@@ -42,7 +42,7 @@ def _page(request, client: Client | None):
     path, value = values["path"], values["value"]
     try:
         if values["act"] == "try":
-            found = tried(client, path, value, own=True) if client else None
+            found = rule_preview(client, path, value, own=True) if client else None
             return _shown(request, client, request.POST, tried=found, trying=client is None)
         set_number(
             request.clinic,
@@ -62,7 +62,7 @@ def _page(request, client: Client | None):
 
 
 def _shown(request, client, typed, *, wrong="", tried=None, trying=False, status=200):
-    found = otherwise(request.clinic, client)
+    found = rule_overrides(request.clinic, client)
     path = typed.get("path", "")
     known = numbers(rules())
     context = {
@@ -73,7 +73,7 @@ def _shown(request, client, typed, *, wrong="", tried=None, trying=False, status
         "shipped": known.get(path),
         "what": number_words(path.split(".")[1:]) if path in known else "",
         "rule": rule_name(path),
-        "tried": tried,
+        "tried": rule_preview,
         "trying": trying,
         "bring": request.GET.get("bring") == "yes",
         "changed": [*found.client.values(), *found.clinic.values()],
@@ -93,7 +93,7 @@ def try_number(request):
     path, value = asked.cleaned_data["path"], asked.cleaned_data["value"]
     clients, total = caseload_window(request.clinic, start=int(start))
     try:
-        found = [tried(client, path, value, own=False) for client in clients]
+        found = [rule_preview(client, path, value, own=False) for client in clients]
     except UsecaseRefused as refused:
         return JsonResponse({"wrong": refused.words}, status=422)
     done = int(start) + len(clients)

@@ -73,7 +73,7 @@ _WORDS: Mapping[str, Promise] = {
 
 
 @dataclass(frozen=True)
-class Otherwise:
+class RuleOverrides:
     """The numbers that are otherwise: the clinic's, and the client's own."""
 
     clinic: Mapping[str, RuleNumber] = field(default_factory=dict)
@@ -98,12 +98,12 @@ def _plain(rows: Mapping[str, RuleNumber]) -> dict[str, float]:
     return {path: row.value for path, row in rows.items() if row.value is not None}
 
 
-def otherwise(clinic: Clinic, client: Client | None = None) -> Otherwise:
+def rule_overrides(clinic: Clinic, client: Client | None = None) -> RuleOverrides:
     """What stands now, the newest of each path; a number that was taken back is left out."""
     whose = Q(client=None) if client is None else Q(client=None) | Q(client=client)
     rows = RuleNumber.objects.filter(whose, clinic=clinic).select_related("by").order_by("at")
     by_client = _by_client(rows)
-    return Otherwise(by_client.get(None, {}), by_client.get(client.pk, {}) if client else {})
+    return RuleOverrides(by_client.get(None, {}), by_client.get(client.pk, {}) if client else {})
 
 
 def _by_client(rows: Iterable[RuleNumber]) -> dict[Any, dict[str, RuleNumber]]:
@@ -138,7 +138,7 @@ class NumberLine:
     client: RuleNumber | None
 
 
-def number_lines(found: Otherwise) -> list[tuple[str, list[NumberLine]]]:
+def number_lines(found: RuleOverrides) -> list[tuple[str, list[NumberLine]]]:
     """Every number of every rule, rule by rule under its name."""
     lines: dict[str, list[NumberLine]] = {}
     for path, value in numbers(rules()).items():

@@ -7,7 +7,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from core.grading.rule import Rules
-from core.grading.rule_preview import DAYS, Difference, differences
+from core.grading.rule_preview import DAYS, ProposalDifference, differences
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Clinic
@@ -21,20 +21,20 @@ AT_ONCE = 8
 
 
 @dataclass(frozen=True)
-class Tried:
+class RulePreview:
     """A client with what would have been otherwise, in words."""
 
     client: Client
     lines: list[str]
 
 
-def tried(client: Client, path: str, value: float | None, *, own: bool) -> Tried:
+def rule_preview(client: Client, path: str, value: float | None, *, own: bool) -> RulePreview:
     """The past eight weeks of a client with a number changed or taken back, as their own or the clinic's;
     UsecaseRefused for one that cannot be."""
     today = clock.local_date(clock.now(), client.time_zone)
     file = CourseFile(client, today, since=today - timedelta(days=DAYS + LOOKED_BACK_DAYS))
     other = rules_with(file.rule_overrides.with_number(path, value, own=own))
-    return Tried(client, _lines(file, other))
+    return RulePreview(client, _lines(file, other))
 
 
 def _lines(file: CourseFile, other: Rules) -> list[str]:
@@ -45,7 +45,7 @@ def _lines(file: CourseFile, other: Rules) -> list[str]:
     return [_words(one) for one in found]
 
 
-def _words(one: Difference) -> str:
+def _words(one: ProposalDifference) -> str:
     what = str(TITLES[one.act])
     if one.about:
         what = f"{what} ({', '.join(dict.fromkeys(one.about))})"

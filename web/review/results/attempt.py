@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from core.notes.note import Note
 from web.clients.baseline.measured import level_reference
-from web.measuring.measurement_page import Shown, shown
+from web.measuring.measurement_page import MeasurementShown, shown
 from web.practice.models import Attempt, Correction
 
 
@@ -13,7 +13,7 @@ class AttemptPage:
     """What the page shows; `shown` None where only a stopwatch ran; `corrections` newest first."""
 
     attempt: Attempt
-    shown: Shown | None
+    shown: MeasurementShown | None
     corrections: list[Correction]
 
     @property

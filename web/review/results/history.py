@@ -6,29 +6,31 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from core.grading.act import Act
-from core.grading.baseline_change import Compared, between
-from core.grading.history import Answer, Decided, Sitting
+from core.grading.baseline_change import BaselineChange, baseline_changes
+from core.grading.history import Decided, PastSession, StrainAnswer
 from core.safety.inferred import well_again_on
 from core.safety.screening import Screening
 from core.safety.stop import StopSign
 from web.clients.baseline.measured import MeasuredView
 from web.clients.models import Client, Visit
 from web.practice.models import Entry, HomeSession, Outcome
-from web.review.models import Decision, Verdict
+from web.review.models import Decision, DecisionVerdict
 from web.review.results.since_first import baseline_figures
 from web.review.usecases.session_results import STEPS
 
 
-def answers(sittings: Sequence[Sitting], said: Iterable[Entry]) -> tuple[Answer, ...]:
+def answers(sittings: Sequence[PastSession], said: Iterable[Entry]) -> tuple[StrainAnswer, ...]:
     """What was said of throat strain: of late as it came, also where a home session is open; before that
     as the home sessions keep it."""
     late = [
-        Answer(day=one.home_session.practice_day, step_id=str(one.step_id), strain=float(one.value))
+        StrainAnswer(
+            day=one.home_session.practice_day, step_id=str(one.step_id), strain=float(one.value)
+        )
         for one in said
     ]
     first = min((one.day for one in late), default=date.max)
     early = [
-        Answer(day=one.day, step_id=done.step_id, strain=done.said["strain"])
+        StrainAnswer(day=one.day, step_id=done.step_id, strain=done.said["strain"])
         for one in sittings
         if one.day < first
         for done in one.steps
@@ -43,15 +45,15 @@ def well_again(screening: Screening | None, active_since: date, today: date) -> 
     return day if day is not None and day > active_since else None
 
 
-def phonation_change(measured: Sequence[MeasuredView]) -> Compared | None:
+def phonation_change(measured: Sequence[MeasuredView]) -> BaselineChange | None:
     """Phonation time at the latest baseline against the first."""
     if len(measured) < 2:
         return None
-    found = between(baseline_figures(measured[0]), baseline_figures(measured[-1]))
+    found = baseline_changes(baseline_figures(measured[0]), baseline_figures(measured[-1]))
     return next((one for one in found if one.code == "phonation"), None)
 
 
-def sittings_of(client: Client, *, since: date) -> list[Sitting]:
+def sittings_of(client: Client, *, since: date) -> list[PastSession]:
     """The home sessions from a day on in which something was held, or that a stop sign ended, oldest
     first."""
     rows = HomeSession.objects.filter(client=client, practice_day__gte=since)
@@ -63,7 +65,7 @@ def sittings_of(client: Client, *, since: date) -> list[Sitting]:
         if not steps and row.outcome == Outcome.OPEN:
             continue
         found.append(
-            Sitting(
+            PastSession(
                 key=str(row.pk),
                 day=row.practice_day,
                 begun=row.started_at.astimezone(zone).time().replace(microsecond=0),
@@ -93,7 +95,7 @@ def decided_of(rows: Iterable[Decision]) -> list[Decided]:
 
 
 def _as_decided(row: Decision) -> tuple[Act, date]:
-    if row.verdict == Verdict.REFUSED:
+    if row.verdict == DecisionVerdict.REFUSED:
         return Act.STAY, row.day
     if row.act == Act.CONTACT and row.to_do:
         return Act.STAY, row.day

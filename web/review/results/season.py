@@ -12,10 +12,17 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from core.grading.course import Course
-from core.grading.history import History, Sitting
+from core.grading.history import History, PastSession
 from core.grading.season import Season, SeasonReed, SeasonRow, season_of
 from web.clients.baseline.measured import MeasuredView
-from web.design.drawings.season import DrawnReed, DrawnRow, DrawnSeason, DrawnSession, Mark, season
+from web.design.drawings.season import (
+    DrawnReed,
+    DrawnRow,
+    DrawnSeason,
+    DrawnSession,
+    SeasonMark,
+    season,
+)
 from web.figures.words import name_of, number_of, slope_of, unit_of, value_of
 from web.programs.models import ProgramVersion
 from web.review.course_file import CourseFile
@@ -26,7 +33,7 @@ _SHORTEST_DAYS = 14
 
 
 @dataclass(frozen=True)
-class Line:
+class ResultsLine:
     """One home session of the table: its values in the order of the columns."""
 
     key: str
@@ -45,7 +52,7 @@ class Results:
     last: date
     drawing: SafeString | None
     heads: list[tuple[str, str, str]]
-    lines: list[Line]
+    lines: list[ResultsLine]
 
 
 def results(file: CourseFile, *, first: date, last: date) -> Results:
@@ -59,11 +66,11 @@ def results(file: CourseFile, *, first: date, last: date) -> Results:
     return Results(first, last, drawing, heads, _lines(found))
 
 
-def _lines(found: Season) -> list[Line]:
+def _lines(found: Season) -> list[ResultsLine]:
     by_row = [{reed.sitting: reed for reed in row.reeds} for row in found.rows]
     strain = {one.key: said for one in found.sittings if (said := _strain_of(one))}
     lines = [
-        Line(
+        ResultsLine(
             key=one.key,
             day=one.day,
             routine=one.routine,
@@ -79,12 +86,12 @@ def _lines(found: Season) -> list[Line]:
     return [line for line in reversed(lines) if any(line.cells) or line.mark]
 
 
-def _strain_of(one: Sitting) -> str:
+def _strain_of(one: PastSession) -> str:
     said = [done.said["strain"] for done in one.steps if "strain" in done.said]
     return f"{sum(said) / len(said):.0f}" if said else ""
 
 
-def _mark_of(one: Sitting) -> str:
+def _mark_of(one: PastSession) -> str:
     if one.sign is not None:
         return _("stopped")
     return _("short") if one.short else ""
@@ -131,7 +138,7 @@ def _begins(found: Season) -> date:
     return max(found.first, min([latest, *days]))
 
 
-def _places(sittings: Sequence[Sitting]) -> dict[str, float]:
+def _places(sittings: Sequence[PastSession]) -> dict[str, float]:
     """Where in its day each home session stands, 0–1."""
     of_day: dict[date, list[str]] = {}
     for one in sittings:
@@ -208,7 +215,7 @@ def _marks(
     versions: Sequence[ProgramVersion],
     measured: Sequence[MeasuredView],
     history: History,
-) -> list[Mark]:
+) -> list[SeasonMark]:
     days = [(row.active_from, "▶", _("version %(n)s") % {"n": row.number}) for row in versions]
     days += [(one.day, "△", _("visit")) for one in history.visits]
     days += [(day, "◇", _("new device")) for day in _new_devices(found.sittings)]
@@ -217,11 +224,13 @@ def _marks(
         if at is not None:
             days.append((at.date(), "○", _("baseline")))
     return [
-        Mark(day, sign, words) for day, sign, words in days if _begins(found) <= day <= found.last
+        SeasonMark(day, sign, words)
+        for day, sign, words in days
+        if _begins(found) <= day <= found.last
     ]
 
 
-def _new_devices(sittings: Sequence[Sitting]) -> list[date]:
+def _new_devices(sittings: Sequence[PastSession]) -> list[date]:
     """The days on which something was first heard with another device than before."""
     known: set[str] = set()
     days = []

@@ -19,7 +19,7 @@ from web.figures.words import number_of, slope_of
 from web.measuring.measurement_page import in_short
 from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession
 from web.practice.sessions.levels import conversations, level_references, resets_of
-from web.practice.sessions.queries import Practice, attempts_in
+from web.practice.sessions.queries import RecentPractice, attempts_in
 from web.programs.models import ProgramVersion
 from web.review.results.step_figures import References, StepCame, steps_came
 
@@ -39,7 +39,7 @@ class LastSession:
 
 def last_sessions(
     client: Client,
-    practice: Practice,
+    practice: RecentPractice,
     versions: Sequence[ProgramVersion],
     changes: Mapping[str, str],
 ) -> list[LastSession]:

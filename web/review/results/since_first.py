@@ -7,7 +7,13 @@ from datetime import date
 from django.utils.text import capfirst
 from django.utils.translation import gettext as _
 
-from core.grading.baseline_change import BaselineFigure, Compared, between, of_tries, ratio_of
+from core.grading.baseline_change import (
+    BaselineChange,
+    BaselineFigure,
+    baseline_changes,
+    of_tries,
+    ratio_of,
+)
 from core.notes.note import Note
 from web.clients.baseline.measured import MeasuredView
 from web.clients.intake.intake_file import IntakeFile
@@ -62,7 +68,7 @@ def since_first(file: IntakeFile) -> Since | None:
         return None
     first, latest = (list(baseline_figures(one)) for one in (measured[0], measured[-1]))
     day = clock.local_date(recorded_at, file.client.time_zone)
-    return Since(day, [_line(one) for one in between(first, latest)])
+    return Since(day, [_line(one) for one in baseline_changes(first, latest)])
 
 
 def baseline_figures(measured: MeasuredView) -> Iterator[BaselineFigure]:
@@ -106,7 +112,7 @@ def _newest(tries: Sequence[float]) -> float:
     return tries[-1]
 
 
-def _line(one: Compared) -> SinceFirst:
+def _line(one: BaselineChange) -> SinceFirst:
     if one.smallest is None:
         verdict = str(one.why)
     else:

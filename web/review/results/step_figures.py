@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from django.utils.translation import gettext as _
 
 from core.grading.in_session import in_session
-from core.kinds.in_session import SessionFigure, Tried
+from core.kinds.in_session import SessionFigure, TriedAttempt
 from core.kinds.registry import target_of
 from core.program.asked import asked_of
 from core.program.step import Step
@@ -55,14 +55,14 @@ def steps_came(
     return found
 
 
-def tried_of(row: Attempt, step: Step, references: References) -> Tried:
+def tried_of(row: Attempt, step: Step, references: References) -> TriedAttempt:
     """An attempt as the figures of its kind take it."""
     place = min(row.place, step.target.attempts - 1)
     asked = asked_of(step, place)
     strong = step.level is not None
     level = row.measurement.level_mean_db if row.measurement else None
     reference = (references.talk if strong else references.soft).get(device_of(row))
-    return Tried(
+    return TriedAttempt(
         place=row.place,
         note=row.note,
         aim=target_of(step.measured, asked.aim) if step.measured and asked.aim else None,

@@ -26,7 +26,7 @@ from web.practice.usecases.clear_stop import clear_stop_signs
 from web.programs.queries import active_version
 from web.programs.usecases.versions import StaleVersion, activate_next
 from web.review.deciding.proposals import DUE_DAYS
-from web.review.models import After, Decision, DecisionDone, Verdict
+from web.review.models import After, Decision, DecisionDone, DecisionVerdict
 
 LONGEST_SAID = 500
 
@@ -60,7 +60,7 @@ def close_contact(client: Client, *, said: str, then: str, by: User, now) -> Non
             Decision.objects.create(
                 act=Act.CONTACT,
                 steps=sorted(held),
-                verdict=Verdict.ACCEPTED,
+                verdict=DecisionVerdict.ACCEPTED,
                 reason=said,
                 evidence={"about": "", "reasons": [], "against": [], "numbers": {}},
                 day=today,
@@ -80,7 +80,7 @@ def _ask_for_examination(client: Client, said: str, *, today, made) -> None:
     Decision.objects.create(
         act=Act.EXAMINE,
         steps=[],
-        verdict=Verdict.ACCEPTED,
+        verdict=DecisionVerdict.ACCEPTED,
         reason=said,
         evidence={"about": "", "reasons": [], "against": [], "numbers": {}},
         day=today,

@@ -19,7 +19,7 @@ from web.programs.models import ProgramVersion
 from web.programs.usecases.versions import StaleVersion, activate_next
 from web.review.course_file import CourseFile
 from web.review.deciding.proposals import DUE_DAYS, key_of, shown
-from web.review.models import Decision, DecisionDone, Verdict
+from web.review.models import Decision, DecisionDone, DecisionVerdict
 
 LONGEST_REASON = 500
 
@@ -60,7 +60,13 @@ def decide(
     version = None
     if accept and changes(found):
         version = _next_version(client, history.program, found, rung, after, reason, by, now)
-    verdict = Verdict.REFUSED if not accept else Verdict.ALTERED if altered else Verdict.ACCEPTED
+    verdict = (
+        DecisionVerdict.REFUSED
+        if not accept
+        else DecisionVerdict.ALTERED
+        if altered
+        else DecisionVerdict.ACCEPTED
+    )
     decision = Decision.objects.create(
         clinic_id=client.clinic_id,
         client=client,

@@ -1,14 +1,14 @@
 """What a client needs in the coming days, saved beside their row."""
 
 from core.grading.need import coming
-from web.review.caseload.needs import _ALWAYS, DAYS_AHEAD, Ahead
+from web.review.caseload.needs import _ALWAYS, DAYS_AHEAD, ComingDays
 from web.review.course_file import CourseFile
 from web.review.models import CaseloadRow, ComingNeed
 
 
 def save_coming_needs(file: CourseFile, row: CaseloadRow) -> None:
     """Store what the client needs from today on, in place of what was stored."""
-    ahead, days = Ahead(file, row), DAYS_AHEAD
+    ahead, days = ComingDays(file, row), DAYS_AHEAD
     if row.active_since is not None:
         days += max(0, (row.active_since - file.today).days)
     found = coming(ahead.needed_on, file.today, days=days)

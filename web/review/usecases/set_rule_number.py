@@ -8,7 +8,7 @@ from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic.models import Clinic, User
 from web.clinic.refusal import UsecaseRefused
-from web.review.deciding.rule_numbers import Otherwise, _by_client, otherwise, rules_with
+from web.review.deciding.rule_numbers import RuleOverrides, _by_client, rule_overrides, rules_with
 from web.review.models import RuleNumber
 
 LONGEST_REASON = 300
@@ -36,7 +36,7 @@ def set_number(
         raise UsecaseRefused(_("Say why; nothing was changed."))
     if path not in numbers(rules()):
         raise UsecaseRefused(_("No rule has this number; nothing was changed."))
-    rules_with(otherwise(clinic, client).with_number(path, value, own=client is not None))
+    rules_with(rule_overrides(clinic, client).with_number(path, value, own=client is not None))
     if client is None:
         _fits_clients(clinic, path, value)
     row = RuleNumber.objects.create(
@@ -57,7 +57,7 @@ def _fits_clients(clinic: Clinic, path: str, value: float | None) -> None:
         if not own:
             continue
         try:
-            rules_with(Otherwise(ours, own).with_number(path, value, own=False))
+            rules_with(RuleOverrides(ours, own).with_number(path, value, own=False))
         except UsecaseRefused as refused:
             client = next(iter(own.values())).client
             words = _("It contradicts an own number of %(name)s: %(why)s")

@@ -10,14 +10,14 @@ from django.utils.functional import Promise
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from core.dose.tide import kept_of
+from core.dose.tide import adherence_of
 from core.grading.act import Act
 from web.clients.models import Visit
 from web.clinic import clock
 from web.programs.models import ProgramVersion, TriedTask
 from web.review.caseload.row import RowFile
 from web.review.deciding.proposals import TITLES
-from web.review.models import Decision, DecisionDone, SignedNote, Taught, Verdict
+from web.review.models import Decision, DecisionDone, DecisionVerdict, SignedNote, Taught
 from web.review.results.since_first import since_first
 
 _MOST_BACK = 60
@@ -25,9 +25,9 @@ _MOST_BACK = 60
 _NOTE_WITHIN_DAYS = 7
 """A note is written within a week of what it reports (clinical default); what is older is read in the record."""
 _VERDICTS: dict[str, Promise] = {
-    Verdict.ACCEPTED: gettext_lazy("accepted"),
-    Verdict.ALTERED: gettext_lazy("altered"),
-    Verdict.REFUSED: gettext_lazy("refused"),
+    DecisionVerdict.ACCEPTED: gettext_lazy("accepted"),
+    DecisionVerdict.ALTERED: gettext_lazy("altered"),
+    DecisionVerdict.REFUSED: gettext_lazy("refused"),
 }
 
 
@@ -75,7 +75,7 @@ def _state(file: RowFile) -> Iterator[NoteEntry]:
     since = max((day for day in visited if day < today), default=row.active_since)
     if since:
         back = min((today - since).days + 1, _MOST_BACK)
-        kept = kept_of(file.tide(back=back))
+        kept = adherence_of(file.tide(back=back))
         words = _("Home practice since %(day)s: %(kept)s of %(asked)s home sessions done.") % {
             "day": f"{since:%-d %B}",
             "kept": kept.kept,

@@ -6,7 +6,7 @@ import threading
 
 from django.core.management.base import BaseCommand
 
-from web.clinic.background import keep_doing
+from web.clinic.background import run_periodically
 from web.review.usecases.refresh_row import work_out_stale
 
 NICE = 5
@@ -20,5 +20,5 @@ class Command(BaseCommand):
         os.nice(NICE)
         ended = threading.Event()
         signal.signal(signal.SIGTERM, lambda *_: ended.set())
-        keep_doing([work_out_stale])
+        run_periodically([work_out_stale])
         ended.wait()
