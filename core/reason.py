@@ -111,7 +111,7 @@ def written(words: str) -> Reason:
     return _WORDS(words=words)
 
 
-def told(code: str, words: str, **params: Value) -> Reason:
+def table_reason(code: str, words: str, **params: Value) -> Reason:
     """A reason whose sentence stands in a table of data (schools, tasks, conditions)."""
     return Reason(code, params, words)
 

@@ -12,7 +12,7 @@ from core.notes.note import Note, nearest_note
 from core.program.rungs import floored
 from core.program.step import Grade, LevelAim, Phase, Tube
 from core.program.targets import StepTarget
-from core.reason import Reason, says, told
+from core.reason import Reason, says, table_reason
 from core.reference.values import BREATHLESS_SHARE, HIGHEST_PITCH
 
 MEASURE_PHONATION = says("measure_phonation", "Measure the phonation time on “ah”.")
@@ -91,7 +91,7 @@ def reachable_s(fitting: Fitting, wanted_s: float, *, share: float = 0.8) -> tup
 
 def purpose_of(task: Task) -> Reason:
     """What the task is for, as its file says it."""
-    return told("purpose", task.purpose, task=task.key)
+    return table_reason("purpose", task.purpose, task=task.key)
 
 
 def inner_range(fitting: Fitting) -> tuple[Note, Note]:

@@ -18,7 +18,7 @@ from core.fitting.fitters import FITTERS
 from core.program.dosing import When
 from core.program.routine import RoutineKind
 from core.program.step import Phase
-from core.reason import told
+from core.reason import table_reason
 
 _TABLE = Path(__file__).parent / "schools.toml"
 
@@ -87,7 +87,7 @@ class _Line(BaseModel):
             repetitions=self.repetitions,
             rest_s=self.rest_s,
             essential=self.essential,
-            because=told("school_line", self.because, task=self.task),
+            because=table_reason("school_line", self.because, task=self.task),
             when=self.when,
             params=self.model_extra or {},
         )

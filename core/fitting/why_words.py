@@ -3,7 +3,7 @@
 from typing import Any
 
 from core.errors import CoreError
-from core.reason import Reason, Value, says, told
+from core.reason import Reason, Value, says, table_reason
 
 _WORDS = {
     "range_missing": "no comfortable range is known",
@@ -96,7 +96,7 @@ def why_of(error: CoreError) -> Reason:
     saying = _SAYINGS.get(error.code)
     named = {name: error.params.get(name) for name in saying.names} if saying else {}
     if saying is None or any(value is None for value in named.values()):
-        return told(error.code, f"it cannot be fitted ({error.code})")
+        return table_reason(error.code, f"it cannot be fitted ({error.code})")
     plain = {name: _plain(value) for name, value in named.items()}
     return saying(**plain)
 

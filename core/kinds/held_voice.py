@@ -2,7 +2,7 @@
 
 from core.sound.held import held_regions, the_hold, with_mistaken_edges, without_tones
 from core.sound.kernel import Frames
-from core.sound.task_sound import TaskSound, cleared, cleared_voicing, heard_in, home_of, strays
+from core.sound.task_sound import TaskSound, cleared, cleared_voicing, found_in, home_of, strays
 from core.sound.voicing import voicing_of
 
 
@@ -18,5 +18,5 @@ def held_voice(frames: Frames) -> TaskSound:
     if best is not None:
         voicing, whole = with_mistaken_edges(voicing, best)
         regions, best = [whole if region is best else region for region in regions], whole
-    heard = heard_in(regions if best else [], len(frames))
+    heard = found_in(regions if best else [], len(frames))
     return TaskSound(heard & voicing.voiced, best, voicing, frames.level_db)

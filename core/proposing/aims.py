@@ -13,7 +13,7 @@ from core.errors import PlanError
 from core.fitting.known import KnownBaseline, Limits, flags_shown
 from core.fitting.schools import schools
 from core.program.targets import Strict
-from core.reason import Reason, told
+from core.reason import Reason, table_reason
 from core.reference.values import NARROW_RANGE, STRAIN_TO_THINK_ABOUT
 from core.safety.condition import IN_SPASM, Condition
 
@@ -145,12 +145,12 @@ def spoken_for(
         for place, key in enumerate(keys):
             points[key] = points.get(key, 0) + max(_FIRST - place, 1)
             words = leads.words[0].lower() + leads.words[1:]
-            because.setdefault(key, []).append(told(f"wants_{want.value}", words))
+            because.setdefault(key, []).append(table_reason(f"wants_{want.value}", words))
     for one in shown:
         leads = table().shows[one]
         for key in set(leads.schools) & set(points):
             points[key] += _SHOWN
-            because[key].append(told(f"shows_{one.value}", leads.words))
+            because[key].append(table_reason(f"shows_{one.value}", leads.words))
     return {
         key: SchoolPoints(key, points[key], key in first, tuple(because[key])) for key in points
     }

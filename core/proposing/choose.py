@@ -20,7 +20,7 @@ from core.fitting.why_words import why_of
 from core.program.step import Step
 from core.program.targets import lowest_and_highest
 from core.proposing.request import PlanRequest
-from core.reason import Reason, says, told
+from core.reason import Reason, says, table_reason
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Effect, allows, touching
 from core.safety.program_gate import touches_of
@@ -100,7 +100,7 @@ class Chooser:
         for rule in touching(self.conditions, touches, Effect.BLOCK):
             having = sorted(rule.conditions & self.conditions)[0]
             words = f"{in_plain_words(having).lower()}: {rule.reason}"
-            return told(rule.key, words, condition=having.value)
+            return table_reason(rule.key, words, condition=having.value)
         if touches & _WATER and self.request.screening is None:
             return _WATER_NOT_SCREENED()
         return None

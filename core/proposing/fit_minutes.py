@@ -18,7 +18,7 @@ from core.proposing.trim import (
     shortened_phase,
     trimmed,
 )
-from core.reason import Reason, says, told
+from core.reason import Reason, says, table_reason
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Rule, limits_of
 from core.safety.program_gate import touches_of
@@ -86,7 +86,7 @@ def within_minutes(
     for rule in limits_of(conditions):
         names = in_plain_words(sorted(rule.conditions & conditions)[0])
         most = rule.number or 0.0
-        why = told(rule.key, f"{names}: {rule.reason}.", most=most)
+        why = table_reason(rule.key, f"{names}: {rule.reason}.", most=most)
         counts = partial(_counts, rule)
         if rule.a_day:
             left = _within_day(left, most, why, shared, counts, fewer=bool(rule.touches))

@@ -14,7 +14,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.program.targets import Strict, checked
-from core.reason import Reason, says, told
+from core.reason import Reason, says, table_reason
 from core.reference.values import EVENT_NEAR, MUCH_TALKING, STEPS_TO_REMEMBER
 
 _MANY_STEPS = says("many_steps", "{steps} voiced steps a session are many for a weak memory.")
@@ -131,7 +131,9 @@ def lines_for_clinician(
     """What to bear in mind. steps: voiced ones of a home session; ill: acute laryngitis; louder: the
     client wants to be heard better; tone_unheard: the reference tone was tried and not heard."""
     found = [_TONE_UNHEARD()] if tone_unheard else []
-    found += [told(one.value, bearings()[one].clinician) for one in sorted(living.circumstances)]
+    found += [
+        table_reason(one.value, bearings()[one].clinician) for one in sorted(living.circumstances)
+    ]
     if Circumstance.MEMORY in living.circumstances and steps > STEPS_TO_REMEMBER.number:
         found.append(_MANY_STEPS(steps=steps))
     if living.medication_times:
@@ -159,7 +161,7 @@ def lines_for_client(
     for one in sorted(living.circumstances):
         bearing = bearings()[one]
         if bearing.client and (allowed is None or bearing.touches <= allowed):
-            found.append(told(one.value, bearing.client))
+            found.append(table_reason(one.value, bearing.client))
     found += [ON_THE_DAY(event=event.name) for event in living.events if event.on == today]
     return tuple(found)
 

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
-from core.reason import Reason, told
+from core.reason import Reason, table_reason
 from core.reference.values import (
     OWN_MINUTES_FROM_AGE,
     STRAIN_HIGH,
@@ -240,7 +240,7 @@ def reminders(
         return ()
     days = (today - measured_on).days
     return tuple(
-        told(
+        table_reason(
             rule.key,
             f"{_names(rule, known)}: {rule.reason}; the last is {days} days old.",
             days=days,
@@ -272,7 +272,7 @@ def judged(conditions: Iterable[Condition], does: Sequence[GatedStep], gate: Gat
                     words = f"{doing.name}: {_names(rule, known).lower()}, and {_NOT_SAID}."
                 condition = _having(rule, known).value
                 found[rule.effect].append(
-                    told(rule.key, words, step=doing.name, condition=condition)
+                    table_reason(rule.key, words, step=doing.name, condition=condition)
                 )
     return Gate(
         blocks=_once(gate.blocks, found[Effect.BLOCK]),
@@ -300,7 +300,7 @@ def _over(rule: Rule, known: frozenset[Condition], does: Sequence[GatedStep]) ->
         return []
     words = f"{_names(rule, known)}: {rule.reason}; these are {minutes:.1f} min. Leave out steps or repetitions."
     having = _having(rule, known).value
-    return [told(rule.key, words, minutes=minutes, most=most, condition=having)]
+    return [table_reason(rule.key, words, minutes=minutes, most=most, condition=having)]
 
 
 def _once(before: tuple[Reason, ...], more: Iterable[Reason]) -> tuple[Reason, ...]:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 from datetime import date
 
-from core.reason import Reason, says, told
+from core.reason import Reason, says, table_reason
 from core.reference.values import ASK_AGAIN_AFTER, EXAMINATION_FRESH, EXAMINE_HOARSE_AFTER
 from core.safety.inferred import inferred_reasons
 from core.safety.screening import RedFlag, Screening, in_words, opens_when
@@ -137,7 +137,7 @@ def _blocks(screening: Screening, today: date) -> list[Reason]:
     for flag in screening.open_flags(today):
         noted = screening.noted(flag)
         words = f"{in_words(flag)}, noted {noted:%-d %B %Y}: {opens_when(flag)}."
-        found.append(told(flag.value, words, noted=noted.isoformat()))
+        found.append(table_reason(flag.value, words, noted=noted.isoformat()))
     rest = screening.voice_rest_until
     if rest is not None and today < rest:
         found.append(_VOICE_REST(until=rest.isoformat()))

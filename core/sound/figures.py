@@ -7,7 +7,7 @@ from typing import Any, Self
 
 import numpy as np
 
-from core.reason import Reason, told
+from core.reason import Reason, table_reason
 from core.sound.kernel import HOP_S
 from core.sound.task_figures import TaskFigures, rounded
 
@@ -34,7 +34,7 @@ class Quality:
 
 def reasons_of(stored: Iterable[Mapping[str, str]]) -> tuple[Reason, ...]:
     """Reasons read back from their codes and texts."""
-    return tuple(told(one["code"], one["text"]) for one in stored)
+    return tuple(table_reason(one["code"], one["text"]) for one in stored)
 
 
 @dataclass(frozen=True, slots=True)

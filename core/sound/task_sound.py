@@ -33,7 +33,7 @@ class TaskSound:
         return np.where(self.heard, 2 ** (self.voicing.semitones / 12), np.nan)
 
 
-def heard_in(regions: Iterable[Region], count: int) -> np.ndarray:
+def found_in(regions: Iterable[Region], count: int) -> np.ndarray:
     """Frames of these regions, shape (count,) bool."""
     heard = np.zeros(count, dtype=bool)
     for region in regions:
@@ -47,7 +47,7 @@ def sound_going_on(frames: Frames, *, longest_gap_s: float, widest_step: float) 
     voicing = cleared_voicing(frames)
     regions = _going_on(voicing, longest_gap_s, widest_step)
     best = max(regions, key=lambda region: region.seconds, default=None)
-    heard = heard_in(regions, len(frames))
+    heard = found_in(regions, len(frames))
     return TaskSound(heard & voicing.voiced, best, voicing, frames.level_db)
 
 
@@ -64,7 +64,7 @@ def cleared(frames: Frames, voicing: Voicing) -> Voicing:
 def home_of(frames: Frames, voicing: Voicing) -> float | None:
     """The pitch in semitones re 1 Hz that speaks most for itself over all held voice, where one
     frame alone may be mistaken in its octave; None where nothing does for 0.2 s."""
-    held = heard_in(held_regions(voicing), len(frames))
+    held = found_in(held_regions(voicing), len(frames))
     rows = np.flatnonzero(held if held.any() else voicing.voiced)
     if len(rows) < _LEAST_HOME:
         return None

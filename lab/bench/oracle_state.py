@@ -35,7 +35,7 @@ def present(said: Data) -> set[str]:
     return {flag for flag, yes in said["red_flags"].items() if yes}
 
 
-def began(said: Data) -> date | None:
+def began_on(said: Data) -> date | None:
     if said["trouble_began_on"]:
         return day(said["trouble_began_on"])
     weeks = said["hoarse_weeks"]
@@ -46,7 +46,7 @@ def began(said: Data) -> date | None:
 
 def complains(said: Data, on: date) -> bool:
     if said["voice"] == "clear_again":
-        first, clear = began(said), day(said["clear_since"])
+        first, clear = began_on(said), day(said["clear_since"])
         if first is None or clear is None:
             return True
         return not ((clear - first).days < 21 and (on - clear).days >= 2)
@@ -56,7 +56,8 @@ def complains(said: Data, on: date) -> bool:
 def examined(said: Data, today: date) -> bool:
     seen = day(said["larynx_examined_on"])
     return (
-        seen is not None and (began(said) or date.fromisoformat(said["asked_on"])) <= seen <= today
+        seen is not None
+        and (began_on(said) or date.fromisoformat(said["asked_on"])) <= seen <= today
     )
 
 
@@ -71,7 +72,7 @@ def derived(client: Data) -> set[str]:
         found.add("tracheostomy")
     if said["voice"] == "no_voice":
         found.add("no_voice")
-    first = began(said)
+    first = began_on(said)
     since = asked if (said["cold"] and said["hoarser"]) or first is None else first
     seen, usual = day(said["larynx_examined_on"]), day(said["usual_voice_since"])
     lifted = (seen and since <= seen <= today) or (usual and since <= usual < today)

@@ -71,7 +71,7 @@ def page_times(name: str, addresses: Sequence[str], *, user: User) -> PageTimes:
     )
 
 
-def kept_ms(client: Client, *, times: int = 15) -> float:
+def save_ms(client: Client, *, times: int = 15) -> float:
     """Milliseconds (median) in which what is worked out of the record is brought up to date when
     something of a client's latest home session is kept."""
     session = _latest_session(client)

@@ -7,12 +7,12 @@ from core.sound.figures import Figures
 from core.sound.recording import Recording
 from lab.demo.perform_take import RATE_HZ, Take, sounding
 from lab.demo.simulated_steps import PlannedAttempt
-from web.measuring.sinks import Caught
+from web.measuring.sinks import AttemptTaken
 from web.practice.models import Attempt, HomeSession
-from web.practice.usecases.recordings import keep_sound
+from web.practice.usecases.recordings import save_sound
 
 
-def keep_heard(
+def save_recordings(
     session: HomeSession,
     planned: Sequence[PlannedAttempt],
     figures: Iterable[Figures],
@@ -28,13 +28,13 @@ def keep_heard(
         heard = next(found)
         if one.attempt.step is not None and row.step_id not in steps:
             steps.add(row.step_id)
-            keep_sound(row, _caught(one.take, heard, row), now=now)
+            save_sound(row, _caught(one.take, heard, row), now=now)
 
 
 def _in_order(session: HomeSession) -> list[Attempt]:
     return list(session.attempts.select_related("client").order_by("started_at"))
 
 
-def _caught(take: Take, figures: Figures, row: Attempt) -> Caught:
+def _caught(take: Take, figures: Figures, row: Attempt) -> AttemptTaken:
     sound = Recording.of(sounding(take), RATE_HZ)
-    return Caught(taken=row.taken, sha256=row.sha256, figures=figures, sound=sound)
+    return AttemptTaken(taken=row.taken, sha256=row.sha256, figures=figures, sound=sound)

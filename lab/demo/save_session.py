@@ -37,7 +37,7 @@ class WholeAttempt:
 
 
 @transaction.atomic
-def keep_session(
+def save_session(
     client: Client,
     version: ProgramVersion,
     *,

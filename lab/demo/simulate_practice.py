@@ -11,8 +11,8 @@ from core.editing.change_rung import on_rung
 from core.notes.range import VoiceGroup
 from lab.demo.people import Person
 from lab.demo.perform_take import Take
-from lab.demo.recordings import keep_heard
-from lab.demo.save_session import keep_session
+from lab.demo.recordings import save_recordings
+from lab.demo.save_session import save_session
 from lab.demo.simulated_steps import PlannedAttempt, Player, next_rung, planned_attempts, takes_of
 from lab.demo.takes import Takes
 from lab.simulate.history import PlayedSession, Profile, SimulatedCourse, sessions_of
@@ -159,7 +159,7 @@ def activated(client: Client, draft: Draft, by: User, at: datetime) -> ProgramVe
 def _keep(practice: DemoPractice, sitting: DemoSession) -> None:
     heard = practice.takes.figures(sitting.takes)
     figures = iter(heard)
-    session = keep_session(
+    session = save_session(
         practice.client,
         sitting.version,
         routine=sitting.routine,
@@ -172,4 +172,4 @@ def _keep(practice: DemoPractice, sitting: DemoSession) -> None:
         measured_by=f"kernel {practice.takes.kernel}",
     )
     if sitting.last and practice.person.heard:
-        keep_heard(session, sitting.planned, heard, now=sitting.at)
+        save_recordings(session, sitting.planned, heard, now=sitting.at)

@@ -19,10 +19,10 @@ from web.clients.baseline.measures import ASKED, Aims
 from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import Baseline, BaselineAttempt, Measure
 from web.clients.usecases.baseline import BaselineSink
-from web.clients.usecases.device import keep_reference
+from web.clients.usecases.device import save_reference
 from web.clinic.models import User
 from web.measuring.models import Taken
-from web.measuring.sinks import AttemptOffer, Caught
+from web.measuring.sinks import AttemptOffer, AttemptTaken
 from web.measuring.tickets import Ticket
 
 _DEVICE = {"label": "desk microphone", "sampleRate": 48_000, "autoGainControl": False}
@@ -90,7 +90,7 @@ def measure_visit(baseline: Baseline, *, low: Note, high: Note, by: User, now: d
         row = _keep(baseline, measure, samples, by, now, place)
         if measure == Measure.REFERENCE and row.measurement:
             level = row.measurement.level_mean_db or 0.0
-            keep_reference(
+            save_reference(
                 row,
                 distance_cm=30.0,
                 meter_db=meter_reading_db(level, seed=3),
@@ -123,6 +123,6 @@ def _keep(
     task = permit.task
     found = measure_sound(Sound(samples, 16_000), task, target=permit.target, a4_hz=permit.a4_hz)
     digest = hashlib.sha256(samples.tobytes()).hexdigest()
-    caught = Caught(taken=Taken.LIVE, sha256=digest, figures=found)
+    caught = AttemptTaken(taken=Taken.LIVE, sha256=digest, figures=found)
     end.keep(ticket, offer, permit, caught, now)
     return BaselineAttempt.objects.select_related("measurement").get(pk=offer.attempt_id)

@@ -7,7 +7,7 @@ from axe_playwright_python.sync_playwright import Axe
 
 from core.kinds.live import measure_sound
 from core.sound.reading import Sound
-from lab.demo.save_session import WholeAttempt, keep_session
+from lab.demo.save_session import WholeAttempt, save_session
 from lab.simulate.voice import Voice, sing
 from tests.browser.conftest import begin_practice, enter, sign_in, wait_until
 from tests.conftest import NOW, PIN, baseline_of, enrol
@@ -207,7 +207,7 @@ def test_the_end_of_a_hold_is_moved_by_keys_and_by_hand(browsers, site, version,
     whole = WholeAttempt(
         step=version.program.steps[3], place=0, repetition=1, figures=figures, after_s=0
     )
-    keep_session(
+    save_session(
         version.client,
         version,
         access=access,

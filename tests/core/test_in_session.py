@@ -12,7 +12,7 @@ from core.kinds.registry import kind_of, kinds
 from core.kinds.swell_figures import Swell
 from core.kinds.sz.figures import Joined
 from core.notes.note import Note
-from core.reason import told
+from core.reason import table_reason
 from core.sound.figures import Break, Glide, Quality, QualityVerdict
 from tests.factories.session_attempts import heard, tried
 
@@ -92,7 +92,7 @@ def test_what_is_not_known_is_none_with_its_reason_and_never_0():
     assert whys("hold", by_clock)["gaps"] == "by_the_clock"
     away = [tried(seconds=None, figures=None, interrupted=True)]
     assert whys("hold", away)["best_s"] == "interrupted"
-    bad = Quality(QualityVerdict.NOT_MEASURABLE, (told("noisy", "loud"),))
+    bad = Quality(QualityVerdict.NOT_MEASURABLE, (table_reason("noisy", "loud"),))
     noisy = [tried(seconds=None, figures=heard(seconds=None, quality=bad))]
     assert whys("hold", noisy)["pitch_sd"] == "noisy"
     no_reference = [tried(level_mean_db=-30.0)]

@@ -10,7 +10,7 @@ import core
 from core.errors import PlanError
 from core.fitting.why_words import why_of
 from core.proposing.aims import BaselineSign, Want
-from core.reason import Because, Reason, joined, said_codes, says, told, written
+from core.reason import Because, Reason, joined, said_codes, says, table_reason, written
 from core.safety.circumstances import Circumstance
 from core.safety.conditions import rules
 from core.safety.screening import RedFlag
@@ -57,7 +57,7 @@ def test_words_as_they_were_said_are_shown_only_where_nobody_says_the_code():
 def test_reasons_read_back_equal_and_plain_words_are_somebody_s_words():
     adapter = TypeAdapter(Because)
     whole = joined(
-        LATE(days=3, since="2026-06-12", why=written("x")), told("rule", "w", many=(1, 2))
+        LATE(days=3, since="2026-06-12", why=written("x")), table_reason("rule", "w", many=(1, 2))
     )
     assert adapter.validate_json(adapter.dump_json(whole), strict=True) == whole
     assert adapter.validate_json('"by hand"', strict=True) == written("by hand")

@@ -6,7 +6,7 @@ import numpy as np
 
 from core.grading.need import Need
 from core.sound.figures import Contour, Figures, Quality, QualityVerdict
-from lab.demo.save_session import WholeAttempt, keep_session
+from lab.demo.save_session import WholeAttempt, save_session
 from tests.conftest import NOW
 from web.review.caseload.rounds import rounds
 
@@ -48,7 +48,7 @@ def session_on(client, version, day, *, seconds=7.0, strain=2, device="tablet", 
         for n in (1, 2)
         for place in range(len(step.holds))
     ]
-    return keep_session(
+    return save_session(
         client,
         version,
         access=None,

@@ -3,7 +3,7 @@
 import uuid
 
 from tests.conftest import NOW
-from web.practice.usecases.save_entry import SentEntry, keep_entry
+from web.practice.usecases.save_entry import SentEntry, save_entry
 
 
 def stop(session, *, entry_id=None, now=NOW):
@@ -11,4 +11,4 @@ def stop(session, *, entry_id=None, now=NOW):
     said = SentEntry(
         entry_id=entry_id or str(uuid.uuid4()), kind="stop", step_id=None, value="pain"
     )
-    return keep_entry(ticket, said, now=now)
+    return save_entry(ticket, said, now=now)

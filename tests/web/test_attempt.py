@@ -17,7 +17,7 @@ from core.kinds.live import measure_sound
 from core.kinds.sz.figures import Joined
 from core.notes.note import Note
 from core.sound.reading import Sound
-from lab.demo.save_session import WholeAttempt, keep_session
+from lab.demo.save_session import WholeAttempt, save_session
 from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, record_of
 from web.clinic.refusal import UsecaseRefused
@@ -102,7 +102,7 @@ def measured():
 @pytest.fixture
 def held(person, version, access, measured):
     """An attempt at the first power note with its contour."""
-    keep_session(
+    save_session(
         person,
         version,
         access=access,

@@ -17,7 +17,7 @@ from web.practice.models import HomeSession
 from web.programs.models import ProgramVersion
 from web.review.course_file import CourseFile
 from web.review.models import Decision, DecisionDone
-from web.review.usecases.session_results import keep_results
+from web.review.usecases.session_results import save_results
 
 pytestmark = pytest.mark.django_db
 
@@ -150,6 +150,6 @@ def test_effort_is_kept_for_the_step_it_was_said_of(home, client, version):
         headers={"X-Ticket": ticket.signed()},
     )
     assert answer.status_code == 201
-    keep_results(version.client)
+    save_results(version.client)
     (sitting,) = CourseFile(version.client, NOW.date()).history.sittings
     assert {done.said.get("effort") for done in sitting.steps} == {8.0}

@@ -106,13 +106,13 @@ def test_a_program_that_rests_is_not_printed(printed, person, clinician):
 def test_what_must_not_be_asked_for_is_not_printed(printed, person, clinician, home):
     """After choking no line asks for a sip, on paper either."""
     assert "Drink water" in words_of(printed())[0]
-    from web.practice.usecases.save_entry import SentEntry, keep_entry
+    from web.practice.usecases.save_entry import SentEntry, save_entry
 
     _session, ticket = home
     sign = SentEntry(
         entry_id="5c0de000-7a1c-4000-8000-00000000aaaa", kind="stop", step_id=None, value="choking"
     )
-    keep_entry(ticket, sign, now=NOW)
+    save_entry(ticket, sign, now=NOW)
     assert "Drink water" not in words_of(printed())[0]
 
 
@@ -246,11 +246,11 @@ def test_every_school_fits_on_three_pages(signed_in, clinic, clinician):
 
 
 def rest_of(home, step, sign="pain"):
-    from web.practice.usecases.save_entry import SentEntry, keep_entry
+    from web.practice.usecases.save_entry import SentEntry, save_entry
 
     _session, ticket = home
     said = SentEntry(entry_id=str(uuid.uuid4()), kind="stop", step_id=step.step_id, value=sign)
-    keep_entry(ticket, said, now=NOW)
+    save_entry(ticket, said, now=NOW)
 
 
 def test_a_step_that_rests_is_on_no_paper(printed, version, home, person, signed_in):

@@ -6,7 +6,7 @@ import pytest
 from django.urls import reverse
 
 from core.program.program import Chosen
-from lab.demo.save_session import WholeAttempt, keep_session
+from lab.demo.save_session import WholeAttempt, save_session
 from tests.conftest import NOW, activate_program
 from tests.factories.practice import ready, session_on
 from web.clients.signals import record_changed
@@ -36,7 +36,7 @@ def test_holds_are_told_note_by_note_against_what_was_asked(signed_in, person, v
 
 def test_what_was_timed_by_the_clock_says_why_nothing_more_is_known(signed_in, person, version):
     step = version.program.steps[3]
-    keep_session(
+    save_session(
         person,
         version,
         access=None,
@@ -59,7 +59,7 @@ def test_steps_that_are_counted_or_timed_say_how_much_was_done(signed_in, person
     version = activate_program(person, clinician, schools=(Chosen(school="release"),))
     clock, sigh = version.program.steps[0], version.program.steps[-1]
     asked = sigh.target.count
-    keep_session(
+    save_session(
         person,
         version,
         access=None,

@@ -189,12 +189,12 @@ def test_while_the_program_rests_nothing_is_put_into_a_calendar(
 
 
 def test_what_rests_after_a_stop_sign_is_cancelled(saved, home):
-    from web.practice.usecases.save_entry import SentEntry, keep_entry
+    from web.practice.usecases.save_entry import SentEntry, save_entry
 
     before = entries(saved())
     _session, ticket = home
     sign = SentEntry(entry_id=str(uuid.uuid4()), kind="stop", step_id=None, value="voice_worse")
-    keep_entry(ticket, sign, now=NOW)
+    save_entry(ticket, sign, now=NOW)
     after = entries(saved())
     assert before.keys() <= after.keys() | {
         u for u, e in before.items() if e["DTSTART"].dt.date() < NOW.date()

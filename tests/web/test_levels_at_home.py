@@ -10,7 +10,7 @@ import pytest
 from django.urls import reverse
 
 from core.program.program import Chosen
-from lab.demo.save_session import WholeAttempt, keep_session
+from lab.demo.save_session import WholeAttempt, save_session
 from lab.simulate.tasks import speak
 from lab.simulate.voice import Voice, sing
 from tests.conftest import NOW, PIN, activate_program
@@ -26,7 +26,7 @@ from web.practice.sessions.levels import conversations, level_references
 from web.practice.usecases.clear_stop import clear_stop_signs
 from web.practice.usecases.open_session import open_session
 from web.practice.usecases.reset_level import reset_level
-from web.practice.usecases.save_entry import keep_entry, read_entry
+from web.practice.usecases.save_entry import read_entry, save_entry
 
 pytestmark = pytest.mark.django_db
 TABLET = {"label": "tablet", "sampleRate": 16_000}
@@ -103,7 +103,7 @@ def test_usual_talk_is_no_attempt_of_the_program(sitting, client):
     page = client.get(reverse("review:attempt", args=[row.client_id, row.pk])).content.decode()
     assert "<h1>Usual talk</h1>" in page
     entry = read_entry({"kind": "finish", "value": {}}, uuid.uuid4())
-    keep_entry(ticket, entry, now=NOW)
+    save_entry(ticket, entry, now=NOW)
     session.refresh_from_db()
     assert session.outcome == "short"
     assert put_json(client, ticket, said(USUAL_TALK, seconds=3.0))[1].status_code == 201
@@ -113,7 +113,7 @@ def test_strong_holds_never_become_the_soft_reference(person, loud):
     strong, soft = step_of(loud, "loud_vowels"), step_of(loud, "sustained_power")
 
     def session(step, day, level_db):
-        return keep_session(
+        return save_session(
             person,
             loud,
             access=None,
@@ -196,7 +196,7 @@ def test_strong_sound_is_never_told_to_be_softer():
 
 def stopped(session, ticket, sign, step=None):
     data = {"kind": "stop", "value": sign, "step_id": step.step_id if step else None}
-    keep_entry(ticket, read_entry(data, uuid.uuid4()), now=NOW)
+    save_entry(ticket, read_entry(data, uuid.uuid4()), now=NOW)
     session.refresh_from_db()
     assert session.outcome == "stopped"
 

@@ -283,12 +283,12 @@ def test_some_findings_admit_no_reason(signed_in, clinic, clinician, answers):
 
 
 def test_rounds_puts_the_stop_sign_first_and_clears_it(signed_in, home, person, clinic, clinician):
-    from web.practice.usecases.save_entry import SentEntry, keep_entry
+    from web.practice.usecases.save_entry import SentEntry, save_entry
 
     activate_program(enrol(clinic, clinician, name="Ana On Course"), clinician)
     _session, ticket = home
     said = SentEntry(entry_id=str(uuid.uuid4()), kind="stop", step_id=None, value="light_headed")
-    keep_entry(ticket, said, now=NOW)
+    save_entry(ticket, said, now=NOW)
     shown = signed_in.get(url("review:rounds")).content.decode()
     assert shown.index("Maren Tidewell") < shown.index("Ana On Course")
     assert "light-headed" in shown

@@ -13,13 +13,13 @@ from tests.conftest import NOW, PIN, activate_program
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.models import OutboxMessage
-from web.measuring.sinks import AttemptOffer, Caught, Refused
+from web.measuring.sinks import AttemptOffer, AttemptTaken, Refused
 from web.practice.models import Entry, HomeSession
 from web.practice.player.bundle import bundle_of
 from web.practice.today.practicable import practicable
 from web.practice.usecases.open_session import open_session
 from web.practice.usecases.save_attempt import PracticeSink
-from web.practice.usecases.save_entry import keep_entry, read_entry
+from web.practice.usecases.save_entry import read_entry, save_entry
 from web.programs.client_file import ClientFile
 from web.review.models import SessionResult
 from web.review.usecases.session_results import STEPS
@@ -37,7 +37,7 @@ def opened(person, clinician, settings):
 
 def say(ticket, kind, value, step_id=None):
     data = {"kind": kind, "value": value, "step_id": step_id}
-    return keep_entry(ticket, read_entry(data, uuid.uuid4()), now=NOW)
+    return save_entry(ticket, read_entry(data, uuid.uuid4()), now=NOW)
 
 
 def body_step(version):
@@ -172,18 +172,18 @@ def test_gasping_last_time_is_said_of_the_breath_steps_of_last_time(person, clin
     breath = next(step for step in version.program.steps if step.phase is Phase.BREATH)
     last, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
     end, offer = PracticeSink(), AttemptOffer(attempt_id=str(uuid.uuid4()), step_id=breath.step_id)
-    caught = Caught(taken="stopwatch", sha256="0" * 64, seconds=9.0)
+    caught = AttemptTaken(taken="stopwatch", sha256="0" * 64, seconds=9.0)
     end.keep(ticket, offer, end.permit(ticket, offer), caught, NOW)
     say(ticket, "finish", {"effort": 2, "discomfort": 0})
     tomorrow = NOW + timedelta(days=1)
     _session, ticket = open_session(access, session_id=uuid.uuid4(), now=tomorrow, anew=True)
     said = read_entry({"kind": "before", "value": {"gasped": True}}, uuid.uuid4())
-    keep_entry(ticket, said, now=tomorrow)
+    save_entry(ticket, said, now=tomorrow)
     result = SessionResult.objects.get(home_session=last)
     (done,) = [one for one in STEPS.validate_python(result.steps) if one.step_id == breath.step_id]
     assert done.said == {"gasped": 1.0}
     # said again (another day's answer belongs to another session): this one stays as it is
-    keep_entry(
+    save_entry(
         ticket,
         read_entry({"kind": "before", "value": {"gasped": False}}, uuid.uuid4()),
         now=tomorrow,

@@ -8,7 +8,7 @@ from django.core.management import call_command
 from django.urls import reverse
 
 from core.editing.change_rung import on_rung
-from lab.demo.save_session import WholeAttempt, keep_session
+from lab.demo.save_session import WholeAttempt, save_session
 from tests.conftest import NOW, PIN, enrol
 from tests.factories.practice import held, practise, ready, session_on
 from web.clients.usecases.enrol import record_screening
@@ -250,7 +250,7 @@ def test_when_all_is_done_nobody_is_asked_for_more(at_home, access, person, vers
 def test_a_session_broken_off_does_not_hide_the_reeds_before_it(at_home, access, person, version):
     session_on(person, version, 12)
     warm_up = version.program.steps[0]
-    keep_session(
+    save_session(
         person,
         version,
         access=None,

@@ -11,7 +11,7 @@ import pytest
 from django.apps import apps
 from django.urls import reverse
 
-from lab.demo.save_session import WholeAttempt, keep_session
+from lab.demo.save_session import WholeAttempt, save_session
 from tests.conftest import NOW, PIN, record_of
 from tests.factories.records import members, packed, read
 from web.clients.models import Client
@@ -70,7 +70,7 @@ def whole(person, clinician, version, home):
     session, _ticket = home
     figures = measure_sound(Sound(sung.samples, 16_000), "hold", target=Note.named("B♭3"))
     step = version.program.routine("ladder").steps[3]
-    keep_session(
+    save_session(
         person,
         version,
         access=session.access,

@@ -16,10 +16,10 @@ from tests.factories.deciding import send
 from tests.factories.practice import practise, ready, session_on
 from web.clients.models import Visit
 from web.clinic.background import run_periodically
-from web.measuring.sinks import AttemptOffer, Caught
+from web.measuring.sinks import AttemptOffer, AttemptTaken
 from web.practice.models import HomeSession
 from web.practice.usecases.save_attempt import PracticeSink
-from web.practice.usecases.save_entry import SentEntry, keep_entry
+from web.practice.usecases.save_entry import SentEntry, save_entry
 from web.programs.models import ProgramVersion
 from web.review.caseload.rounds import WINDOW, rounds
 from web.review.models import CaseloadRow, ComingNeed, HandOver, Snooze
@@ -280,7 +280,7 @@ def test_practising_again_is_seen_with_the_first_attempt(clinic, person, home, v
     _session, ticket = home
     end, step = PracticeSink(), version.program.main_step
     offer = AttemptOffer(attempt_id=str(uuid.uuid4()), step_id=step.step_id, elapsed_ms=9_000)
-    caught = Caught(taken="stopwatch", sha256="0" * 64, seconds=6.0)
+    caught = AttemptTaken(taken="stopwatch", sha256="0" * 64, seconds=6.0)
     assert end.keep(ticket, offer, end.permit(ticket, offer), caught, NOW).status == "kept"
     assert work_out_stale() == 1
     (line,) = lines(clinic)
@@ -332,7 +332,7 @@ def test_a_strain_of_four_in_an_open_session_is_worked_in_at_once(clinic, person
 
     def answer(value):
         said = SentEntry(entry_id=str(uuid.uuid4()), kind="strain", step_id=step, value=value)
-        keep_entry(ticket, said, now=NOW)
+        save_entry(ticket, said, now=NOW)
         return CaseloadRow.objects.get(client=person).stale_since
 
     ready(person)

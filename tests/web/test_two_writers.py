@@ -8,7 +8,7 @@ from django.db import connection, transaction
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.review.models import CaseloadRow
-from web.review.usecases.session_results import keep_results
+from web.review.usecases.session_results import save_results
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -23,7 +23,7 @@ def test_they_never_wait_for_each_other(home, version, person):
                 CaseloadRow.objects.select_for_update().get(client=person)
                 waits.set()
                 until_blocked()
-                keep_results(person, every=True)
+                save_results(person, every=True)
         except Exception as error:  # noqa: BLE001 - whatever it is, it is told
             went_wrong.append(error)
         finally:

@@ -21,7 +21,7 @@ from web.clients.baseline.measures import ASKED, Aims
 from web.clients.baseline.view import BaselineView
 from web.clients.models import Measure
 from web.clients.usecases import baseline as measuring
-from web.clients.usecases.device import keep_reference
+from web.clients.usecases.device import save_reference
 from web.clinic.refusal import UsecaseRefused
 from web.measuring.models import DeviceReference, Measurement
 
@@ -238,7 +238,7 @@ def test_without_a_measured_level_there_is_no_reference(baseline, clinician, per
     device = {**DESK, "autoGainControl": True}
     row, _ = kept(baseline, clinician, Measure.REFERENCE, sung.samples, device=device)
     with pytest.raises(UsecaseRefused, match="changes its gain"):
-        keep_reference(
+        save_reference(
             row, distance_cm=30, meter_db=None, meter_distance_cm=30, by=clinician, now=NOW
         )
 
@@ -256,14 +256,14 @@ def test_a_device_without_a_reference_is_named_on_the_baseline(
     address = reverse("clients:baseline", args=[person.pk])
     words = "“desk microphone” has no level reference"
     assert words in signed_in.get(address).content.decode()
-    keep_reference(
+    save_reference(
         reference, distance_cm=30, meter_db=None, meter_distance_cm=30, by=clinician, now=NOW
     )
     assert words not in signed_in.get(address).content.decode()
 
 
 def test_another_device_asks_for_its_own_reference(reference, baseline, clinician, person):
-    keep_reference(
+    save_reference(
         reference, distance_cm=30, meter_db=66.0, meter_distance_cm=30, by=clinician, now=NOW
     )
     assert level_reference(person.pk, "desk microphone").calibrated

@@ -12,7 +12,7 @@ from tests.conftest import NOW, PIN, activate_program
 from tests.factories.uploads import say
 from web.clients.usecases.link import make_link
 from web.clinic import clock
-from web.measuring.sinks import AttemptOffer, Caught
+from web.measuring.sinks import AttemptOffer, AttemptTaken
 from web.measuring.tickets import Ticket
 from web.practice.models import Attempt
 from web.practice.usecases.save_attempt import PracticeSink
@@ -60,7 +60,7 @@ def test_an_attempt_of_another_routines_step_is_kept(opened):
     ticket = Ticket.read(bundle["ticket"])
     end = PracticeSink()
     offer = AttemptOffer(attempt_id=str(uuid.uuid4()), step_id=other["step_id"])
-    caught = Caught(taken="stopwatch", sha256="0" * 64, seconds=20.0)
+    caught = AttemptTaken(taken="stopwatch", sha256="0" * 64, seconds=20.0)
     later = clock.now() + timedelta(minutes=1)
     assert end.keep(ticket, offer, end.permit(ticket, offer), caught, later).status == "kept"
     assert str(Attempt.objects.get().step_id) == other["step_id"]

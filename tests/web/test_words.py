@@ -7,7 +7,7 @@ import pytest
 
 from core.kinds.finding import Finding
 from core.kinds.registry import findings
-from core.reason import told
+from core.reason import table_reason
 from core.sound.figures import (
     Break,
     Contour,
@@ -60,7 +60,7 @@ def test_a_client_hears_at_most_two_things():
 
 
 def test_what_could_not_be_measured_gives_no_number():
-    lost = Quality(QualityVerdict.NOT_MEASURABLE, (told("noisy", "It was loud."),))
+    lost = Quality(QualityVerdict.NOT_MEASURABLE, (table_reason("noisy", "It was loud."),))
     words = said(hold_s=None, quality=lost)
     assert words.startswith("This could not be measured. There is a lot of noise in the room:")
     for_clinician = said(CLINICIAN, hold_s=None, quality=lost)

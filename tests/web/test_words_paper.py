@@ -71,13 +71,13 @@ def test_every_text_stands_once_and_the_same_days_later_is_no_new_edition(
 
 def test_what_rests_is_not_printed(signed_in, loud, access):
     from web.practice.usecases.open_session import open_session
-    from web.practice.usecases.save_entry import SentEntry, keep_entry
+    from web.practice.usecases.save_entry import SentEntry, save_entry
 
     person, version = loud
     reading = next(step for step in version.program.steps if step.task == "loud_reading")
     _session, ticket = open_session(access, session_id=uuid.uuid4(), now=NOW)
     said = SentEntry(entry_id=str(uuid.uuid4()), kind="stop", step_id=reading.step_id, value="pain")
-    keep_entry(ticket, said, now=NOW)
+    save_entry(ticket, said, now=NOW)
     words, _reader = words_of(printed(signed_in, person))
     assert OWN[0] in words
     assert "Strong reading" not in words

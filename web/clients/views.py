@@ -15,7 +15,7 @@ from web.clients.home.phrases import (
     ASKED_FOR,
     PhrasesForm,
     PlacesForm,
-    kept_words,
+    count_words,
     own_phrases,
     own_places,
 )
@@ -114,7 +114,7 @@ def for_home(request, client_id):
     if of_phrases and phrases.is_valid():
         came = phrases.cleaned_data["phrases"]
         save_phrases(client, came, by=request.user, now=now)
-        messages.success(request, kept_words(came))
+        messages.success(request, count_words(came))
         return redirect("clients:for_home", client.pk)
     context = {
         "client": client,

@@ -86,7 +86,7 @@ def spread_of(code: str, value: float) -> str:
     return _with_unit(code, _number(FIGURES[code], value, ""))
 
 
-def said_of(code: str, value: float) -> str:
+def phrase_of(code: str, value: float) -> str:
     """A clinician's phrase: "best 7.2 s"."""
     return str(_WORDS[code].said % {"n": value_of(code, value)})
 

@@ -30,7 +30,7 @@ from web.design.speaking import spoken
 from web.measuring.batch_analyser import of_this_loop
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
-from web.measuring.sinks import AttemptOffer, AttemptSink, Caught, Permit, Refused, SaveAnswer
+from web.measuring.sinks import AttemptOffer, AttemptSink, AttemptTaken, Permit, Refused, SaveAnswer
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.usecases.open_attempts import StreamPlace, idling, this_process
 from web.measuring.words import attempt_words, sound_words
@@ -66,7 +66,7 @@ class _Attempt:
     def release(self) -> None:
         this_process.release(self.place, self.offer.attempt_id)
 
-    def keep(self, caught: Caught) -> SaveAnswer:
+    def keep(self, caught: AttemptTaken) -> SaveAnswer:
         """Keep it unless it was taken over, by whichever process, and give the step back."""
         this_process.confirm(self.place, self.offer.attempt_id)
         kept = self.end.keep(self.ticket, self.offer, self.permit, caught, clock.now())
@@ -184,7 +184,7 @@ class _Connection:
             await self._say({"type": "send_wav", "attempt_id": attempt.offer.attempt_id})
             return
         found = await self._together.stop(attempt.measurement)
-        caught = Caught(
+        caught = AttemptTaken(
             taken=Taken.LIVE,
             sha256=attempt.digest.hexdigest(),
             figures=found,

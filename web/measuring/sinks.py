@@ -55,7 +55,7 @@ class Permit:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Caught:
+class AttemptTaken:
     """What came of an attempt: figures, or seconds of a stopwatch with what the client counted, or an
     interruption. sound: only where the permit says that it may be heard."""
 
@@ -81,6 +81,6 @@ class AttemptSink(Protocol):
         """Whether this attempt may be taken; raises Refused."""
 
     def keep(
-        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: Caught, now
+        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: AttemptTaken, now
     ) -> SaveAnswer:
         """Keep it in one transaction; harmless when repeated."""

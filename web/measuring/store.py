@@ -9,7 +9,7 @@ from typing import Any
 
 from core.errors import CoreError
 from core.kinds.registry import kinds, measured_task, read_task_figures
-from core.reason import told
+from core.reason import table_reason
 from core.sound import VERSION
 from core.sound.figures import (
     Break,
@@ -131,6 +131,7 @@ def _parsed(row: Measurement) -> dict[str, Any]:
 def _unreadable(row: Measurement) -> Figures:
     task = row.task if row.task in kinds() else "hold"
     quality = Quality(
-        QualityVerdict.NOT_MEASURABLE, (told("row_unreadable", UNREADABLE.format(id=row.pk)),)
+        QualityVerdict.NOT_MEASURABLE,
+        (table_reason("row_unreadable", UNREADABLE.format(id=row.pk)),),
     )
     return Figures(task=task, target=None, quality=quality, contour=Contour.none(), hold_s=None)

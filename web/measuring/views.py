@@ -22,7 +22,7 @@ from web.design.speaking import spoken
 from web.measuring.figuring import measured
 from web.measuring.models import Taken
 from web.measuring.offers import read_offer
-from web.measuring.sinks import Caught, Permit, Refused
+from web.measuring.sinks import AttemptTaken, Permit, Refused
 from web.measuring.tickets import Ticket, TicketRefused
 from web.measuring.usecases.open_attempts import this_process
 from web.measuring.words import attempt_words, sound_words
@@ -90,7 +90,7 @@ def _decoded(body: bytes | str):
         return None
 
 
-def _measured(request, permit: Permit) -> Caught:
+def _measured(request, permit: Permit) -> AttemptTaken:
     if int(request.headers.get("Content-Length") or 0) > MAX_BYTES:
         raise SoundError("sound_too_large")
     if permit.task is None:
@@ -98,7 +98,7 @@ def _measured(request, permit: Permit) -> Caught:
         raise Refused(4403, 403, "step_not_measured", words)
     sound = read_sound(request.body)
     recording = Recording.of(sound.samples, sound.rate_hz)
-    return Caught(
+    return AttemptTaken(
         taken=Taken.WAV,
         sha256=hashlib.sha256(recording.pcm).hexdigest(),
         figures=measured(
@@ -112,7 +112,7 @@ def _measured(request, permit: Permit) -> Caught:
     )
 
 
-def _timed(said: dict, permit: Permit) -> Caught:
+def _timed(said: dict, permit: Permit) -> AttemptTaken:
     longest = LONGEST_STOPWATCH_S if permit.task else LONGEST_BY_THE_CLOCK_S
     count = said.get("count")
     counted = isinstance(count, int) and not isinstance(count, bool) and permit.task is None
@@ -128,7 +128,7 @@ def _timed(said: dict, permit: Permit) -> Caught:
             "Seconds lie between 0.1 and %(most)g. The attempt is still on this page: correct it."
         )
         raise Refused(4400, 422, "seconds_out_of_limits", words % {"most": longest})
-    return Caught(
+    return AttemptTaken(
         taken=Taken.STOPWATCH,
         sha256=hashlib.sha256(json.dumps(said, sort_keys=True).encode()).hexdigest(),
         seconds=round(seconds, 2) if 0 < seconds <= longest else None,

@@ -12,7 +12,7 @@ from core.proposing.add_task import fitted_step
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Membership
-from web.measuring.sinks import AttemptOffer, Caught, Permit, Refused, SaveAnswer
+from web.measuring.sinks import AttemptOffer, AttemptTaken, Permit, Refused, SaveAnswer
 from web.measuring.tickets import Ticket
 from web.programs.client_file import ClientFile
 from web.programs.plan_request import BaselineMissing, plan_request
@@ -87,7 +87,7 @@ class TrialSink:
         )
 
     def keep(
-        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: Caught, now
+        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: AttemptTaken, now
     ) -> SaveAnswer:
         """Nothing to keep: what the clinician judges of it is logged by hand."""
         return SaveAnswer("kept", offer.attempt_id)

@@ -8,8 +8,8 @@ from django.core.cache import cache
 _LASTS_S = 3600
 
 
-def teller(clinic_id, key: str) -> Callable[[int, int], None]:
-    """What is told goes to the page that knows the key; a key that is none is told nothing."""
+def progress_reporter(clinic_id, key: str) -> Callable[[int, int], None]:
+    """A callback that stores how much of a long task is done under the page's key. Invalid keys are ignored."""
     try:
         name = _name(clinic_id, UUID(key))
     except ValueError:
@@ -17,7 +17,7 @@ def teller(clinic_id, key: str) -> Callable[[int, int], None]:
     return lambda done, total: cache.set(name, [done, total], _LASTS_S)
 
 
-def told(clinic_id, key: UUID) -> tuple[int, int] | None:
+def done_so_far(clinic_id, key: UUID) -> tuple[int, int] | None:
     """So many of so many; None where nothing was told yet."""
     found = cache.get(_name(clinic_id, key))
     return (found[0], found[1]) if found else None

@@ -61,7 +61,7 @@ class UnpackedRecord:
 
 
 @contextmanager
-def opened(file: IO[bytes]) -> Iterator[zipfile.ZipFile]:
+def open_archive(file: IO[bytes]) -> Iterator[zipfile.ZipFile]:
     """A zip archive; ArchiveRefused where it is none, or is found damaged while it is read."""
     try:
         with zipfile.ZipFile(file) as archive:
@@ -72,7 +72,7 @@ def opened(file: IO[bytes]) -> Iterator[zipfile.ZipFile]:
 
 def read_record(file: IO[bytes]) -> UnpackedRecord:
     """The record of an archive; ArchiveRefused, in words, for everything that is not whole and of a known format."""
-    with opened(file) as archive:
+    with open_archive(file) as archive:
         return _read(archive)
 
 

@@ -17,7 +17,7 @@ from web.clinic import clock
 from web.clinic.usecases.staff import note_access
 from web.records.models import TakenIn
 from web.records.pack import write_record
-from web.records.progress import teller, told
+from web.records.progress import done_so_far, progress_reporter
 from web.records.unpack import MOST_PACKED, ArchiveRefused, read_record
 from web.records.usecases.import_clinic import import_clinic
 from web.records.usecases.import_record import import_record
@@ -52,7 +52,7 @@ def whole_clinic(request):
     where = request.resolver_match.view_name
     note_access(clinic, user=request.user, what="exported", where=where, now=now)
     request.noted_as = ""
-    tell = teller(clinic.pk, request.GET.get("key", ""))
+    tell = progress_reporter(clinic.pk, request.GET.get("key", ""))
     pieces = clinic_in_pieces(clinic, now=now, told=tell)
     return _sent(pieces, f"clinic-{clinic.pk}.zip")
 
@@ -75,7 +75,7 @@ def _sent(pieces: Iterator[bytes], name: str) -> StreamingHttpResponse:
 @require_GET
 def progress(request, work_id):
     """How far that long work is."""
-    found = told(request.clinic.pk, work_id)
+    found = done_so_far(request.clinic.pk, work_id)
     return JsonResponse({"done": found[0], "total": found[1]} if found else {})
 
 
@@ -110,7 +110,7 @@ def take_in_archive(request):
 
 
 def _take_in_clinic(request, sent):
-    tell = teller(request.clinic.pk, request.POST.get("key", ""))
+    tell = progress_reporter(request.clinic.pk, request.POST.get("key", ""))
     try:
         with read_clinic(sent, told=tell) as whole:
             count = import_clinic(whole, request.clinic, by=request.user, now=clock.now())

@@ -27,7 +27,7 @@ from web.records.unpack import (
     UnpackedRecord,
     file_in,
     is_ours,
-    opened,
+    open_archive,
     people_of,
     read_record,
 )
@@ -141,7 +141,7 @@ class WholeClinic:
 def is_whole_clinic(file: IO[bytes]) -> bool:
     """Whether an archive says it is one of a clinic; the file is at its beginning again."""
     try:
-        with opened(file) as archive:
+        with open_archive(file) as archive:
             return "clinic.json" in archive.namelist()
     except ArchiveRefused:
         return False
@@ -153,7 +153,7 @@ def is_whole_clinic(file: IO[bytes]) -> bool:
 def read_clinic(file: IO[bytes], *, told: Told) -> Iterator[WholeClinic]:
     """The clinic of an archive, once every record was proved; ArchiveRefused where a single one is not. The file stays
     open while it is used."""
-    with opened(file) as archive:
+    with open_archive(file) as archive:
         members = archive.infolist()
         names = [one.filename for one in members]
         odd = len(set(names)) != len(names) or not all(map(_NAME.fullmatch, names))

@@ -15,7 +15,7 @@ from web.clients.models import Client, link_ends
 from web.clinic import clock
 from web.clinic.refusal import UsecaseRefused
 from web.practice.models import Attempt, SetAside
-from web.practice.recordings.consent import days_left, heard_sounds, may_listen
+from web.practice.recordings.consent import days_left, may_listen, saved_sounds
 from web.practice.sessions.remarks import counts, remarks_on
 from web.practice.usecases.clear_stop import look_at_set_aside
 from web.practice.usecases.correct_attempt import correct_attempt
@@ -24,7 +24,7 @@ from web.review import queries
 from web.review.caseload.rounds import WINDOW
 from web.review.caseload.rounds import rounds as caseload
 from web.review.caseload.row import RowFile
-from web.review.deciding.proposals import said_decided
+from web.review.deciding.proposals import decision_message
 from web.review.forms import DecisionForm, RoundsForm
 from web.review.models import CaseloadRow
 from web.review.results.attempt import attempt_page
@@ -163,7 +163,7 @@ def decide_proposal(request, client_id):
         )
     except UsecaseRefused as refused:
         return client_page(request, person.pk, typed=request.POST, wrong=refused.words, status=422)
-    messages.success(request, said_decided(decision))
+    messages.success(request, decision_message(decision))
     return redirect("review:client", person.pk)
 
 
@@ -240,7 +240,7 @@ def attempt(request, client_id, attempt_id):
 def attempt_page_of(request, held: Attempt, *, typed=None, wrong="", remark_wrong="", status=200):
     """The page of an attempt; typed, wrong: ends that could not be kept, remark_wrong: a remark."""
     page, now = attempt_page(held), clock.now()
-    heard = heard_sounds(held.client, now).filter(attempt=held).first()
+    heard = saved_sounds(held.client, now).filter(attempt=held).first()
     found = page.shown.ends_s if page.shown else None
     ends = [f"{end:.2f}" for end in found] if found else ["", ""]
     typed = typed or {}

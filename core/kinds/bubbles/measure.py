@@ -11,7 +11,7 @@ from core.sound.figures import Figures
 from core.sound.held import SHORTEST_HOLD_S, Region, voice_runs
 from core.sound.hiss import QUIETEST_DB, longest_stretch
 from core.sound.kernel import HOP_S, Frames
-from core.sound.task_sound import TaskSound, cleared, cleared_voicing, heard_in, home_of
+from core.sound.task_sound import TaskSound, cleared, cleared_voicing, found_in, home_of
 from core.sound.voicing import Voicing, voicing_of
 
 # Bubbles make a voice irregular that goes on all the same.
@@ -47,7 +47,7 @@ def _air(frames: Frames) -> TaskSound:
     peak = float(np.percentile(level, _LOUDEST_PERCENTILE)) if len(level) else 0.0
     loud = level > max(room + _OVER_ROOM_DB, peak - _GOES_ON_UNDER_DB, QUIETEST_DB)
     region = longest_stretch(loud, gap_s=_LONGEST_STOP_S)
-    heard = heard_in([region] if region else [], len(frames))
+    heard = found_in([region] if region else [], len(frames))
     return TaskSound(heard, region, voicing, level)
 
 
@@ -56,7 +56,7 @@ def _found(frames: Frames) -> TaskSound:
     about_hz = None if home is None else 2 ** (home / 12)
     voicing = cleared(frames, voicing_of(frames, about_hz=about_hz, no_voice_cost=_BUBBLING_COST))
     region = _sounding_on(frames, voicing)
-    heard = heard_in([region] if region else [], len(frames))
+    heard = found_in([region] if region else [], len(frames))
     return TaskSound(heard & voicing.voiced, region, voicing, frames.level_db)
 
 

@@ -15,7 +15,7 @@ from core.formats.program_file import data_of  # noqa: E402
 from web.clients.models import Client, ClientAccess  # noqa: E402
 from web.clinic import clock  # noqa: E402
 from web.clinic.models import User  # noqa: E402
-from web.measuring.sinks import AttemptOffer, Caught  # noqa: E402
+from web.measuring.sinks import AttemptOffer, AttemptTaken  # noqa: E402
 from web.practice.models import Attempt, HomeSession  # noqa: E402
 from web.practice.usecases.open_session import open_session  # noqa: E402
 from web.practice.usecases.save_attempt import PracticeSink  # noqa: E402
@@ -31,7 +31,7 @@ def kept(access: ClientAccess) -> dict:
     offer = AttemptOffer(attempt_id=str(uuid.uuid4()), step_id=step.step_id, input="stopwatch")
     end = PracticeSink()
     permit = end.permit(ticket, offer)
-    caught = Caught(taken="stopwatch", sha256="a" * 64, seconds=5.0)
+    caught = AttemptTaken(taken="stopwatch", sha256="a" * 64, seconds=5.0)
     answer = end.keep(ticket, offer, permit, caught, clock.now())
     return {"routine": session.routine, "status": answer.status}
 

@@ -22,7 +22,7 @@ from web.clients.intake.intake_file import IntakeFile
 from web.clients.models import Baseline, BaselineAttempt, Client, Measure
 from web.clients.scope import client_of
 from web.clients.usecases import baseline as measuring
-from web.clients.usecases.device import keep_reference
+from web.clients.usecases.device import save_reference
 from web.clinic import clock, revisions
 from web.clinic.refusal import UsecaseRefused
 from web.clinic.words import core_words
@@ -172,7 +172,7 @@ def device(request, client_id):
             form.add_error(None, _("Measure the level reference in the Baseline first."))
         else:
             try:
-                keep_reference(taken, by=request.user, now=clock.now(), **form.cleaned_data)
+                save_reference(taken, by=request.user, now=clock.now(), **form.cleaned_data)
                 messages.success(request, _("Level reference kept for this client and device."))
                 return redirect("clients:device", client.pk)
             except UsecaseRefused as refused:

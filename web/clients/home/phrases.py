@@ -71,7 +71,7 @@ def _lines(text: str, *, longest: int) -> list[str]:
     return found
 
 
-def kept_words(phrases: list[str]) -> str:
+def count_words(phrases: list[str]) -> str:
     """How many there are, and how many more are asked for."""
     count = ngettext("%(n)s phrase kept.", "%(n)s phrases kept.", len(phrases)) % {
         "n": len(phrases)

@@ -16,7 +16,7 @@ from web.clinic import clock
 from web.clinic.models import Membership, User
 from web.clinic.refusal import UsecaseRefused
 from web.measuring.models import Taken, device_name
-from web.measuring.sinks import AttemptOffer, Caught, Permit, Refused, SaveAnswer
+from web.measuring.sinks import AttemptOffer, AttemptTaken, Permit, Refused, SaveAnswer
 from web.measuring.tickets import Ticket
 from web.measuring.usecases.save_measurement import save_caught
 
@@ -199,7 +199,7 @@ class BaselineSink:
 
     @transaction.atomic
     def keep(
-        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: Caught, now
+        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: AttemptTaken, now
     ) -> SaveAnswer:
         client = _client_of(ticket)
         Client.objects.select_for_update().get(pk=client.pk)

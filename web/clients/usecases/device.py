@@ -10,7 +10,7 @@ from web.measuring.models import DeviceReference
 
 
 @transaction.atomic
-def keep_reference(
+def save_reference(
     attempt: BaselineAttempt,
     *,
     distance_cm: float,

@@ -6,12 +6,12 @@ from datetime import datetime
 from core.sound.figures import Figures
 from web.clinic.records import ClinicRecord
 from web.measuring.models import Measurement, StoredContour
-from web.measuring.sinks import AttemptOffer, Caught
+from web.measuring.sinks import AttemptOffer, AttemptTaken
 from web.measuring.store import measurement_of
 
 
 def save_caught(
-    caught: Caught,
+    caught: AttemptTaken,
     offer: AttemptOffer,
     *,
     record: ClinicRecord,

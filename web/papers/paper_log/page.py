@@ -94,7 +94,7 @@ class SheetPage:
 
     @cached_property
     def weeks(self) -> list[Week]:
-        kept, by_device = self._kept(), kept_by_device(self.client, self.columns)
+        kept, by_device = self._kept(), saved_by_device(self.client, self.columns)
         starts = (self.first, self.first + timedelta(days=7))
         return [self._week(start, kept, by_device) for start in starts]
 
@@ -181,14 +181,14 @@ class SheetPage:
     def doubtful(self, sittings: Sequence[PaperSession]) -> list[Query]:
         """Home sessions the device may have kept already, asked about at their strain."""
         asked = Counter((one.day, one.routine) for one in self.columns if one.asked)
-        found = maybe_kept(self.client, sittings, asked)
+        found = maybe_saved(self.client, sittings, asked)
         return [
             Query(f"strain|{key}", KEPT_BY_DEVICE(count=count), False)
             for key, count in found.items()
         ]
 
 
-def kept_by_device(client: Client, columns: Sequence[SheetColumn]) -> Counter[tuple[date, str]]:
+def saved_by_device(client: Client, columns: Sequence[SheetColumn]) -> Counter[tuple[date, str]]:
     """Home sessions the client's own device kept on the days of these columns, by day and routine."""
     days = [one.day for one in columns]
     rows = HomeSession.objects.filter(client=client, practice_day__in=days)
@@ -196,13 +196,13 @@ def kept_by_device(client: Client, columns: Sequence[SheetColumn]) -> Counter[tu
     return Counter(rows.values_list("practice_day", "routine"))
 
 
-def maybe_kept(
+def maybe_saved(
     client: Client, sittings: Sequence[PaperSession], asked: Mapping[tuple[date, str], int]
 ) -> dict[str, int]:
     """Home sessions that may be the same as one the device kept: more than were asked for that day together with those;
     by the name of the column, how many it kept. What is kept from paper already is not asked about again."""
     columns = [one.column for one in sittings]
-    by_device = kept_by_device(client, columns)
+    by_device = saved_by_device(client, columns)
     ids = {one.key: session_id_of(client.pk, one.key) for one in columns}
     kept = set(HomeSession.objects.filter(pk__in=ids.values()).values_list("pk", flat=True))
     found = {}

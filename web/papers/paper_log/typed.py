@@ -12,7 +12,7 @@ from core.sheets.sitting import ReadSheet, read_sheet
 from web.clients.models import Client
 from web.clinic.models import User
 from web.papers.models import SheetDraft
-from web.papers.paper_log.page import SheetPage, maybe_kept
+from web.papers.paper_log.page import SheetPage, maybe_saved
 from web.programs.models import ProgramVersion
 from web.programs.queries import prescribed_stretches
 
@@ -76,7 +76,7 @@ def read_file(
     for day in {one.column.day for one in read.sittings}:
         for stretch in stretches:
             asked[day, stretch.routine] += stretch.on(day)
-    found = maybe_kept(client, read.sittings, asked)
+    found = maybe_saved(client, read.sittings, asked)
     columns = (one.column for one in read.sittings)
     return ReadFile(read, tuple((one, found[one.key]) for one in columns if one.key in found))
 

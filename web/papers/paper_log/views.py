@@ -28,7 +28,7 @@ from web.papers.paper_log.page import DAYS, SheetPage
 from web.papers.usecases import save_paper_log
 from web.practice.models import PaperLog
 from web.practice.player.routine_words import routine_words
-from web.practice.usecases.save_paper_session import KeptPaper, OnPaper, keep_paper
+from web.practice.usecases.save_paper_session import OnPaper, SavedPaper, save_paper_session
 from web.programs.models import ProgramVersion
 from web.programs.queries import versions_of
 
@@ -92,7 +92,7 @@ def stop(request, client_id):
     try:
         column = SheetColumn.named(request.POST.get("column", ""))
         written = [OnPaper(page.version, PaperSession(column=column, sign=sign))]
-        keep_paper(client, written, how=PaperLog.SHEET, by=request.user, now=clock.now())
+        save_paper_session(client, written, how=PaperLog.SHEET, by=request.user, now=clock.now())
     except PlanError:
         return JsonResponse({"error": _("This is no day of the sheet.")}, status=422)
     except UsecaseRefused as refused:
@@ -233,7 +233,7 @@ def _counted(sessions: int, attempts: int) -> str:
     return f"{of_sessions % {'n': sessions}}, {of_attempts % {'n': attempts}}"
 
 
-def _say(request, kept: KeptPaper) -> None:
+def _say(request, kept: SavedPaper) -> None:
     words = _("Logged from paper: %(counted)s.") % {
         "counted": _counted(kept.sessions, kept.attempts)
     }

@@ -12,14 +12,14 @@ from web.papers.models import SheetDraft
 from web.papers.paper_log.page import SheetPage
 from web.papers.paper_log.typed import ReadFile, _of_sheet, drafts_of, version_on
 from web.practice.models import PaperLog
-from web.practice.usecases.save_paper_session import KeptPaper, OnPaper, keep_paper
+from web.practice.usecases.save_paper_session import OnPaper, SavedPaper, save_paper_session
 from web.programs.models import ProgramVersion
 
 
 @transaction.atomic
 def save_page(
     page: SheetPage, read: ReadSheet, *, knowingly: bool, by: User, now: datetime
-) -> KeptPaper | None:
+) -> SavedPaper | None:
     """Keep all of a sheet that fits; with something to ask about only what is a stop sign, unless it is taken
     knowingly, and then None."""
     kept = None
@@ -27,7 +27,7 @@ def save_page(
         save_signs(page.client, [(page.version, one) for one in read.sittings], by=by, now=now)
     else:
         written = [OnPaper(page.version, one) for one in read.sittings]
-        kept = keep_paper(page.client, written, how=PaperLog.SHEET, by=by, now=now)
+        kept = save_paper_session(page.client, written, how=PaperLog.SHEET, by=by, now=now)
         drafts_of(page, by).delete()
     return kept
 
@@ -41,7 +41,7 @@ def save_signs(
         for version, one in found
         if one.sign is not None
     ]
-    keep_paper(client, signs, how=PaperLog.SHEET, by=by, now=now)
+    save_paper_session(client, signs, how=PaperLog.SHEET, by=by, now=now)
 
 
 @transaction.atomic
@@ -62,7 +62,7 @@ def save_file(
     knowingly: bool,
     by: User,
     now: datetime,
-) -> KeptPaper | None:
+) -> SavedPaper | None:
     """As `save_page`, of a file."""
     found = [
         (version, one)
@@ -74,7 +74,7 @@ def save_file(
         return None
     written = [OnPaper(version, one) for version, one in found]
     SheetDraft.objects.filter(client=client, by=by).exclude(csv=None).delete()
-    return keep_paper(client, written, how=PaperLog.CSV, by=by, now=now)
+    return save_paper_session(client, written, how=PaperLog.CSV, by=by, now=now)
 
 
 @transaction.atomic

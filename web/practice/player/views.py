@@ -28,13 +28,13 @@ from web.practice.models import HomeSession
 from web.practice.player.bundle import bundle_of
 from web.practice.player.routine_words import routine_words
 from web.practice.player.warm_up_plans import CHOICES, is_planned
-from web.practice.sessions.before_session import asked_on, asks, asks_medication
+from web.practice.sessions.before_session import answered_on, asks, asks_medication
 from web.practice.today.due import done_today, next_due
 from web.practice.today.on_hold import rests_now
 from web.practice.today.practicable import practicable
 from web.practice.usecases.open_session import open_session
 from web.practice.usecases.save_attempt import session_of
-from web.practice.usecases.save_entry import keep_entry, read_entry
+from web.practice.usecases.save_entry import read_entry, save_entry
 from web.programs.client_file import ClientFile
 from web.programs.queries import asked_today
 
@@ -62,7 +62,7 @@ def practice(request, access: ClientAccess):
             "tone_unheard": file.tone_unheard,
             "first_time": not HomeSession.objects.filter(client=client).exists(),
             "clinician": client.clinician.name,
-            "asked_on": day if asked_on(client, day) else None,
+            "asked_on": day if answered_on(client, day) else None,
             "routine": wanted.routine.key,
             "plan_choices": CHOICES if is_planned(wanted.routine) else None,
             "plan_minutes": MINUTES,
@@ -127,7 +127,7 @@ def entry(request, entry_id):
             raise TicketRefused
         translation.activate(spoken(ticket.language))
         said = read_entry(read_json(request.body), entry_id)
-        kept = keep_entry(ticket, said, now=clock.now())
+        kept = save_entry(ticket, said, now=clock.now())
         rests = rests_now(session_of(ticket)) if said.kind == "strain" else None
     except TicketRefused:
         words = _("This page has been open too long. Open your link again.")

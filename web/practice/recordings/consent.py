@@ -58,7 +58,7 @@ def may_be_heard(client: Client, step_id: str, made_at: datetime, now: datetime)
     return one_more(made_at, now=now, agreed_at=consent.at, kept=made)
 
 
-def heard_sounds(client: Client, now: datetime) -> QuerySet[HeardSound]:
+def saved_sounds(client: Client, now: datetime) -> QuerySet[HeardSound]:
     """The sounds that may still be heard, newest first; their bytes are not read."""
     rows = HeardSound.objects.filter(client=client, made_at__gt=now - KEPT_FOR)
     return rows.filter(client__archived_at=None).order_by("-made_at").defer("flac")

@@ -10,7 +10,7 @@ from web.clients.models import ClientAccess
 from web.clinic import clock
 from web.clinic.refusal import UsecaseRefused
 from web.practice.access.auth import client_required, page_context
-from web.practice.recordings.consent import consent_of, consent_words, heard_sounds, is_minor
+from web.practice.recordings.consent import consent_of, consent_words, is_minor, saved_sounds
 from web.practice.usecases.recordings import agree_to_be_heard, take_back_being_heard
 
 
@@ -32,7 +32,7 @@ def hearing(request, access: ClientAccess):
             wrong = refused.words
     context = page_context(access, IntakeFile.now(client)) | {
         "consent": consent_of(client, now),
-        "sounds": heard_sounds(client, now).count(),
+        "sounds": saved_sounds(client, now).count(),
         "words": consent_words(client),
         "minor": is_minor(client, now),
         "wrong": wrong,

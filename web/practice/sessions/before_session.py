@@ -22,7 +22,7 @@ def asks(steps: Sequence[Step], *, stop_sign: bool = False) -> bool:
     return stop_sign or length_of(steps).minutes >= ASKS_FROM_MINUTES
 
 
-def asked_on(client: Client, day: date) -> bool:
+def answered_on(client: Client, day: date) -> bool:
     """Whether they were answered on that day already."""
     of_day = HomeSession.objects.filter(client=client, practice_day=day)
     return Entry.objects.filter(home_session__in=of_day, kind="before").exists()

@@ -29,7 +29,7 @@ def treating_and_deputy(client: Client, working: Mapping[UUID, Membership]) -> l
     return [one.user.email for one in (treating, deputy) if one]
 
 
-def tell_of_stop(session: HomeSession, *, now) -> None:
+def notify_stop(session: HomeSession, *, now) -> None:
     """Write the mails, without a word about the client. The cover's waits, and is withdrawn when the sign
     is cleared before. Who no longer works at the clinic gets none."""
     clinic = session.client.clinic

@@ -12,7 +12,7 @@ from web.clinic import clock
 from web.clinic.models import User
 from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import speaking
-from web.measuring.sinks import Caught
+from web.measuring.sinks import AttemptTaken
 from web.practice.models import Attempt, HeardSound, HearingConsent
 from web.practice.recordings.consent import consent_of, consent_words, is_minor, may_be_heard
 
@@ -48,7 +48,7 @@ def take_back_being_heard(client: Client, *, by: User | None, now: datetime) -> 
 
 
 @transaction.atomic
-def keep_sound(attempt: Attempt, caught: Caught, *, now: datetime) -> None:
+def save_sound(attempt: Attempt, caught: AttemptTaken, *, now: datetime) -> None:
     """Keep the sound beside an attempt that was just kept, where the client agrees; asked anew, for they
     may have taken it back while it was made."""
     if caught.sound is None or not worth_hearing(caught.figures):

@@ -19,7 +19,7 @@ from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
 from web.measuring.models import device_name
-from web.measuring.sinks import AttemptOffer, Caught, Permit, Refused, SaveAnswer
+from web.measuring.sinks import AttemptOffer, AttemptTaken, Permit, Refused, SaveAnswer
 from web.measuring.tickets import LIFETIME_S, Ticket
 from web.measuring.usecases.save_measurement import save_caught
 from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State
@@ -28,7 +28,7 @@ from web.practice.player.step_words import USUAL_TALK_S
 from web.practice.recordings.consent import may_be_heard
 from web.practice.sessions.levels import conversations
 from web.practice.today.on_hold import rests_now
-from web.practice.usecases.recordings import keep_sound
+from web.practice.usecases.recordings import save_sound
 
 
 class PracticeSink:
@@ -66,7 +66,12 @@ class PracticeSink:
 
     @transaction.atomic
     def keep(
-        self, ticket: Ticket, offer: AttemptOffer, permit: Permit, caught: Caught, now: datetime
+        self,
+        ticket: Ticket,
+        offer: AttemptOffer,
+        permit: Permit,
+        caught: AttemptTaken,
+        now: datetime,
     ) -> SaveAnswer:
         session = session_of(ticket)
         if permit.set_aside:
@@ -93,7 +98,7 @@ class PracticeSink:
         self,
         session: HomeSession,
         offer: AttemptOffer,
-        caught: Caught,
+        caught: AttemptTaken,
         now: datetime,
         ticket: Ticket,
     ) -> None:
@@ -129,7 +134,7 @@ class PracticeSink:
             clock=counted_by,
             received_at=now,
         )
-        keep_sound(attempt, caught, now=now)
+        save_sound(attempt, caught, now=now)
 
 
 def _tell(session: HomeSession) -> None:
@@ -196,7 +201,7 @@ def started(
 
 
 def set_aside(
-    session: HomeSession, offer: dict[str, Any], caught: Caught, reason: str, now: datetime
+    session: HomeSession, offer: dict[str, Any], caught: AttemptTaken, reason: str, now: datetime
 ) -> None:
     """Put an upload into quarantine, once for each body."""
     _row, made = SetAside.objects.get_or_create(

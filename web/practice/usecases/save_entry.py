@@ -21,11 +21,11 @@ from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic.records import Unreadable
 from web.library.queries import catalogue_of
-from web.measuring.sinks import Caught, Refused, SaveAnswer
+from web.measuring.sinks import AttemptTaken, Refused, SaveAnswer
 from web.measuring.tickets import Ticket
 from web.practice.models import Attempt, Entry, HomeSession, Outcome, State
 from web.practice.today.practicable import practicable
-from web.practice.usecases.notify_stop import tell_of_stop
+from web.practice.usecases.notify_stop import notify_stop
 from web.practice.usecases.save_attempt import session_of, set_aside
 from web.programs.client_file import ClientFile
 
@@ -97,7 +97,7 @@ def _rating(value: Any) -> bool:
 
 
 @transaction.atomic
-def keep_entry(ticket: Ticket, said: SentEntry, *, now) -> SaveAnswer:
+def save_entry(ticket: Ticket, said: SentEntry, *, now) -> SaveAnswer:
     """Keep one entry once and let it act on its home session."""
     session = session_of(ticket)
     digest = hashlib.sha256(
@@ -106,7 +106,7 @@ def keep_entry(ticket: Ticket, said: SentEntry, *, now) -> SaveAnswer:
     access = ClientAccess.objects.filter(pk=ticket.holder, client_id=ticket.client)
     if not access.filter(revoked_at=None).exists():
         offer = {"attempt_id": said.entry_id, "kind": said.kind, "value": said.value}
-        set_aside(session, offer, Caught(taken="typed", sha256=digest), "revoked", now)
+        set_aside(session, offer, AttemptTaken(taken="typed", sha256=digest), "revoked", now)
         return SaveAnswer("set_aside", said.entry_id)
     before = Entry.objects.filter(pk=said.entry_id).first()
     if before is None:
@@ -202,7 +202,7 @@ def _end(session: HomeSession, said: SentEntry, now) -> None:
     session.ended_at = session.ended_at or now
     session.save(update_fields=["ended_at", "outcome", "stop_sign", *_RATINGS])
     if said.kind == "stop" and said.value != known:
-        tell_of_stop(session, now=now)
+        notify_stop(session, now=now)
     record_changed.send(HomeSession, client_id=session.client_id, session_id=session.pk)
 
 

@@ -29,7 +29,7 @@ from web.clinic.refusal import UsecaseRefused
 from web.library.queries import catalogue_of
 from web.measuring.models import Taken
 from web.practice.models import Attempt, Entry, HomeSession, Outcome, PaperLog, State
-from web.practice.usecases.notify_stop import tell_of_stop
+from web.practice.usecases.notify_stop import notify_stop
 from web.practice.usecases.save_entry import SHARE_KEPT
 from web.programs.models import ProgramVersion
 
@@ -48,7 +48,7 @@ class OnPaper:
 
 
 @dataclass(frozen=True, slots=True)
-class KeptPaper:
+class SavedPaper:
     """How many home sessions and attempts were kept now and were there already; differs: what is kept otherwise
     already, as (the name of the column, the step's name), and stays as it is."""
 
@@ -64,15 +64,15 @@ def session_id_of(client_id, column_key: str) -> uuid.UUID:
 
 
 @transaction.atomic
-def keep_paper(
+def save_paper_session(
     client: Client, written: Sequence[OnPaper], *, how: str, by: User, now: datetime
-) -> KeptPaper:
+) -> SavedPaper:
     """Keep what was written down; what is kept already stays as it is. UsecaseRefused, and nothing is kept, for a
     day to come or too long ago and for what is not in the version."""
     Client.objects.select_for_update(no_key=True).get(pk=client.pk)  # two who type the same sheet
     written = [one for one in written if not one.sitting.empty]
     if not written:
-        return KeptPaper(0, 0, 0, ())
+        return SavedPaper(0, 0, 0, ())
     today = local_date(now, client.time_zone)
     keeping = [_Keeping(client, one, today=today, now=now) for one in written]
     ids = [one.session_id for one in keeping]
@@ -98,7 +98,7 @@ def keep_paper(
         stopped += [one.session] if one.end(done[one.session_id], tasks, now) else []
     HomeSession.objects.bulk_update([one.session for one in keeping], _HOW_IT_ENDED)
     for session in stopped:
-        tell_of_stop(session, now=now)
+        notify_stop(session, now=now)
     differs = [
         (one.column, one.names[str(attempt.step_id)])
         for one in keeping
@@ -128,7 +128,7 @@ def keep_paper(
         )
     record_changed.send(HomeSession, client_id=client.pk, sessions=ids)
     again = [a for one in keeping for a in one.attempts if before.get(a.pk) == a.sha256]
-    return KeptPaper(made, len(fresh), len(again), tuple(dict.fromkeys(differs)))
+    return SavedPaper(made, len(fresh), len(again), tuple(dict.fromkeys(differs)))
 
 
 class _Keeping:

@@ -10,12 +10,12 @@ from django.utils.translation import gettext as _
 from web.clients.models import Client, ClientAccess
 from web.clinic.refusal import UsecaseRefused
 from web.measuring.models import Taken
-from web.measuring.sinks import AttemptOffer, Caught
+from web.measuring.sinks import AttemptOffer, AttemptTaken
 from web.practice.models import HomeSession
 from web.practice.today.day_assignments import open_assignments
 from web.practice.usecases.open_session import ticket_for
 from web.practice.usecases.save_attempt import PracticeSink
-from web.practice.usecases.save_entry import SentEntry, keep_entry
+from web.practice.usecases.save_entry import SentEntry, save_entry
 from web.programs.client_file import ClientFile
 
 _IDS = uuid.UUID("5c0de000-7a1c-4000-8000-000000000002")
@@ -45,7 +45,7 @@ def tick_off(
         step_id=step_id,
         device_time=now.isoformat(),
     )
-    caught = Caught(
+    caught = AttemptTaken(
         taken=Taken.TYPED,
         sha256=hashlib.sha256(said.encode()).hexdigest(),
         seconds=None if one.counts else one.asked.seconds,
@@ -56,7 +56,7 @@ def tick_off(
     if strain is not None:
         entry_id = str(uuid.uuid5(_IDS, f"{session_id} {step_id} strain"))
         entry = SentEntry(entry_id=entry_id, kind="strain", step_id=step_id, value=strain)
-        keep_entry(ticket, entry, now=now)
+        save_entry(ticket, entry, now=now)
 
 
 def _day_of(session_id, client: Client) -> date | None:

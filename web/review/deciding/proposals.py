@@ -171,7 +171,7 @@ def to_do(decided: Iterable[Decision], today: date) -> list[ToDo]:
     return sorted(found, key=lambda task: task.due_on)
 
 
-def said_decided(decision: Decision) -> str:
+def decision_message(decision: Decision) -> str:
     """What happened, for the message after deciding."""
     if decision.verdict == "refused":
         return _("Refused and kept with your reason. The program stays as it is.")

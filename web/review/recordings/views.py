@@ -16,9 +16,9 @@ from web.practice.recordings.consent import (
     consent_of,
     consent_words,
     days_left,
-    heard_sounds,
     is_minor,
     may_listen,
+    saved_sounds,
 )
 from web.practice.usecases.recordings import agree_to_be_heard, take_back_being_heard
 from web.review.results.sessions import step_names
@@ -55,7 +55,7 @@ def _page(request, person: Client, *, wrong: str = "", status: int = 200):
     now = clock.now()
     with speaking(person.language):
         words = consent_words(person)
-    sounds = heard_sounds(person, now).select_related("attempt__version")
+    sounds = saved_sounds(person, now).select_related("attempt__version")
     context = {
         "client": person,
         "consent": consent_of(person, now),
@@ -83,7 +83,7 @@ def sound(request, client_id, attempt_id):
     """The sound of an attempt as FLAC, for the treating clinician alone; each time is noted."""
     person = get_object_or_404(Client.objects.for_clinic(request.clinic), pk=client_id)
     now = clock.now()
-    kept = get_object_or_404(heard_sounds(person, now), attempt_id=attempt_id)
+    kept = get_object_or_404(saved_sounds(person, now), attempt_id=attempt_id)
     if not may_listen(request.user, person):
         raise PermissionDenied
     request.noted_as = "heard"

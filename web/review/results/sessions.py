@@ -71,10 +71,10 @@ def one_session(client: Client, session: HomeSession) -> LastSession:
     strain = mean(float(value) for value in said) if said else None
     came = _came(client, program, attempts, references, {})
     name = routine_name(program.routine(session.routine))
-    return LastSession(session, name, attempts, strain, came, told_of(session))
+    return LastSession(session, name, attempts, strain, came, answers_in(session))
 
 
-def told_of(session: HomeSession) -> list[str]:
+def answers_in(session: HomeSession) -> list[str]:
     """What the client said of the day before it and of pain in it, in words; nothing that was not asked."""
     lines: list[str] = []
     names = step_names(session.version.program)

@@ -10,7 +10,7 @@ from core.kinds.in_session import SessionFigure, TriedAttempt
 from core.kinds.registry import target_of
 from core.program.asked import asked_of
 from core.program.step import Step
-from web.figures.words import name_of, said_of
+from web.figures.words import name_of, phrase_of
 from web.measuring.store import figures_of
 from web.practice.models import Attempt, State
 from web.practice.sessions.levels import device_of
@@ -86,7 +86,7 @@ def _said(name: str, figures: Iterable[SessionFigure], change: str) -> StepCame:
         if one.value is None:
             unknown.setdefault(str(one.why), []).append(name_of(one.code))
         elif not _goes_without_saying(one):
-            by_note.setdefault(one.of, []).append(said_of(one.code, one.value))
+            by_note.setdefault(one.of, []).append(phrase_of(one.code, one.value))
     lines = [f"{note} {', '.join(said)}".strip() for note, said in by_note.items()]
     lacking = [
         _("%(what)s: %(why)s") % {"what": ", ".join(dict.fromkeys(labels)), "why": why}

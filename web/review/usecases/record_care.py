@@ -60,7 +60,7 @@ def hold_visit(
 
 
 @transaction.atomic
-def put_off(client: Client, *, until: date | None, reason: str = "", by: User, now) -> Snooze:
+def snooze(client: Client, *, until: date | None, reason: str = "", by: User, now) -> Snooze:
     """Leave a client out of Rounds to a day, or (None) take them in again. Something more urgent than
     what is needed now brings them back before. UsecaseRefused for what must not wait, and for a day
     that is past or further than needs are kept ahead."""

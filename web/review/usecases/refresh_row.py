@@ -22,7 +22,7 @@ from web.review.caseload.facts import FACTS
 from web.review.course_file import CourseFile
 from web.review.models import CaseloadRow, ComingNeed
 from web.review.usecases.save_coming_needs import save_coming_needs
-from web.review.usecases.session_results import keep_results
+from web.review.usecases.session_results import save_results
 
 log = logging.getLogger(__name__)
 _put_off: ContextVar[set[uuid.UUID] | None] = ContextVar("put off", default=None)
@@ -104,7 +104,7 @@ def _work_out(client: Client, **results: Any) -> None:
     unreadable = ""
     try:
         with transaction.atomic():
-            keep_results(client, **results)
+            save_results(client, **results)
     except Unreadable as bad:
         unreadable = bad.words
     rebuilt(client, unreadable=unreadable)

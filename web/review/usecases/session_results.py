@@ -24,7 +24,7 @@ STEPS = TypeAdapter(tuple[StepDone, ...])
 SAID = ("strain", "effort", "gasped")
 
 
-def keep_results(client: Client, *, sessions: Iterable[Any] = (), every: bool = False) -> None:
+def save_results(client: Client, *, sessions: Iterable[Any] = (), every: bool = False) -> None:
     """Work out what these home sessions came to, and every other that was left open or has no result;
     `every`: all of the client's anew, for what changes levels changes every session."""
     rows = HomeSession.objects.filter(client=client).select_related("version", "client")

@@ -41,7 +41,7 @@ def put_off(request, client_id):
         return _refused(request, client_id, _("A day is year-month-day; nothing was changed."))
     until = asked.cleaned_data["until"]
     try:
-        record_care.put_off(
+        record_care.snooze(
             person,
             until=until,
             reason=asked.cleaned_data["reason"],

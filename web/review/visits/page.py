@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404, render
 from core.catalogue.doing import ADVICE
 from core.program.program import Program
 from core.safety.circumstances import lines_for_clinician
-from web.clients.home.phrases import kept_words, own_phrases, own_places
+from web.clients.home.phrases import count_words, own_phrases, own_places
 from web.clients.models import Client
 from web.programs.models import Went
 from web.programs.task_trial import trying_data
@@ -55,7 +55,7 @@ def visit_page(
         "page": queries.client_page(file),
         "row": row,
         "visits": latest_visit(file),
-        "phrases": kept_words(own_phrases(client.pk)),
+        "phrases": count_words(own_phrases(client.pk)),
         "places": own_places(client.pk),
         "living": lines_for_clinician(file.living, today=file.today, steps=0),
         "baseline": file.baseline,

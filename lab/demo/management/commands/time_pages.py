@@ -6,7 +6,7 @@ from django.core.management.base import BaseCommand, CommandError
 from django.urls import reverse
 
 from lab.demo.grow import two_years
-from lab.demo.page_times import MOST_KB, MOST_MS, MOST_QUERIES, PageTimes, kept_ms, page_times
+from lab.demo.page_times import MOST_KB, MOST_MS, MOST_QUERIES, PageTimes, page_times, save_ms
 from lab.demo.stored import bytes_an_attempt
 from web.clients.models import Client
 from web.review.caseload.rounds import WINDOW
@@ -41,14 +41,14 @@ class Command(BaseCommand):
         month = [_page("client", long)] * 20, [_page("results", long)] * 20
         before = [page_times("Client, month", month[0], user=user)]
         before.append(page_times("Results, month", month[1], user=user))
-        kept = kept_ms(long)
+        kept = save_ms(long)
         sessions = two_years(long)
         found += before
         found.append(page_times("Client, 2 years", month[0], user=user))
         found.append(page_times("Results, 2 years", month[1], user=user))
         self._table(found)
         self.stdout.write(
-            f"kept: {kept:.0f} ms before, {kept_ms(long):.0f} ms with {sessions} home sessions"
+            f"kept: {kept:.0f} ms before, {save_ms(long):.0f} ms with {sessions} home sessions"
         )
         stored = bytes_an_attempt()
         parts = ", ".join(f"{name} {size:.0f}" for name, size in stored.items())
