@@ -8,16 +8,14 @@ from typing import Any
 
 from django.db import transaction
 
-from core.program.asked import asked_of
 from core.program.step import Step
-from core.program.targets import Asked
 from core.sound.figures import Figures
 from web.clients.models import Client, ClientAccess
 from web.clinic.clock import local_date
 from web.measuring.models import Measurement, StoredContour, Taken
 from web.measuring.store import measurement_of
-from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession, Outcome, State
-from web.practice.player.step_words import USUAL_TALK_S
+from web.practice.models import Attempt, Entry, HomeSession, Outcome
+from web.practice.usecases.attempt_row import attempt_row
 from web.practice.usecases.save_entry import outcome_of
 from web.programs.models import ProgramVersion
 
@@ -81,30 +79,21 @@ def save_session(
             measurements.append(measurement)
             if len(attempt.figures.contour.level_db):
                 contours.append(StoredContour.packed(measurement, attempt.figures.contour))
-        step = attempt.step
-        asked = asked_of(step, attempt.place) if step else Asked(seconds=USUAL_TALK_S)
         rows.append(
-            Attempt(
-                clinic_id=client.clinic_id,
-                client=client,
-                home_session=session,
-                version=version,
-                step_id=step.step_id if step else USUAL_TALK,
-                rung=step.rung if step else 0,
+            attempt_row(
+                session,
+                attempt.step,
+                attempt_id=uuid.uuid4(),
                 place=attempt.place,
                 repetition=attempt.repetition,
-                note=asked.note.name if asked.note and not asked.end else "",
-                target_s=asked.seconds,
-                count=attempt.count,
-                count_asked=asked.count,
-                state=State.MEASURED if measurement else State.TIMED,
                 taken=Taken.LIVE if measurement else Taken.STOPWATCH,
-                seconds=measurement.hold_s if measurement else attempt.seconds,
-                measurement=measurement,
-                sha256=uuid.uuid4().hex,
                 started_at=at,
                 clock="server",
                 received_at=at,
+                sha256=uuid.uuid4().hex,
+                measurement=measurement,
+                seconds=attempt.seconds,
+                count=attempt.count,
             )
         )
     Measurement.objects.bulk_create(measurements)

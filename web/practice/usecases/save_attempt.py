@@ -14,7 +14,6 @@ from core.kinds.registry import target_of
 from core.program.asked import asked_of
 from core.program.program import Program
 from core.program.step import Step
-from core.program.targets import Asked
 from web.clients.models import ClientAccess
 from web.clients.signals import practice_goes_on, record_changed
 from web.clinic import clock
@@ -22,12 +21,13 @@ from web.measuring.models import device_name
 from web.measuring.sinks import AttemptOffer, AttemptTaken, Permit, Refused, SaveAnswer
 from web.measuring.tickets import LIFETIME_S, Ticket
 from web.measuring.usecases.save_measurement import save_caught
-from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside, State
+from web.practice.models import USUAL_TALK, Attempt, HomeSession, SetAside
 from web.practice.player.spoken_lines import own_lines_of, words_read
 from web.practice.player.step_words import USUAL_TALK_S
 from web.practice.recordings.consent import may_be_heard
 from web.practice.sessions.levels import conversations
 from web.practice.today.on_hold import rests_now
+from web.practice.usecases.attempt_row import attempt_row
 from web.practice.usecases.recordings import save_sound
 
 
@@ -105,35 +105,26 @@ class PracticeSink:
         program = session.version.program
         talk = offer.step_id == str(USUAL_TALK)
         step = None if talk else _step(program, offer)
-        asked = Asked(seconds=USUAL_TALK_S) if step is None else asked_of(step, offer.place)
         started_at, counted_by = started(session, ticket, offer, now)
-        measurement = save_caught(
-            caught, offer, record=session, client_id=session.client_id, now=now
-        )
-        state = State.MEASURED if measurement else State.TIMED
-        attempt = Attempt.objects.create(
-            pk=offer.attempt_id,
-            clinic_id=session.clinic_id,
-            client=session.client,
-            home_session=session,
-            version=session.version,
-            step_id=offer.step_id,
-            rung=step.rung if step else 0,
+        attempt = attempt_row(
+            session,
+            step,
+            attempt_id=offer.attempt_id,
             place=offer.place,
             repetition=offer.repetition,
-            note=asked.note.name if asked.note and not asked.end else "",
-            target_s=asked.seconds,
-            count=caught.count,
-            count_asked=asked.count,
-            state=State.INTERRUPTED if caught.interrupted else state,
             taken=caught.taken,
-            seconds=measurement.hold_s if measurement else caught.seconds,
-            measurement=measurement,
-            sha256=caught.sha256,
             started_at=started_at,
             clock=counted_by,
             received_at=now,
+            sha256=caught.sha256,
+            measurement=save_caught(
+                caught, offer, record=session, client_id=session.client_id, now=now
+            ),
+            seconds=caught.seconds,
+            count=caught.count,
+            interrupted=caught.interrupted,
         )
+        attempt.save(force_insert=True)
         save_sound(attempt, caught, now=now)
 
 

@@ -16,7 +16,6 @@ from core.catalogue.tasks import Task, in_the_day
 from core.dose.calendar import existing, times_of_day
 from core.dose.taper import on_day
 from core.errors import PlanError
-from core.program.asked import asked_of
 from core.program.routine import Routine
 from core.program.step import Step
 from core.sheets.rows import OLDEST_DAYS
@@ -29,6 +28,7 @@ from web.clinic.refusal import UsecaseRefused
 from web.library.queries import catalogue_of
 from web.measuring.models import Taken
 from web.practice.models import Attempt, Entry, HomeSession, Outcome, PaperLog, State
+from web.practice.usecases.attempt_row import attempt_row
 from web.practice.usecases.notify_stop import notify_stop
 from web.practice.usecases.save_entry import SHARE_KEPT
 from web.programs.models import ProgramVersion
@@ -187,29 +187,20 @@ class _Keeping:
         step = steps.get(one.step_id)
         if step is None or not 0 <= one.place < step.target.attempts:
             raise UsecaseRefused(_("A step of this sheet is not in that version."))
-        asked = asked_of(step, one.place)
         said = f"{one.seconds} {one.count}"
-        return Attempt(
-            pk=uuid.uuid5(self.session_id, f"{one.step_id} {one.place} {one.repetition}"),
-            clinic_id=self.client.clinic_id,
-            client=self.client,
-            home_session_id=self.session_id,
-            version=self.version,
-            step_id=one.step_id,
-            rung=step.rung,
+        return attempt_row(
+            self.session,
+            step,
+            attempt_id=uuid.uuid5(self.session_id, f"{one.step_id} {one.place} {one.repetition}"),
             place=one.place,
             repetition=one.repetition,
-            note=asked.note.name if asked.note and not asked.end else "",
-            target_s=asked.seconds,
-            count=one.count,
-            count_asked=asked.count,
-            state=State.TIMED,
             taken=Taken.STOPWATCH if one.timed else Taken.PAPER,
-            seconds=one.seconds,
-            sha256=hashlib.sha256(said.encode()).hexdigest(),
             started_at=at,
             clock=FROM_PAPER,
             received_at=now,
+            sha256=hashlib.sha256(said.encode()).hexdigest(),
+            seconds=one.seconds,
+            count=one.count,
         )
 
     def entries(self, now: datetime) -> list[Entry]:
