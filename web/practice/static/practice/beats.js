@@ -8,8 +8,6 @@ const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 // As smooth as the screen; a page that is not seen draws nothing, but its clock goes on.
 export const nextFrame = () => Promise.race([new Promise(requestAnimationFrame), pause(100)]);
 
-export const inBeats = ({ step, target }) => step.picture === "keys" && Boolean(target.beat_s);
-
 function tick(how) {
   if (how === "felt") navigator.vibrate?.(FELT_MS);
   else if (how === "heard") playTick();

@@ -25,6 +25,8 @@ export function nextKey({ items, place }) {
   if (now.step.picture !== "keys" || next?.step !== now.step || next.target.hz === now.target.hz) return "";
   return next.target.hz > now.target.hz ? gettext("the next one starts higher") : gettext("the next one starts lower");
 }
+// Counted in and out by beats.
+export const inBeats = ({ step, target }) => step.picture === "keys" && Boolean(target.beat_s);
 export const breathing = (now) => now.step.picture === "breath";
 // Led by time from moment to moment.
 export const isLed = ({ step }) => step.picture === "breath" || step.picture === "entry";
