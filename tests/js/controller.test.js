@@ -26,7 +26,7 @@ const step = (step_id, more = {}) => ({
   ...more,
 });
 const measured = (step_id, more = {}) => step(step_id, { way: "measured", held: true, ...more });
-const settled = () => new Promise((resolve) => setImmediate(resolve));
+const settled = () => new Promise((resolve) => setTimeout(resolve));
 
 // A page of which everything that happens is told: `shown` what was seen, `said` what was sent, `done` what was kept.
 function page(steps, { chosen = {}, voice = null, refusedOpening = null } = {}) {
