@@ -3,7 +3,7 @@
 from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
 from core.errors import PlanError
-from core.fitting.fitted import Fitted, StepSpec, inner_range, number, reachable_s
+from core.fitting.fitted import Fitted, StepSpec, fitter, inner_range, number, reachable_s
 from core.fitting.known import Fitting
 from core.program.rung_words import beats_words, number_words
 from core.program.rungs import floored
@@ -41,6 +41,7 @@ _TURNED_ON = says(
 _JOIN_STEPS = (0, 2, 4)
 
 
+@fitter
 def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """Breathing on beats; params `ladder` (beats out), `beats_in`, `tempo`, `breaths`, `puff`.
 
@@ -86,6 +87,7 @@ def pace(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     return Fitted(target=target, grade=grade)
 
 
+@fitter
 def hiss(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """A long hiss; param `ladder`: seconds. Starts within 80 % of the own best, ends at 110 %."""
     best = fitting.baseline.best_s_s
@@ -118,6 +120,7 @@ def hiss(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     return Fitted(target=Blow(seconds=start, because=because, swell=swell), grade=grade)
 
 
+@fitter
 def join(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     """Hiss to buzz: first on a mid-to-low comfortable note, then two and four semitones up."""
     low, high = inner_range(fitting)
@@ -148,6 +151,7 @@ def join(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     return Fitted(target=targets[0], grade=grade)
 
 
+@fitter
 def breath_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     """Off unless the clinician turned it on for this client; never over 15 s."""
     if not fitting.limits.breath_hold:

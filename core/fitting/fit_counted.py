@@ -2,8 +2,8 @@
 
 from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
-from core.fitting.fitted import USUAL, Fitted, StepSpec, cue_grade, number, purpose_of
-from core.fitting.known import Fitting
+from core.fitting.fitted import USUAL, Fitted, StepSpec, cue_grade, fitter, number, purpose_of
+from core.fitting.known import FitInputs, Fitting
 from core.program.rung_words import number_words
 from core.program.step import Grade
 from core.program.targets import Counted, Timed
@@ -17,6 +17,7 @@ _TEMPO_STEP = 1.1
 _MOST_TEMPOS = 8
 
 
+@fitter
 def timed(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """Done by the clock; params `sides`, `share` of the minutes of a warm-up."""
     setting = task.setting("seconds")
@@ -33,6 +34,7 @@ def timed(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     return Fitted(target=target, grade=grade)
 
 
+@fitter
 def counted(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """Done a number of times; params `count`, `seconds_each`, `share` of the minutes."""
     setting = task.setting("count")
@@ -91,9 +93,9 @@ def _tempo_grade(task: Task, first: float, high: float) -> Grade:
     )
 
 
-def warm_up_minutes(fitting: Fitting) -> float:
+def warm_up_minutes(inputs: FitInputs) -> float:
     """Minutes there are for the warm-up of the day; 20 unless said, at most 45."""
     try:
-        return min(max(float(fitting.options.get("minutes", "")), 5.0), WARM_UP_LONGEST.number)
+        return min(max(float(inputs.options.get("minutes", "")), 5.0), WARM_UP_LONGEST.number)
     except ValueError:
         return WARM_UP_MINUTES.number

@@ -10,6 +10,7 @@ from core.fitting.fitted import (
     USUAL,
     Fitted,
     StepSpec,
+    fitter,
     inner_range,
     measured_top,
     number,
@@ -73,6 +74,7 @@ _LONGER = (1.5, 2.0)
 EFFORT = (7, 9)
 
 
+@fitter
 def strong_holds(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """Strong vowels on the speaking note, as many as the task sets. Several go toward fixed holds of
     10 s, a single one toward the own longest. The rungs come from the cued strong "ah" as those of
@@ -105,6 +107,7 @@ def strong_holds(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     )
 
 
+@fitter
 def strong_glides(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     """From the speaking note up to the top less its margin; a rung is a semitone on, to the highest
     comfortable note."""
@@ -130,6 +133,7 @@ def strong_glides(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     return Fitted(target=targets[0], level=strong_aim(fitting), grade=grade)
 
 
+@fitter
 def strong_speech(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """Speech over the own level; + 2 dB a rung where decibels are aimed at. param `words`: of a
     passage that is read, at the client's own rate."""
@@ -141,6 +145,7 @@ def strong_speech(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     return Fitted(target=target, level=aim, grade=grade)
 
 
+@fitter
 def plain_speech(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """Speech without a level to reach."""
     return Fitted(target=_spoken(fitting, task, spec))

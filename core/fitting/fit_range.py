@@ -7,6 +7,7 @@ from core.fitting.fitted import (
     USUAL,
     Fitted,
     StepSpec,
+    fitter,
     inner_range,
     measured_top,
     reachable_s,
@@ -64,6 +65,7 @@ _MOST_UP = 6
 _MOST_KEYS = 48
 
 
+@fitter
 def pattern(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     """A scale pattern from a start key down by semitones to the floor, then up to the ceiling.
 
@@ -135,6 +137,7 @@ def _ceilings(fitting: Fitting) -> tuple[Note, Note, Reason]:
     return min(under, high), min(transition, top), _TO_TRANSITION(transition=transition.name)
 
 
+@fitter
 def falling(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     """From the middle of the range down to its foot, softly."""
     low, _high = inner_range(fitting)
@@ -145,6 +148,7 @@ def falling(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     return Fitted(target=GlidePath(start=middle, end=low, seconds=seconds, because=because))
 
 
+@fitter
 def target_pitch_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     """The target pitch, held; a rung is a semitone on from where the client speaks now."""
     notes = _way(fitting)
@@ -158,6 +162,7 @@ def target_pitch_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     return Fitted(target=targets[0], grade=_pitch_grade(notes, targets))
 
 
+@fitter
 def target_pitch_phrases(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     notes = _way(fitting)
     setting = task.setting("count")

@@ -12,7 +12,7 @@ from core.catalogue.words import Equipment, Growth
 from core.errors import PlanError
 from core.fitting.back_pressure import back_pressure
 from core.fitting.baseline_arithmetic import phonation_quotient_ml_per_s
-from core.fitting.fitted import Fitted, StepSpec, inner_range, number, reachable_s
+from core.fitting.fitted import Fitted, StepSpec, fitter, inner_range, number, reachable_s
 from core.fitting.known import Fitting, TrialOutcome
 from core.notes.note import Note
 from core.notes.scale import DEGREES
@@ -75,6 +75,7 @@ _GLIDE_S = 7.0
 _AIR_S = 5.0
 
 
+@fitter
 def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     """The first form a school starts with, and all that follow and fit the range.
 

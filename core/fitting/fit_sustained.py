@@ -3,7 +3,7 @@
 from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
 from core.errors import PlanError
-from core.fitting.fitted import Fitted, StepSpec, measured_top, reachable_s
+from core.fitting.fitted import Fitted, StepSpec, fitter, measured_top, reachable_s
 from core.fitting.hold_goals import Goal, hold_goal
 from core.fitting.known import MEASURE_SPEAKING, Fitting
 from core.fitting.pitches import PitchSchool, PitchSet, fit_pitches
@@ -23,21 +23,25 @@ _HELD_FOR = says("held_for", "{notes}; {seconds:g} s: {first}")
 _WHOLE_RANGE = says("whole_range", "the whole comfortable range, {start} to {end}; {why}")
 
 
+@fitter
 def ladder_warm_up(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
     pitches = _pitches(fitting)
     return _held(fitting, pitches, (pitches.warm_up,))
 
 
+@fitter
 def ladder_power(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
     pitches = _pitches(fitting)
     return _held(fitting, pitches, pitches.notes)
 
 
+@fitter
 def ladder_up(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
     comfort = fitting.comfort
     return Fitted(target=_glide(fitting, comfort.lowest, measured_top(comfort.highest)))
 
 
+@fitter
 def ladder_down(fitting: Fitting, _task: Task, _spec: StepSpec) -> Fitted:
     comfort = fitting.comfort
     return Fitted(target=_glide(fitting, measured_top(comfort.highest), comfort.lowest))
@@ -51,7 +55,7 @@ def _pitches(fitting: Fitting) -> PitchSet:
         if error.code == "speaking_missing":
             fitting.ask(MEASURE_SPEAKING())
         raise
-    fitting.margin_semitones = pitches.margin_semitones
+    fitting.notebook.margin_semitones = pitches.margin_semitones
     fitting.reason(_NOTES(notes=_names(pitches.notes), why=pitches.because))
     return pitches
 

@@ -1,13 +1,14 @@
 """What every fitter takes and gives."""
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from core.catalogue.tasks import Task
 from core.catalogue.words import TOLD_IN_WORDS, Growth
 from core.errors import PlanError
-from core.fitting.known import Fitting
+from core.fitting.known import FitInputs, Fitting
+from core.fitting.notes import CannotFit, Notes
 from core.notes.note import Note, nearest_note
 from core.program.rungs import floored
 from core.program.step import Grade, LevelAim, Phase, Tube
@@ -53,16 +54,40 @@ class StepSpec:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fitted:
-    """A target fitted to a client, with what goes with it. kind None = the task's own."""
+    """A target fitted to a client, with what goes with it and what was found out. kind None = the task's own."""
 
     target: StepTarget
     kind: str | None = None
     grade: Grade | None = None
     level: LevelAim | None = None
     tube: Tube | None = None
+    notes: Notes = field(default_factory=Notes)
 
 
-Fitter = Callable[[Fitting, Task, StepSpec], Fitted]
+Fitter = Callable[[FitInputs, Task, StepSpec], Fitted]
+"""Fits a task of a school's line to a client; CannotFit where it cannot be."""
+FitFunction = Callable[[Fitting, Task, StepSpec], Fitted]
+_REGISTERED: dict[str, Fitter] = {}
+
+
+def fitter(function: FitFunction) -> FitFunction:
+    """Register a function as the fitter of its name, as a line of a school calls it."""
+
+    def fit(inputs: FitInputs, task: Task, spec: StepSpec) -> Fitted:
+        fitting = Fitting.of(inputs)
+        try:
+            found = function(fitting, task, spec)
+        except PlanError as error:
+            raise CannotFit(error, fitting.notes.asked) from error
+        return replace(found, notes=fitting.notes)
+
+    _REGISTERED[function.__name__] = fit
+    return function
+
+
+def registered() -> Mapping[str, Fitter]:
+    """The fitters of every module that was loaded; `core.fitting.fitters` loads them all."""
+    return _REGISTERED
 
 
 def reachable_s(fitting: Fitting, wanted_s: float, *, share: float = 0.8) -> tuple[float, Reason]:

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
 from enum import StrEnum
 
 from core.catalogue.touches import Touch
@@ -15,6 +15,7 @@ from core.fitting.capability import (
     capacity_of,
     flags_of,
 )
+from core.fitting.notes import Notebook, Notes
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
 from core.program.targets import Strict, checked
@@ -170,13 +171,12 @@ class Limits(Strict):
                 checked(name, came, low, high)
 
 
-@dataclass(slots=True, kw_only=True)
-class Fitting:
-    """A client and a school while a program is fitted: what is known, what is found out.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FitInputs:
+    """What is known of a client and a school before anything is fitted.
 
     forbidden: what conditions or the client's own body do not allow to be touched, so that a target
     is fitted without it; breathless: at rest or lying; hurt_folds: lesions with throat strain.
-    assumed, asked and reasons collect what is said to the clinician, each once, in order.
     """
 
     baseline: KnownBaseline
@@ -187,22 +187,31 @@ class Fitting:
     breathless: bool = False
     hurt_folds: bool = False
     a4_hz: float = CONCERT_A4.number
-    margin_semitones: int = 0
-    assumed: list[Reason] = field(default_factory=list)
-    asked: list[Reason] = field(default_factory=list)
-    reasons: list[Reason] = field(default_factory=list)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fitting(FitInputs):
+    """The inputs while one task is fitted, with a notebook for what is found out; made anew for each fit."""
+
+    notebook: Notebook = field(default_factory=Notebook)
+
+    @classmethod
+    def of(cls, inputs: FitInputs) -> "Fitting":
+        return cls(**{one.name: getattr(inputs, one.name) for one in fields(FitInputs)})
 
     def assume(self, reason: Reason) -> None:
-        if reason not in self.assumed:
-            self.assumed.append(reason)
+        self.notebook.assumed.append(reason)
 
     def ask(self, reason: Reason) -> None:
-        if reason not in self.asked:
-            self.asked.append(reason)
+        self.notebook.asked.append(reason)
 
     def reason(self, reason: Reason) -> None:
-        if reason not in self.reasons:
-            self.reasons.append(reason)
+        self.notebook.reasons.append(reason)
+
+    @property
+    def notes(self) -> Notes:
+        """What was found out so far, each once."""
+        return self.notebook.notes
 
     @property
     def most_first_s(self) -> float:

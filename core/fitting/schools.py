@@ -14,7 +14,7 @@ from core.catalogue.tasks import shipped_tasks
 from core.catalogue.words import Aim
 from core.errors import PlanError
 from core.fitting.fitted import StepSpec
-from core.fitting.fitters import FITTERS
+from core.fitting.fitters import fitters
 from core.program.dosing import When
 from core.program.routine import RoutineKind
 from core.program.step import Phase
@@ -230,7 +230,7 @@ def _odd(school: School) -> str | None:
     for spec in lines:
         if spec.task not in tasks:
             return f"task {spec.task!r} is not in the catalogue"
-        if spec.fit not in FITTERS:
+        if spec.fit not in fitters():
             return f"fit {spec.fit!r} is no fitter"
     if not any(spec.essential for spec in school.steps):
         return "no step is essential"

@@ -8,13 +8,13 @@ from core.catalogue.doing import ADVICE
 from core.catalogue.tasks import Task
 from core.editing.step_order import with_added
 from core.errors import PlanError
-from core.fitting.fitted import Fitted, StepSpec, purpose_of
-from core.fitting.known import Fitting
+from core.fitting.fitted import StepSpec, purpose_of
+from core.fitting.notes import Notes
 from core.fitting.schools import School, school_of, schools
 from core.program.program import Advice, Chosen, Program
 from core.program.step import Phase, Step
 from core.proposing.advice import advice_for
-from core.proposing.choose import Chooser, fit_for, step_of
+from core.proposing.choose import Chooser, FittedTask, NotFitted, fit_for, step_of
 from core.proposing.request import PlanRequest, conditions_of
 from core.reason import Reason, says
 
@@ -39,33 +39,20 @@ Line = tuple[School | None, StepSpec]
 
 @dataclass(frozen=True, slots=True)
 class Adder:
-    """Fits single tasks to one client. shared: what was found out on the way."""
+    """Fits single tasks to one client."""
 
     chooser: Chooser
-    shared: Fitting
 
     @classmethod
     def of(cls, request: PlanRequest, tasks: Mapping[str, Task]) -> "Adder":
-        chooser = Chooser(request, tasks, conditions_of(request))
-        return cls(chooser, chooser.fitting())
+        return cls(Chooser(request, tasks, conditions_of(request)))
 
     def fitted(
         self, school: School | None, spec: StepSpec, chosen: Sequence[Chosen]
-    ) -> tuple[Task, Fitted, Reason] | Reason:
-        """As `Chooser.fitted`, with what was chosen in the line's school; what is asked and assumed is shared only
-        where it fits."""
-        options = _options(school, chosen)
-        own = replace(self.shared, options=options, asked=[], assumed=[], reasons=[])
-        found = self.chooser.fitted(spec, own, frozenset())
-        for one in own.asked:
-            self.shared.ask(one)
-        if not isinstance(found, Reason):
-            for one in own.assumed:
-                self.shared.assume(one)
-            for one in own.reasons:
-                self.shared.reason(one)
-            self.shared.margin_semitones = max(self.shared.margin_semitones, own.margin_semitones)
-        return found
+    ) -> FittedTask | NotFitted:
+        """As `Chooser.fitted`, with what was chosen in the line's school."""
+        inputs = self.chooser.inputs(_options(school, chosen))
+        return self.chooser.fitted(spec, inputs, frozenset())
 
     def advice(self, chosen: Sequence[Chosen]) -> tuple[Advice, ...]:
         """Care of the voice as a proposal of these schools would give it."""
@@ -106,26 +93,27 @@ def added(
     ("too_many_steps").
     """
     adder = Adder.of(request, tasks)
-    step = _step(adder, task_key, program.schools, step_id)
+    step, notes = _step(adder, task_key, program.schools, step_id)
     return replace(
         with_added(program, step, routine_key),
-        asked=tuple(dict.fromkeys((*program.asked, *adder.shared.asked))),
-        assumed=tuple(dict.fromkeys((*program.assumed, *adder.shared.assumed))),
+        asked=tuple(dict.fromkeys((*program.asked, *notes.asked))),
+        assumed=tuple(dict.fromkeys((*program.assumed, *notes.assumed))),
     )
 
 
 def fitted_step(request: PlanRequest, tasks: Mapping[str, Task], task_key: str) -> Step:
     """The step that a task would be for this client, to try it; PlanError("task_not_for_client")."""
-    return _step(Adder.of(request, tasks), task_key, (), "tried")
+    return _step(Adder.of(request, tasks), task_key, (), "tried")[0]
 
 
-def _step(adder: Adder, key: str, chosen: Sequence[Chosen], step_id: str) -> Step:
+def _step(adder: Adder, key: str, chosen: Sequence[Chosen], step_id: str) -> tuple[Step, Notes]:
     found = _alone(adder, key, chosen)
     if isinstance(found, Reason):
-        task = adder.chooser.tasks.get(key)
-        raise PlanError("task_not_for_client", task=task.name if task else key, why=str(found))
-    spec, task, fit = found
-    return step_of(task, fit, spec, step_id=step_id, because=_ADDED(why=purpose_of(task)))
+        known = adder.chooser.tasks.get(key)
+        raise PlanError("task_not_for_client", task=known.name if known else key, why=str(found))
+    spec, fit, notes = found
+    because = _ADDED(why=purpose_of(fit.task))
+    return step_of(fit.task, fit.fitted, spec, step_id=step_id, because=because), notes
 
 
 def lines_for(key: str, task: Task | None) -> tuple[Line, ...]:
@@ -140,17 +128,19 @@ def _against(adder: Adder, task: Task) -> Reason | None:
 
 def _alone(
     adder: Adder, key: str, chosen: Sequence[Chosen]
-) -> tuple[StepSpec, Task, Fitted] | Reason:
-    """The line a task is fitted by and its target, no other in its place; the first reason against it."""
-    first = adder.chooser.cannot_do(key)
+) -> tuple[StepSpec, FittedTask, Notes] | Reason:
+    """The line a task is fitted by, its target, no other in its place, and what was found out on the way; the
+    first reason against it."""
+    first, notes = adder.chooser.cannot_do(key), Notes()
     if first is not None:
         return first
     for school, spec in lines_for(key, adder.chooser.tasks.get(key)):
         alone = replace(spec, params={**spec.params, "alone": True})
         found = adder.fitted(school, alone, chosen)
-        if not isinstance(found, Reason):
-            return spec, found[0], found[1]
-        first = first or found
+        notes += found.notes
+        if isinstance(found, FittedTask):
+            return spec, found, notes
+        first = first or found.why
     assert first is not None  # a task that is known has a line
     return first
 

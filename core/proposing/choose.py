@@ -1,7 +1,7 @@
 """Which tasks this client can do: the school's own, else an equal-purpose substitute, else none."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from core.catalogue.doing import fitter_of
 from core.catalogue.tasks import Task
@@ -14,8 +14,9 @@ from core.catalogue.words import (
 )
 from core.errors import PlanError
 from core.fitting.fitted import Fitted, StepSpec
-from core.fitting.fitters import FITTERS
-from core.fitting.known import Fitting, TrialOutcome
+from core.fitting.fitters import fitters
+from core.fitting.known import FitInputs, TrialOutcome
+from core.fitting.notes import CannotFit, Notes, to_ask
 from core.fitting.why_words import why_of
 from core.program.step import Step
 from core.program.targets import lowest_and_highest
@@ -65,9 +66,9 @@ class Chooser:
             found.add(Touch.LYING_FLAT)
         return frozenset(found | (set() if self.request.screening else _WATER))
 
-    def fitting(self, options: Mapping[str, str] | None = None) -> Fitting:
-        """A fresh fitting of this client for a school with these options."""
-        return Fitting(
+    def inputs(self, options: Mapping[str, str] | None = None) -> FitInputs:
+        """What is known of this client for a school with these options."""
+        return FitInputs(
             forbidden=self.forbidden,
             breathless=Condition.BREATHLESS in self.conditions,
             hurt_folds=Condition.LESIONS_STRAINED in self.conditions,
@@ -106,28 +107,29 @@ class Chooser:
         return None
 
     def fitted(
-        self, spec: StepSpec, fitting: Fitting, taken: frozenset[str]
-    ) -> tuple[Task, Fitted, Reason] | Reason:
-        """The task that is done, its target, and the reason; or why there is none.
+        self, spec: StepSpec, inputs: FitInputs, taken: frozenset[str]
+    ) -> "FittedTask | NotFitted":
+        """The task of a line fitted to the client, or another of equal purpose in its place, or why neither can be.
 
         taken: tasks the program has already; they are not doubled.
         """
         if spec.task in taken:
-            return _STANDS_ALREADY()
-        first = self._try(spec.task, spec, fitting)
-        if not isinstance(first, Reason):
-            return (*first, spec.because)
-        task = self.tasks.get(spec.task)
-        if spec.params.get("alone"):
+            return NotFitted(_STANDS_ALREADY())
+        first = self._try(spec.task, spec, inputs)
+        if isinstance(first, FittedTask) or spec.params.get("alone"):
             return first
+        task, asked = self.tasks.get(spec.task), first.notes
         for other in task.substitutes if task else ():
             if other in taken:
                 continue
-            second = self._try(other, spec, fitting)
-            if not isinstance(second, Reason):
+            second = self._try(other, spec, inputs)
+            if isinstance(second, FittedTask):
                 name = task.name if task else spec.task
-                return (*second, _IN_PLACE(why=spec.because, task=name, against=first))
-        return _ANOTHER_STANDS() if self.stands_for(spec, taken) else first
+                because = _IN_PLACE(why=spec.because, task=name, against=first.why)
+                return replace(second, because=because, notes=asked + second.notes)
+            asked += second.notes
+        why = _ANOTHER_STANDS() if self.stands_for(spec, taken) else first.why
+        return NotFitted(why, asked)
 
     def stands_for(self, spec: StepSpec, taken: frozenset[str]) -> bool:
         """Whether the task, or one of equal purpose, is in the program already."""
@@ -136,26 +138,47 @@ class Chooser:
         task = self.tasks.get(spec.task)
         return bool(taken & {spec.task, *(task.substitutes if task else ())})
 
-    def _try(self, key: str, spec: StepSpec, fitting: Fitting) -> tuple[Task, Fitted] | Reason:
+    def _try(self, key: str, spec: StepSpec, inputs: FitInputs) -> "FittedTask | NotFitted":
         if why := self.cannot_do(key):
-            return why
+            return NotFitted(why)
         task = self.tasks[key]
         own = spec if key == spec.task else _as_substitute(spec, task)
         try:
-            found = FITTERS[own.fit](fitting, task, own)
+            found = fitters()[own.fit](inputs, task, own)
             step = step_of(task, found, own, step_id="tried", because=spec.because)
-            if why := _outside(found, fitting) or self.must_not_touch(touches_of(step, self.tasks)):
-                return why
+            against = _outside(found, inputs) or self.must_not_touch(touches_of(step, self.tasks))
+        except CannotFit as error:
+            return NotFitted(why_of(error), to_ask(*error.asked))
         except PlanError as error:
-            return why_of(error)
-        return task, found
+            return NotFitted(why_of(error))
+        if against:
+            return NotFitted(against, to_ask(*found.notes.asked))
+        return FittedTask(task, found, spec.because, found.notes)
 
 
-def _outside(found: Fitted, fitting: Fitting) -> Reason | None:
-    ends = lowest_and_highest(found.target.notes)
-    if ends is None:
+@dataclass(frozen=True, slots=True)
+class FittedTask:
+    """A task fitted to the client: what is done, why, and what was found out on the way to it."""
+
+    task: Task
+    fitted: Fitted
+    because: Reason
+    notes: Notes
+
+
+@dataclass(frozen=True, slots=True)
+class NotFitted:
+    """Why nothing of a line can be done, and what to ask so that it could."""
+
+    why: Reason
+    notes: Notes = field(default_factory=Notes)
+
+
+def _outside(found: Fitted, inputs: FitInputs) -> Reason | None:
+    ends, comfort = lowest_and_highest(found.target.notes), inputs.baseline.comfort
+    if ends is None or comfort is None:
         return None
-    return fitting.comfort.why_outside(ends[0]) or fitting.comfort.why_outside(ends[1])
+    return comfort.why_outside(ends[0]) or comfort.why_outside(ends[1])
 
 
 def _as_substitute(spec: StepSpec, task: Task) -> StepSpec:

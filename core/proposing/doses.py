@@ -7,7 +7,7 @@ from typing import Any
 
 from core.dose.calendar import refused_times, times_of_day
 from core.errors import PlanError
-from core.fitting.known import Fitting
+from core.fitting.notes import Notes, because, to_ask
 from core.program.dosing import SUSTAINED_TAPER, Dose, TaperStage, When
 from core.program.program import Program
 from core.proposing.request import PlanRequest
@@ -34,15 +34,16 @@ def dose_of(
     school_dose: Mapping[str, Any],
     request: PlanRequest,
     conditions: frozenset[Condition],
-    fitting: Fitting,
-) -> Dose:
-    """The dose of a sitting with its days and times; what was changed stands in `fitting.reasons`.
+) -> tuple[Dose, Notes]:
+    """The dose of a sitting with its days and times, and what was changed or is to be asked.
 
     Raises PlanError("no_free_day"), ("day_too_full") where not even one home session fits.
     """
     wishes = request.wishes
     days = school_dose["days_a_week"]
-    weekdays = _weekdays(days, request, fitting)
+    weekdays, notes = _weekdays(days, request)
+    work_hours, asked = _work_hours(school_dose, request)
+    taper, tapered = _taper(school_dose, conditions)
     dose = Dose(
         when=When(school_dose.get("when", When.ANY)),
         sessions_a_day=school_dose["sessions_a_day"],
@@ -57,26 +58,25 @@ def dose_of(
         quiet_to=wishes.quiet_to,
         away=wishes.away,
         short_day_min=school_dose.get("short_day_min"),
-        taper=_taper(school_dose, conditions, fitting),
-        **_work_hours(school_dose, request, fitting),
+        taper=taper,
+        **work_hours,
     )
-    for at in refused_times(dose):
-        fitting.reason(_NOT_USED(at=f"{at:%H:%M}"))
-    return _that_fits(dose, fitting)
+    refused = because(*(_NOT_USED(at=f"{at:%H:%M}") for at in refused_times(dose)))
+    fits, fewer = _that_fits(dose)
+    return fits, notes + tapered + asked + refused + fewer
 
 
-def _weekdays(days: int, request: PlanRequest, fitting: Fitting) -> tuple[int, ...]:
+def _weekdays(days: int, request: PlanRequest) -> tuple[tuple[int, ...], Notes]:
     free = request.wishes.free_weekdays
     if free is None:
-        return ()
+        return (), Notes()
     known = tuple(sorted(set(free)))
     if not known:
         raise PlanError("no_free_day")
     if len(known) <= days:
-        if len(known) < days:
-            fitting.reason(_FEWER_DAYS(days=len(known), asked=days))
-        return known
-    return _evenly(known, days)
+        fewer = len(known) < days
+        return known, because(*[_FEWER_DAYS(days=len(known), asked=days)] * fewer)
+    return _evenly(known, days), Notes()
 
 
 def _evenly(free: tuple[int, ...], count: int) -> tuple[int, ...]:
@@ -98,29 +98,27 @@ def _visits(school_dose: Mapping[str, Any], request: PlanRequest) -> tuple[int, 
 
 
 def _taper(
-    school_dose: Mapping[str, Any], conditions: frozenset[Condition], fitting: Fitting
-) -> tuple[TaperStage, ...]:
+    school_dose: Mapping[str, Any], conditions: frozenset[Condition]
+) -> tuple[tuple[TaperStage, ...], Notes]:
     if school_dose.get("taper") != "sustained":
-        return ()
+        return (), Notes()
     if Condition.PROGRESSIVE in conditions:
-        fitting.reason(_NO_TAPER())
-        return ()
-    return SUSTAINED_TAPER
+        return (), because(_NO_TAPER())
+    return SUSTAINED_TAPER, Notes()
 
 
 def _work_hours(
-    school_dose: Mapping[str, Any], request: PlanRequest, fitting: Fitting
-) -> dict[str, Any]:
+    school_dose: Mapping[str, Any], request: PlanRequest
+) -> tuple[dict[str, Any], Notes]:
     if school_dose.get("when") != When.WORKING_HOURS:
-        return {}
+        return {}, Notes()
     wishes = request.wishes
     if wishes.work_from is None or wishes.work_to is None:
-        fitting.ask(_ASK_WORK())
-        return {}
-    return {"work_from": wishes.work_from, "work_to": wishes.work_to}
+        return {}, to_ask(_ASK_WORK())
+    return {"work_from": wishes.work_from, "work_to": wishes.work_to}, Notes()
 
 
-def _that_fits(dose: Dose, fitting: Fitting) -> Dose:
+def _that_fits(dose: Dose) -> tuple[Dose, Notes]:
     """The dose with as many home sessions a day as fit at the spacing outside the quiet hours."""
     for sessions in range(dose.sessions_a_day, 0, -1):
         try:
@@ -129,11 +127,11 @@ def _that_fits(dose: Dose, fitting: Fitting) -> Dose:
             if sessions == 1:
                 raise
             continue
-        if sessions < dose.sessions_a_day:
-            fitting.reason(
-                _DAY_TOO_SHORT(a_day=sessions, asked=dose.sessions_a_day, spacing_h=dose.spacing_h)
-            )
-        return replace(dose, sessions_a_day=sessions)
+        if sessions == dose.sessions_a_day:
+            return dose, Notes()
+        asked = dose.sessions_a_day
+        fewer = _DAY_TOO_SHORT(a_day=sessions, asked=asked, spacing_h=dose.spacing_h)
+        return replace(dose, sessions_a_day=sessions), because(fewer)
     raise PlanError("day_too_full", wanted=1, fit=0, spacing_h=dose.spacing_h)
 
 

@@ -7,7 +7,8 @@ from functools import partial
 from core.dose.load import sessions_a_week
 from core.dose.minutes import length_of
 from core.errors import PlanError
-from core.fitting.known import Fitting, Limits
+from core.fitting.known import Limits
+from core.fitting.notes import Notes, because
 from core.program.step import Phase, Step
 from core.proposing.doses import on_fewer_days
 from core.proposing.routines import PlannedRoutine
@@ -75,30 +76,27 @@ def within_minutes(
     *,
     conditions: frozenset[Condition],
     limits: Limits,
-    shared: Fitting,
-) -> list[PlannedRoutine]:
-    """Sittings that keep to the minutes of conditions, of a home session, of a day and of a week.
-
-    What was cut stands in `shared.reasons`. PlanError("minutes_too_few") where not even the shortest
-    that makes sense fits.
+) -> tuple[list[PlannedRoutine], Notes]:
+    """Sittings that keep to the minutes of conditions, of a home session, of a day and of a week, and what was
+    cut for it. PlanError("minutes_too_few") where not even the shortest that makes sense fits.
     """
-    left = list(planned)
+    left, said = list(planned), list[Reason]()
     for rule in limits_of(conditions):
         names = in_plain_words(sorted(rule.conditions & conditions)[0])
         most = rule.number or 0.0
         why = table_reason(rule.key, f"{names}: {rule.reason}.", most=most)
         counts = partial(_counts, rule)
         if rule.a_day:
-            left = _within_day(left, most, why, shared, counts, fewer=bool(rule.touches))
+            left = _within_day(left, most, why, said, counts, fewer=bool(rule.touches))
         else:
             first = _cut_first(rule, conditions)
-            left = [_cut_to(one, most, why, shared, counts, first=first) for one in left]
+            left = [_cut_to(one, most, why, said, counts, first=first) for one in left]
     for place, one in enumerate(left):
         why = _AT_MOST(most=one.most_min)
-        left[place] = _cut_to(one, one.most_min, why, shared)
-    if limits.minutes_a_week is None:
-        return left
-    return _within_week(left, limits.minutes_a_week, shared)
+        left[place] = _cut_to(one, one.most_min, why, said)
+    if limits.minutes_a_week is not None:
+        left = _within_week(left, limits.minutes_a_week, said)
+    return left, because(*said)
 
 
 def _cut_first(rule: Rule, conditions: frozenset[Condition]) -> Phase | None:
@@ -114,7 +112,7 @@ def _within_day(
     planned: list[PlannedRoutine],
     most: float,
     why: Reason,
-    shared: Fitting,
+    said: list[Reason],
     counts: Callable[[Step], bool],
     *,
     fewer: bool,
@@ -136,11 +134,11 @@ def _within_day(
             break
         left[often] = _less_often(left[often])
     if sessions(left) < asked:
-        shared.reason(_FEWER(a_day=sessions(left), asked=asked))
+        said.append(_FEWER(a_day=sessions(left), asked=asked))
     if minutes(left) <= most:
         return left
     share = most / sessions(left)
-    return [_cut_to(one, share, why, shared, counts) for one in left]
+    return [_cut_to(one, share, why, said, counts) for one in left]
 
 
 def _less_often(one: PlannedRoutine) -> PlannedRoutine:
@@ -148,7 +146,7 @@ def _less_often(one: PlannedRoutine) -> PlannedRoutine:
 
 
 def _within_week(
-    planned: list[PlannedRoutine], most_week: float, shared: Fitting
+    planned: list[PlannedRoutine], most_week: float, said: list[Reason]
 ) -> list[PlannedRoutine]:
     def minutes(one: PlannedRoutine) -> float:
         return _minutes(one.steps) * sessions_a_week(one.dose)
@@ -169,7 +167,7 @@ def _within_week(
     why = _WEEK_AT_MOST(most=most_week)
     for before, after in zip(planned, left, strict=True):
         if before.dose != after.dose:
-            shared.reason(
+            said.append(
                 _LESS_OFTEN(
                     why=why,
                     a_day=after.dose.sessions_a_day,
@@ -181,23 +179,22 @@ def _within_week(
     total = sum(map(minutes, left))
     if total <= most_week:
         return left
-    return [_cut_to(one, _minutes(one.steps) * most_week / total, why, shared) for one in left]
+    return [_cut_to(one, _minutes(one.steps) * most_week / total, why, said) for one in left]
 
 
 def _cut_to(
     one: PlannedRoutine,
     most_min: float,
     why: Reason,
-    shared: Fitting,
+    said: list[Reason],
     counts: Callable[[Step], bool] = lambda _step: True,
     first: Phase | None = None,
 ) -> PlannedRoutine:
-    steps, said = list(one.steps), list[Reason]()
+    steps, cuts = list(one.steps), list[Reason]()
     if first is not None:
-        steps, said = shortened_phase(steps, most_min, first)
-    for reason in (why, *said) if said else ():
-        shared.reason(reason)
-    steps = _kept_to(steps, most_min, why, shared, counts=counts)
+        steps, cuts = shortened_phase(steps, most_min, first)
+    said += [why, *cuts] if cuts else []
+    steps = _kept_to(steps, most_min, why, said, counts=counts)
     return replace(one, steps=tuple(steps))
 
 
@@ -205,18 +202,17 @@ def _kept_to(
     ordered: list[Weighed],
     most_min: float,
     why: Reason,
-    shared: Fitting,
+    said: list[Reason],
     *,
     counts: Callable[[Step], bool] = lambda _step: True,
 ) -> list[Weighed]:
-    left, said = trimmed(ordered, most_min, counts=counts)
+    left, cuts = trimmed(ordered, most_min, counts=counts)
     if minutes_that_count(left, counts) > most_min:
         left, more = shortened(left, most_min, counts=counts)
-        said += more
+        cuts += more
     if (least := minutes_that_count(left, counts)) > most_min + 1e-9:
-        raise PlanError("minutes_too_few", most=most_min, least=least, asked=shared.asked)
-    for reason in (why, *said) if said else ():
-        shared.reason(reason)
+        raise PlanError("minutes_too_few", most=most_min, least=least)
+    said += [why, *cuts] if cuts else []
     return left
 
 

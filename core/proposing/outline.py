@@ -8,6 +8,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from core.catalogue.tasks import Task
 from core.errors import PlanError
+from core.fitting.notes import Notes
 from core.fitting.schools import schools
 from core.program.dosing import Dose
 from core.program.presentation import Presentation
@@ -16,7 +17,7 @@ from core.program.routine import Routine, RoutineKind
 from core.program.step import Step
 from core.program.targets import Strict
 from core.proposing.add_task import Adder, lines_for
-from core.proposing.choose import step_of
+from core.proposing.choose import NotFitted, step_of
 from core.proposing.request import PlanRequest
 from core.reason import Reason, says
 
@@ -109,13 +110,20 @@ def refitted(
     known = tuple(one for one in outline.schools if one.school in schools())
     adder = Adder.of(wanted, tasks)
     left_out: list[Reason] = []
-    routines = []
+    notes, routines = Notes(), []
+
+    def fit(own: OutlinedStep) -> Step | None:
+        nonlocal notes
+        step, why, found_out = _fitted(own, adder, known, new_step_id)
+        notes += found_out
+        left_out.extend([why] if why else [])
+        return step
+
     for one in outline.routines:
-        steps = [_fitted(each, adder, known, new_step_id, left_out) for each in one.steps]
-        kept = tuple(step for step in steps if step is not None)
+        kept = tuple(step for each in one.steps if (step := fit(each)) is not None)
         if not kept:
             continue
-        short = one.short_day and _fitted(one.short_day, adder, known, new_step_id, left_out)
+        short = one.short_day and fit(one.short_day)
         routines.append(
             Routine(
                 key=one.key,
@@ -127,16 +135,15 @@ def refitted(
         )
     if not routines:
         raise PlanError("nothing_fits", why=str(left_out[0] if left_out else _NOTHING()))
-    shared = adder.shared
     return Program(
         schools=known,
         comfort=wanted.baseline.comfort,
         a4_hz=wanted.a4_hz,
-        margin_semitones=shared.margin_semitones,
-        reasons=(_REFITTED(), *shared.reasons),
+        margin_semitones=notes.margin_semitones,
+        reasons=(_REFITTED(), *notes.reasons),
         left_out=tuple(dict.fromkeys(left_out)),
-        assumed=tuple(shared.assumed),
-        asked=tuple(shared.asked),
+        assumed=notes.assumed,
+        asked=notes.asked,
         advice=adder.advice(known),
         routines=tuple(routines),
         shown_s=wanted.baseline.shown_voice_s,
@@ -149,23 +156,23 @@ def _fitted(
     adder: Adder,
     chosen: tuple[Chosen, ...],
     new_step_id: Callable[[], str],
-    left_out: list[Reason],
-) -> Step | None:
-    first: Reason | None = None
+) -> tuple[Step | None, Reason | None, Notes]:
+    """The step, or None with why it is left out; and what was found out on the way."""
+    first, notes = None, Notes()
     task = adder.chooser.tasks.get(own.task)
     for school, spec in lines_for(own.task, task):
         found = adder.fitted(school, spec, chosen)
-        if isinstance(found, Reason):
-            first = first or found
+        notes += found.notes
+        if isinstance(found, NotFitted):
+            first = first or found.why
             continue
-        done, fit, because = found
-        step = step_of(done, fit, spec, step_id=new_step_id(), because=because)
-        return replace(
+        step = step_of(found.task, found.fitted, spec, step_id=new_step_id(), because=found.because)
+        as_outlined = replace(
             step, repetitions=own.repetitions, rest_s=own.rest_s, presented=own.presented
         )
+        return as_outlined, None, notes
     why = first or adder.chooser.cannot_do(own.task) or _NOTHING()
-    left_out.append(_LEFT_OUT(task=task.name if task else own.task, why=why))
-    return None
+    return None, _LEFT_OUT(task=task.name if task else own.task, why=why), notes
 
 
 def _kept(options: Mapping[str, str]) -> dict[str, str]:

@@ -7,14 +7,15 @@ from core.catalogue.tasks import Task, shipped_tasks
 from core.dose.load import Load, load_notices, load_of
 from core.errors import PlanError
 from core.fitting.fit_counted import warm_up_minutes
-from core.fitting.known import Fitting, KnownBaseline, Limits, flags_shown
+from core.fitting.known import FitInputs, KnownBaseline, Limits, flags_shown
+from core.fitting.notes import Notes, because, to_ask
 from core.fitting.schools import School, school_of
 from core.fitting.why_words import why_of
 from core.program.program import Chosen, Program
 from core.program.step import Step
 from core.proposing.advice import advice_for
 from core.proposing.aims import Want
-from core.proposing.choose import Chooser, LeftOut, step_of
+from core.proposing.choose import Chooser, FittedTask, LeftOut, NotFitted, step_of
 from core.proposing.doses import dose_of
 from core.proposing.fit_minutes import within_minutes, within_school
 from core.proposing.request import PlanRequest, conditions_of, screening_of
@@ -97,32 +98,29 @@ def propose(
     """
     screening, conditions = screening_of(request), conditions_of(request)
     chooser = Chooser(request, tasks if tasks is not None else shipped_tasks(), conditions)
-    shared = chooser.fitting()
-    if conditions & IN_SPASM and request.baseline.pitch_sd_semitones is None:
-        shared.ask(_MEASURE_TREMOR())
-    kept, left_out = _fit_schools(request, chooser, shared, new_step_id)
-    sittings, without_place = sittings_of(kept, request.limits.sessions_a_day, shared)
-    planned, too_long = _within(
-        [_planned(one, request, chooser, shared, new_step_id) for one in sittings],
-        request,
-        conditions,
-        shared,
-    )
+    tremor = conditions & IN_SPASM and request.baseline.pitch_sd_semitones is None
+    to_measure = to_ask(_MEASURE_TREMOR()) if tremor else Notes()
+    kept, left_out, notes = _fit_schools(request, chooser, to_measure, new_step_id)
+    sittings, without_place, of_sittings = sittings_of(kept, request.limits.sessions_a_day)
+    made = [_planned(one, request, chooser, new_step_id) for one in sittings]
+    planned, too_long, of_minutes = _within([one for one, _notes in made], request, conditions)
+    for found_out in (of_sittings, *(own for _one, own in made), of_minutes):
+        notes += found_out
     done = [one for sitting in planned for one in sitting.sitting.kept]
     all_left_out = (*left_out, *without_place, *too_long)
     program = Program(
         schools=tuple(Chosen(school=one.school.key, options=one.options) for one in done),
         comfort=request.baseline.comfort,
         a4_hz=request.a4_hz,
-        margin_semitones=shared.margin_semitones,
+        margin_semitones=notes.margin_semitones,
         routines=routines_of(planned),
         shown_s=request.baseline.shown_voice_s,
         shown_air_s=request.baseline.best_s_s,
         advice=advice_for(chooser, [one.school for one in done]),
-        reasons=tuple(shared.reasons),
+        reasons=notes.reasons,
         left_out=tuple(_LEFT_OUT(task=out.task, why=out.why) for out in all_left_out),
-        assumed=tuple(shared.assumed),
-        asked=tuple(shared.asked),
+        assumed=notes.assumed,
+        asked=notes.asked,
     )
     load = load_of(program)
     return ProposedProgram(
@@ -153,52 +151,50 @@ def _planned(
     sitting: PlannedSitting,
     request: PlanRequest,
     chooser: Chooser,
-    shared: Fitting,
     new_step_id: Callable[[], str],
-) -> PlannedRoutine:
-    steps = with_fewer_voiced(sitting.ordered, chooser.conditions, request.living, shared)
-    dose = dose_within(
+) -> tuple[PlannedRoutine, Notes]:
+    steps, cut = with_fewer_voiced(sitting.ordered, chooser.conditions, request.living)
+    within, limited = dose_within(
         sitting.dose,
         steps,
         chooser.conditions,
-        shared,
         refresher=request.refresher,
         most_a_day=request.limits.sessions_a_day,
     )
     most_min = request.limits.minutes_a_session or _usual_minutes(sitting, chooser)
-    return PlannedRoutine(
+    dose, dosed = dose_of(within, request, chooser.conditions)
+    short_day, shortened = _short_day(sitting, chooser, new_step_id)
+    planned = PlannedRoutine(
         sitting=sitting,
         steps=tuple(steps),
-        dose=dose_of(dose, request, chooser.conditions, shared),
-        most_min=min(most_min, most_minutes(dose, chooser.conditions)),
-        short_day=_short_day(sitting, chooser, shared, new_step_id),
+        dose=dose,
+        most_min=min(most_min, most_minutes(within, chooser.conditions)),
+        short_day=short_day,
     )
+    return planned, cut + limited + dosed + shortened
 
 
 def _within(
     planned: list[PlannedRoutine],
     request: PlanRequest,
     conditions: frozenset[Condition],
-    shared: Fitting,
-) -> tuple[list[PlannedRoutine], list[LeftOut]]:
-    """The sittings within all limits of minutes; where they do not fit the lightest is left out."""
-    left, left_out, said = planned, list[LeftOut](), tuple(shared.reasons)
+) -> tuple[list[PlannedRoutine], list[LeftOut], Notes]:
+    """The sittings within all limits of minutes, and what was cut for it; where they do not fit the lightest is
+    left out."""
+    left, left_out = planned, list[LeftOut]()
     while True:
         try:
-            found = within_minutes(
-                left, conditions=conditions, limits=request.limits, shared=shared
-            )
+            found, cut = within_minutes(left, conditions=conditions, limits=request.limits)
         except PlanError as error:
             if error.code != "minutes_too_few" or len(left) == 1:
                 raise
             *left, lightest = left
-            shared.reasons[:] = said
             left_out += [
                 LeftOut(one.school.key, one.school.name, why_of(error), False)
                 for one in lightest.sitting.kept
             ]
         else:
-            return found, left_out
+            return found, left_out, cut
 
 
 def _of_conditions(conditions: frozenset[Condition]) -> tuple[Reason, ...]:
@@ -226,11 +222,13 @@ def _of_baseline(
 def _fit_schools(
     request: PlanRequest,
     chooser: Chooser,
-    shared: Fitting,
+    notes: Notes,
     new_step_id: Callable[[], str],
-) -> tuple[list[KeptSchool], list[LeftOut]]:
-    chosen, left_out = _chosen(request, chooser, shared)
-    chosen = with_semi_occluded(chosen, chooser.conditions, shared)
+) -> tuple[list[KeptSchool], list[LeftOut], Notes]:
+    """The schools that this client can do, each with its steps; notes: what was found out before."""
+    chosen, left_out, named = _chosen(request, chooser)
+    chosen, added = with_semi_occluded(chosen, chooser.conditions)
+    notes += named + added
     kept: list[KeptSchool] = []
     taken: dict[Rhythm, frozenset[str]] = {}
     for one in chosen:
@@ -240,28 +238,23 @@ def _fit_schools(
             why = why_of(PlanError("rival_school", other=other.name))
             left_out.append(LeftOut(school.key, school.name, why, False))
             continue
-        own = chooser.fitting(options)
+        own = chooser.inputs(options)
         rhythm = rhythm_of(school.dose(options), request.limits.sessions_a_day)
         have = taken.get(rhythm, frozenset())
-        steps, missing = _fit_steps(school, options, chooser, own, have, new_step_id)
+        steps, missing, found_out = _fit_steps(school, options, chooser, own, have, new_step_id)
         left_out += missing
-        for reason in own.asked:
-            shared.ask(reason)
         if any(out.essential for out in missing) or not steps:
+            notes += to_ask(*found_out.asked)
             continue
-        for reason in own.assumed:
-            shared.assume(reason)
-        for reason in own.reasons:
-            shared.reason(reason)
-        shared.margin_semitones = max(shared.margin_semitones, own.margin_semitones)
+        notes += found_out
         taken[rhythm] = have | {weighed.step.task for weighed in steps}
         fitting, said = within_school(steps, _own_minutes(school, own))
-        for reason in said:
-            shared.reason(reason)
+        notes += because(*said)
         kept.append(KeptSchool(school=school, options=options, steps=tuple(fitting)))
     if not kept:
-        raise PlanError("nothing_fits", why=_everything_missing(left_out), asked=shared.asked)
-    return kept, left_out
+        asked = list(notes.asked)
+        raise PlanError("nothing_fits", why=_everything_missing(left_out), asked=asked)
+    return kept, left_out, notes
 
 
 def _everything_missing(left_out: Sequence[LeftOut]) -> Reason:
@@ -277,19 +270,20 @@ def _everything_missing(left_out: Sequence[LeftOut]) -> Reason:
 
 
 def _chosen(
-    request: PlanRequest, chooser: Chooser, shared: Fitting
-) -> tuple[tuple[Chosen, ...], list[LeftOut]]:
+    request: PlanRequest, chooser: Chooser
+) -> tuple[tuple[Chosen, ...], list[LeftOut], Notes]:
     """The schools asked for, or those that come by themselves, with why and what was left out."""
     if request.schools:
-        return request.schools, []
+        return request.schools, [], Notes()
     found, left_out = chosen_for(request, chooser.conditions)
     if not found:
         whys = dict.fromkeys(one.why for one in left_out)
         raise PlanError("nothing_fits", why=joined(*whys) if whys else _NOTHING_CHOSEN())
-    for one in found:
-        because = joined(*one.because) if one.because else _PURPOSES()
-        shared.reason(_CHOSEN(school=one.school.name, why=because))
-    return as_chosen(found, request.direction), left_out
+    named = (
+        _CHOSEN(school=one.school.name, why=joined(*one.because) if one.because else _PURPOSES())
+        for one in found
+    )
+    return as_chosen(found, request.direction), left_out, because(*named)
 
 
 def _rival_of(school: School, kept: Sequence[KeptSchool]) -> School | None:
@@ -297,7 +291,7 @@ def _rival_of(school: School, kept: Sequence[KeptSchool]) -> School | None:
     return next((o for o in others if school.rival and o.rival is school.rival), None)
 
 
-def _own_minutes(school: School, own: Fitting) -> tuple[float, float] | None:
+def _own_minutes(school: School, own: FitInputs) -> tuple[float, float] | None:
     """The least and most minutes of a school's steps; a warm-up fills those there are."""
     if school.key != WARM_UP:
         return school.minutes
@@ -309,36 +303,37 @@ def _fit_steps(
     school: School,
     options: Mapping[str, str],
     chooser: Chooser,
-    fitting: Fitting,
+    inputs: FitInputs,
     taken: frozenset[str],
     new_step_id: Callable[[], str],
-) -> tuple[list[Weighed], list[LeftOut]]:
+) -> tuple[list[Weighed], list[LeftOut], Notes]:
     steps: list[Weighed] = []
     missing: list[LeftOut] = []
+    notes = Notes()
     for spec in school.specs(options):
         turned_on = spec.params.get("when_on")
-        if turned_on and not getattr(fitting.limits, turned_on):
+        if turned_on and not getattr(inputs.limits, turned_on):
             continue
         have = taken | {one.step.task for one in steps}
-        found = chooser.fitted(spec, fitting, have)
-        if isinstance(found, Reason):
+        found = chooser.fitted(spec, inputs, have)
+        notes += found.notes
+        if isinstance(found, NotFitted):
             task = chooser.tasks.get(spec.task)
             name = task.name if task else spec.task
             stands = chooser.stands_for(spec, have)
             waits = spec.params.get("waits") and chooser.cannot_do(spec.task) is None
             if not stands:
                 essential = spec.essential and not waits
-                missing.append(LeftOut(school.key, name, found, essential))
+                missing.append(LeftOut(school.key, name, found.why, essential))
             continue
-        task, fitted, because = found
-        step = step_of(task, fitted, spec, step_id=new_step_id(), because=because)
+        step = step_of(found.task, found.fitted, spec, step_id=new_step_id(), because=found.because)
         steps.append(Weighed(step, spec.essential or bool(spec.params.get("cut_last"))))
-    return steps, missing
+    return steps, missing, notes
 
 
 def _usual_minutes(sitting: PlannedSitting, chooser: Chooser) -> float:
     warm_ups = [
-        warm_up_minutes(chooser.fitting(one.options))
+        warm_up_minutes(chooser.inputs(one.options))
         for one in sitting.kept
         if one.school.key == WARM_UP
     ]
@@ -348,16 +343,20 @@ def _usual_minutes(sitting: PlannedSitting, chooser: Chooser) -> float:
 
 
 def _short_day(
-    sitting: PlannedSitting, chooser: Chooser, shared: Fitting, new_step_id: Callable[[], str]
-) -> Step | None:
+    sitting: PlannedSitting, chooser: Chooser, new_step_id: Callable[[], str]
+) -> tuple[Step | None, Notes]:
+    notes = Notes()
     for one in sitting.kept:
         spec = one.school.short_day
         if spec is None:
             continue
-        fitting = replace(shared, options=one.options)
         seconds = 60.0 * one.dose.get("short_day_min", 3)
-        found = chooser.fitted(replace(spec, params={"seconds": seconds}), fitting, frozenset())
-        if not isinstance(found, Reason):
-            task, fitted, because = found
-            return step_of(task, fitted, spec, step_id=new_step_id(), because=because)
-    return None
+        inputs = chooser.inputs(one.options)
+        found = chooser.fitted(replace(spec, params={"seconds": seconds}), inputs, frozenset())
+        notes += found.notes
+        if isinstance(found, FittedTask):
+            step = step_of(
+                found.task, found.fitted, spec, step_id=new_step_id(), because=found.because
+            )
+            return step, notes
+    return None, notes

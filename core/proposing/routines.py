@@ -5,14 +5,14 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from core.editing.step_order import free_key
-from core.fitting.known import Fitting
+from core.fitting.notes import Notes, because
 from core.fitting.schools import School
 from core.program.dosing import Dose, When
 from core.program.routine import Routine
 from core.program.step import Phase, Step
 from core.proposing.choose import LeftOut
 from core.proposing.trim import Weighed
-from core.reason import says
+from core.reason import Reason, says
 
 _SHORTEST_WEEKS = says("shortest_weeks", "{weeks} weeks, then a review: as the shortest school.")
 _FEWER = says("fewer_a_day", "{a_day} home sessions a day, not {asked}: the limit of the client.")
@@ -112,18 +112,19 @@ class PlannedSitting:
 
 
 def sittings_of(
-    kept: Sequence[KeptSchool], most_a_day: int | None, shared: Fitting
-) -> tuple[list[PlannedSitting], list[LeftOut]]:
-    """The sittings of a day, heaviest first, and what did not find a place.
+    kept: Sequence[KeptSchool], most_a_day: int | None
+) -> tuple[list[PlannedSitting], list[LeftOut], Notes]:
+    """The sittings of a day, heaviest first, what did not find a place, and what was changed.
 
     Where the client can have fewer sittings a day: fewer of the most frequent, then the lightest
     joins the heaviest of the same time of day, then the lightest is left out.
     """
     by_rhythm: dict[Rhythm, list[KeptSchool]] = {}
+    said: list[Reason] = []
     for one in kept:
         rhythm = rhythm_of(one.dose, most_a_day)
         if rhythm.sessions_a_day < one.dose["sessions_a_day"]:
-            shared.reason(_FEWER(a_day=rhythm.sessions_a_day, asked=one.dose["sessions_a_day"]))
+            said.append(_FEWER(a_day=rhythm.sessions_a_day, asked=one.dose["sessions_a_day"]))
         by_rhythm.setdefault(rhythm, []).append(one)
     sittings = sorted(
         (
@@ -134,27 +135,27 @@ def sittings_of(
     )
     left_out: list[LeftOut] = []
     while most_a_day is not None and sum(one.sessions_a_day for one in sittings) > most_a_day:
-        sittings = _one_less(sittings, most_a_day, shared, left_out)
+        sittings = _one_less(sittings, most_a_day, said, left_out)
     for sitting in sittings:
         if len({one.dose["weeks"] for one in sitting.kept}) > 1:
-            shared.reason(_SHORTEST_WEEKS(weeks=sitting.dose["weeks"]))
-    return sittings, left_out
+            said.append(_SHORTEST_WEEKS(weeks=sitting.dose["weeks"]))
+    return sittings, left_out, because(*said)
 
 
 def _one_less(
-    sittings: list[PlannedSitting], most_a_day: int, shared: Fitting, left_out: list[LeftOut]
+    sittings: list[PlannedSitting], most_a_day: int, said: list[Reason], left_out: list[LeftOut]
 ) -> list[PlannedSitting]:
     often = max(sittings, key=lambda one: one.sessions_a_day)
     if often.sessions_a_day > 1:
         asked = sum(one.sessions_a_day for one in sittings)
-        shared.reason(_FEWER(a_day=most_a_day, asked=asked))
+        said.append(_FEWER(a_day=most_a_day, asked=asked))
         fewer = replace(often, sessions_a_day=often.sessions_a_day - 1)
         return [fewer if one is often else one for one in sittings]
     *heavier, lightest = sittings
     for place, other in enumerate(heavier):
         if other.main.dose.get("when") == lightest.main.dose.get("when"):
             first, second = other.main.school.name, lightest.main.school.name
-            shared.reason(_IN_ONE(first=first, second=second, a_day=most_a_day))
+            said.append(_IN_ONE(first=first, second=second, a_day=most_a_day))
             joined = replace(other, kept=(*other.kept, *_not_twice(lightest.kept, other)))
             return [*heavier[:place], joined, *heavier[place + 1 :]]
     why = _NO_PLACE(a_day=most_a_day)

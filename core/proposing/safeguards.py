@@ -3,13 +3,13 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from core.fitting.known import Fitting
+from core.fitting.notes import Notes, because
 from core.fitting.schools import school_of
 from core.program.program import Chosen
 from core.program.step import Phase
 from core.program.targets import Pattern
 from core.proposing.trim import Weighed
-from core.reason import says
+from core.reason import Reason, says
 from core.reference.values import (
     FOR_GOOD_MINUTES,
     FOR_GOOD_SESSIONS,
@@ -53,23 +53,21 @@ _OCCLUDED = {Phase.SEMI_OCCLUDED}
 
 
 def with_semi_occluded(
-    chosen: tuple[Chosen, ...], conditions: frozenset[Condition], shared: Fitting
-) -> tuple[Chosen, ...]:
+    chosen: tuple[Chosen, ...], conditions: frozenset[Condition]
+) -> tuple[tuple[Chosen, ...], Notes]:
     """The schools, with semi-occluded work where hurt folds strain and none of them has any."""
     if Condition.LESIONS_STRAINED not in conditions:
-        return chosen
+        return chosen, Notes()
     if any(school_of(one.school).phase in _OCCLUDED for one in chosen):
-        return chosen
-    shared.reason(_OCCLUDED_ADDED())
-    return (*chosen, Chosen(school=GENTLE_SCHOOL))
+        return chosen, Notes()
+    return (*chosen, Chosen(school=GENTLE_SCHOOL)), because(_OCCLUDED_ADDED())
 
 
 def with_fewer_voiced(
     steps: Sequence[Weighed],
     conditions: frozenset[Condition],
     living: Living,
-    shared: Fitting,
-) -> list[Weighed]:
+) -> tuple[list[Weighed], Notes]:
     """At most six voiced steps with a progressive condition, three with a weak memory: the
     inessential go first, from the end."""
     most, why = float("inf"), _PROGRESSIVE()
@@ -77,7 +75,7 @@ def with_fewer_voiced(
         most = PROGRESSIVE_STEPS.number
     if Circumstance.MEMORY in living.circumstances and STEPS_TO_REMEMBER.number < most:
         most, why = STEPS_TO_REMEMBER.number, _MEMORY()
-    left = list(steps)
+    left, said = list(steps), list[Reason]()
     for essential in (False, True):
         while sum(one.step.voiced for one in left) > most:
             places = [
@@ -88,47 +86,47 @@ def with_fewer_voiced(
             if not places:
                 break
             cut = left.pop(places[-1])
-            shared.reason(_FEWER_STEPS(step=cut.step.name, most=most, why=why))
-    return left
+            said.append(_FEWER_STEPS(step=cut.step.name, most=most, why=why))
+    return left, because(*said)
 
 
 def dose_within(
     dose: Mapping[str, Any],
     steps: Sequence[Weighed],
     conditions: frozenset[Condition],
-    shared: Fitting,
     *,
     refresher: bool,
     most_a_day: int | None,
-) -> dict[str, Any]:
+) -> tuple[dict[str, Any], Notes]:
     """The dose of a school as these conditions allow it; most_a_day: home sessions a client can have.
 
     Progressive condition: four weeks, or two weeks where it is a refresher; for good, short sessions
     where the client can have several. Patterns once a day on hurt folds.
     """
-    found = dict(dose)
+    found, notes = dict(dose), Notes()
     if Condition.PROGRESSIVE in conditions:
-        found |= _progressive_dose(dose, shared, refresher=refresher, most_a_day=most_a_day)
+        other, notes = _progressive_dose(dose, refresher=refresher, most_a_day=most_a_day)
+        found |= other
     patterned = any(isinstance(one.step.target, Pattern) for one in steps)
     if patterned and Condition.LESIONS_STRAINED in conditions and found["sessions_a_day"] > 1:
         found["sessions_a_day"] = 1
-        shared.reason(_PATTERNS_ONCE())
-    return found
+        notes += because(_PATTERNS_ONCE())
+    return found, notes
 
 
 def _progressive_dose(
-    dose: Mapping[str, Any], shared: Fitting, *, refresher: bool, most_a_day: int | None
-) -> dict[str, Any]:
+    dose: Mapping[str, Any], *, refresher: bool, most_a_day: int | None
+) -> tuple[dict[str, Any], Notes]:
     if _for_good(dose):
         if most_a_day is not None:
-            return {}
+            return {}, Notes()
         sessions = int(FOR_GOOD_SESSIONS.number)
-        shared.reason(_SHORT_SESSIONS(sessions=sessions, minutes=FOR_GOOD_MINUTES.number))
-        return {"sessions_a_day": sessions}
+        short = _SHORT_SESSIONS(sessions=sessions, minutes=FOR_GOOD_MINUTES.number)
+        return {"sessions_a_day": sessions}, because(short)
     most = REFRESHER_WEEKS if refresher else PROGRESSIVE_WEEKS
     weeks = min(dose["weeks"], int(most.number))
-    shared.reason(_REFRESHER(weeks=weeks) if refresher else _FOUR_WEEKS(weeks=weeks))
-    return {"weeks": weeks}
+    why = _REFRESHER(weeks=weeks) if refresher else _FOUR_WEEKS(weeks=weeks)
+    return {"weeks": weeks}, because(why)
 
 
 def most_minutes(dose: Mapping[str, Any], conditions: frozenset[Condition]) -> float:

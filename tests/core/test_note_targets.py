@@ -129,8 +129,8 @@ def test_speaking_voice_patterns_stop_at_the_transition_known_or_two_thirds_up()
     made = Fitting(baseline=baseline(lowest="C4", highest="C5"), options=options)
     found = pattern(made, TASKS["pattern_three"], line("pattern_three"))
     # 12 semitones: two thirds are 8, A♭4; the first rung stays a semitone under it
-    assert said(made.assumed, "transition_assumed").params == {"note": "A♭4"}
-    assert said(made.asked, "note_transition")
+    assert said(made.notes.assumed, "transition_assumed").params == {"note": "A♭4"}
+    assert said(made.notes.asked, "note_transition")
     assert max(note.number for note in found.target.notes) == Note.named("G4").number
     assert max(found.grade.targets[-1].notes).name == "A♭4"
     known = Fitting(baseline=baseline(lowest="C4", highest="C5", transition="G4"), options=options)
@@ -138,7 +138,7 @@ def test_speaking_voice_patterns_stop_at_the_transition_known_or_two_thirds_up()
     assert said([stopped.grade.because], "ceiling_transition").params == {"transition": "G4"}
     assert max(stopped.grade.targets[0].notes).name == "F♯4"
     assert max(stopped.grade.targets[-1].notes).name == "G4"
-    assert not said(known.assumed, "transition_assumed")
+    assert not said(known.notes.assumed, "transition_assumed")
 
 
 def test_strong_holds_of_several_vowels_and_of_one():

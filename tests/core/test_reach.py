@@ -75,7 +75,7 @@ def test_seconds_of_voice_where_no_phonation_time_is_known():
         "best_s": 6.0,
     }
     assert reachable_s(shown, 3.0)[0] == 3.0
-    assert [one.code for one in shown.asked] == ["measure_phonation"]
+    assert [one.code for one in shown.notes.asked] == ["measure_phonation"]
     assert reachable_s(fitting(phonation_s=(), probes_s=(0.4,)), 7.0)[0] == 0.4
     nothing = fitting(phonation_s=(), probes_s=())
     seconds, why = reachable_s(nothing, 7.0)
@@ -84,8 +84,8 @@ def test_seconds_of_voice_where_no_phonation_time_is_known():
         "short_without_phonation",
         {"seconds": 3.0},
     )
-    assert said(nothing.assumed, "short_voice_assumed").params == {"seconds": 3.0}
-    assert said(nothing.asked, "measure_phonation")
+    assert said(nothing.notes.assumed, "short_voice_assumed").params == {"seconds": 3.0}
+    assert said(nothing.notes.asked, "measure_phonation")
     assert reachable_s(fitting(phonation_s=(), probes_s=()), 2.0)[0] == 2.0
 
 
@@ -137,7 +137,7 @@ def test_a_scale_needs_its_span_between_the_margins():
     small = fitting(lowest="C4", highest="B♭4")
     codes = forms(small, TASKS["lip_trill"], line("lip_trill")).grade.codes
     assert "five_note_scale" not in codes
-    left_out = said(small.reasons, "form_left_out").params
+    left_out = said(small.notes.reasons, "form_left_out").params
     assert left_out["task"] == "Lip trill"
 
 

@@ -135,8 +135,8 @@ def test_without_an_s_a_short_hiss_is_assumed_and_the_s_asked_for(swell):
     made = fitting(s_s=())
     found = hiss(made, TASKS["hiss"], line("hiss", swell=swell))
     assert (found.target.seconds, found.target.swell, found.grade) == (4.0, swell, None)
-    assert [one.code for one in made.asked] == ["measure_s"]
-    assert said(made.assumed, "hiss_assumed").params == {"seconds": 4.0}
+    assert [one.code for one in made.notes.asked] == ["measure_s"]
+    assert said(made.notes.assumed, "hiss_assumed").params == {"seconds": 4.0}
     assert said([found.target.because], "short_without_s").params == {"seconds": 4.0}
 
 
@@ -171,8 +171,8 @@ def test_a_school_sets_the_beats_and_an_unknown_s_keeps_them_short():
     # 4 s at 120 beats a minute are 8 beats: fewer than 10
     assert (found.grade.rungs, found.target.beats_in, found.target.breaths) == ((8,), 10, 3)
     assert found.target.last_puff is True
-    assert said(made.assumed, "out_assumed").params == {"seconds": 4.0}
-    assert said(made.asked, "measure_s")
+    assert said(made.notes.assumed, "out_assumed").params == {"seconds": 4.0}
+    assert said(made.notes.asked, "measure_s")
     with pytest.raises(PlanError) as short:
         pace(fitting(s_s=(1.1,)), TASKS["paced_breath"], line("paced_breath"))
     assert (short.value.code, short.value.params) == ("breath_too_short", {"seconds": 1.1})

@@ -355,7 +355,7 @@ def test_the_lead_takes_one_in_and_it_is_noted(client, whole, other_clinic, clin
     erase_client(whole, by=clinician, now=now)
     lead = User.objects.get(membership__clinic=other_clinic)
     client.force_login(lead)
-    address = reverse("records:import_record")
+    address = reverse("records:take_in")
     refused = client.post(address, {"file": SimpleUploadedFile("x.zip", b"nothing")})
     assert refused.status_code == 422
     assert "Nothing was taken in" in refused.content.decode()
@@ -369,7 +369,7 @@ def test_the_lead_takes_one_in_and_it_is_noted(client, whole, other_clinic, clin
 def test_a_clinician_takes_none_in(client, clinician):
     client.force_login(clinician)
     assert client.get(reverse("records:records")).status_code == 403
-    assert client.post(reverse("records:import_record")).status_code == 403
+    assert client.post(reverse("records:take_in")).status_code == 403
 
 
 def test_a_spreadsheet_gets_no_formula(whole, clinician):

@@ -1,0 +1,66 @@
+"""What is found out while something is fitted: what to ask, what was assumed, why it is as it is."""
+
+from dataclasses import dataclass, field
+
+from core.errors import PlanError
+from core.reason import Reason
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Notes:
+    """What is said to the clinician, each once, in order. margin_semitones: how far the notes keep from the ends
+    of the range."""
+
+    asked: tuple[Reason, ...] = ()
+    assumed: tuple[Reason, ...] = ()
+    reasons: tuple[Reason, ...] = ()
+    margin_semitones: int = 0
+
+    def __add__(self, other: "Notes") -> "Notes":
+        return Notes(
+            asked=_each_once(self.asked, other.asked),
+            assumed=_each_once(self.assumed, other.assumed),
+            reasons=_each_once(self.reasons, other.reasons),
+            margin_semitones=max(self.margin_semitones, other.margin_semitones),
+        )
+
+
+def because(*reasons: Reason) -> Notes:
+    """Notes of nothing but why something is as it is."""
+    return Notes(reasons=_each_once(reasons, ()))
+
+
+def to_ask(*reasons: Reason) -> Notes:
+    """Notes of nothing but what the clinician should ask or measure."""
+    return Notes(asked=_each_once(reasons, ()))
+
+
+def _each_once(first: tuple[Reason, ...], then: tuple[Reason, ...]) -> tuple[Reason, ...]:
+    return tuple(dict.fromkeys((*first, *then)))
+
+
+@dataclass(slots=True)
+class Notebook:
+    """The notes of one fit while it is made; nobody else writes into it."""
+
+    asked: list[Reason] = field(default_factory=list)
+    assumed: list[Reason] = field(default_factory=list)
+    reasons: list[Reason] = field(default_factory=list)
+    margin_semitones: int = 0
+
+    @property
+    def notes(self) -> Notes:
+        return Notes() + Notes(
+            asked=tuple(self.asked),
+            assumed=tuple(self.assumed),
+            reasons=tuple(self.reasons),
+            margin_semitones=self.margin_semitones,
+        )
+
+
+class CannotFit(PlanError):
+    """Something cannot be fitted to this client; `asked`: what to measure or ask so that it could."""
+
+    def __init__(self, cause: PlanError, asked: tuple[Reason, ...]) -> None:
+        super().__init__(cause.code, **cause.params)
+        self.asked = asked
