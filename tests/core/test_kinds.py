@@ -78,6 +78,7 @@ def test_every_measured_task_has_its_room():
         "swell",
         "glide",
         "hiss",
+        "hum",
         "sz",
         "bubbles",
         "pattern",
@@ -106,7 +107,7 @@ def test_kinds_do_not_know_each_other():
 
 def test_what_is_a_voice_and_what_is_only_air():
     voiced = {name for name, kind in kinds().items() if kind.voiced}
-    assert voiced == {"hold", "swell", "glide", "bubbles", "pattern", "level", "near"}
+    assert voiced == {"hold", "swell", "glide", "bubbles", "hum", "pattern", "level", "near"}
 
 
 def test_figures_that_no_kind_wrote_are_nothing():

@@ -1,0 +1,1 @@
+"""A long level hum."""
