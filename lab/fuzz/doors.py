@@ -231,7 +231,7 @@ def a_json(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
         (
             world.staff,
             "post",
-            f"/clients/{world.person}/bench/edit/",
+            f"/clients/{world.person}/program/edit/",
             rng.choice(edits),
             {"Accept": "application/json"},
         ),

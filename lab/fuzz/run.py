@@ -147,14 +147,14 @@ def world_of(site: Site) -> Any:
     sung, wav = sing(Voice(f0_hz=220.0, seconds=1.5)), io.BytesIO()
     soundfile.write(wav, sung.samples, sung.rate_hz, subtype="PCM_16", format="WAV")
     staff = signed_in("una")
-    staff.post(f"/clients/{person.pk}/bench/propose/", {"school": ["sustained"]})
+    staff.post(f"/clients/{person.pk}/program/propose/", {"school": ["sustained"]})
     world = FuzzWorld(
         staff=staff,
         lead=signed_in("lead"),
         home=home,
         person=str(person.pk),
         link=str(access.pk),
-        program=staff.get(f"/clients/{person.pk}/bench/program.json").content,
+        program=staff.get(f"/clients/{person.pk}/program/program.json").content,
         wav=wav.getvalue(),
     )
     world.open_session()

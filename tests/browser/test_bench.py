@@ -212,7 +212,7 @@ def test_a_closed_tab_and_a_server_started_anew_lose_no_edit(browsers, site, per
     site.start()
     again = browsers()
     sign_in(again, site, clinician)
-    again.goto(f"{bench.address}/bench/")
+    again.goto(f"{bench.address}/program/")
     again.wait_for_selector("#bench[data-ready]")
     assert again.input_value("#f-repetitions") == "4"
     again.click("text=Undo")
@@ -234,11 +234,11 @@ def test_what_is_being_typed_outlives_the_answer_to_the_field_before(
             route.continue_()
         under_way.append(route)
 
-    page.route("**/bench/edit/", hold_the_first)
+    page.route("**/program/edit/", hold_the_first)
     page.focus("#f-repetitions")
     page.keyboard.press("Control+A")
     page.keyboard.type("4")
-    with page.expect_request("**/bench/edit/"):
+    with page.expect_request("**/program/edit/"):
         page.keyboard.press("Tab")
     page.focus("#f-rest_s")
     page.keyboard.press("Control+A")
@@ -259,9 +259,9 @@ def test_what_is_typed_for_one_step_never_reaches_another(browsers, site, person
     bench.propose("sustained")
     bench.pick("Power notes")
     page, under_way = bench.page, []
-    page.route("**/bench/edit/", lambda route: under_way.append(route))
+    page.route("**/program/edit/", lambda route: under_way.append(route))
     rest_s = bench.step("Warm-up hold").rest_s
-    with page.expect_request("**/bench/edit/"):
+    with page.expect_request("**/program/edit/"):
         page.click(".steps a >> text=Warm-up hold")
     page.focus("#f-rest_s")
     page.keyboard.press("Control+A")

@@ -45,7 +45,7 @@ def test_the_whole_loop(browsers, site, person, clinician, tmp_path):
     assert held.measurement.f0_median_hz == pytest.approx(HZ, rel=0.003)
     assert "1.60" in page.inner_text("aside")
     page.click("text=Record baseline")
-    page.wait_for_url("**/bench/")
+    page.wait_for_url("**/program/")
     page.click("text=Propose program")
     page.wait_for_selector(".reed[data-key]")
     page.click("text=Activate program")
@@ -81,7 +81,7 @@ def bench(browsers, site, person, clinician):
     baseline_of(person, clinician)
     page = browsers()
     sign_in(page, site, clinician)
-    page.goto(f"{site.url}/clients/{person.pk}/bench/")
+    page.goto(f"{site.url}/clients/{person.pk}/program/")
     page.click("text=Propose program")
     page.wait_for_selector("#bench[data-ready] .reed[data-key]")
     return page
@@ -170,7 +170,7 @@ def test_keys_of_rounds(browsers, site, person, clinician, clinic):
     assert page.inner_text("h1") == chosen
     page.keyboard.press("g")
     page.keyboard.press("p")
-    page.wait_for_url("**/bench/")
+    page.wait_for_url("**/program/")
     page.keyboard.press("?")
     assert page.is_visible("#keys")
 

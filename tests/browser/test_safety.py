@@ -79,7 +79,7 @@ def test_a_screening_nobody_touched_opens_nothing_and_says_what_was_not_asked(
     assert row.red_flags == []
     assert "12 red flags have not been asked about yet." in page.inner_text("main")
     baseline_of(person, clinician)
-    page.goto(f"{site.url}/clients/{person.pk}/bench/")
+    page.goto(f"{site.url}/clients/{person.pk}/program/")
     page.check("input[name=want][value=lasts]")
     page.click("button:text-is('Propose from these goals')")
     page.wait_for_load_state("networkidle")

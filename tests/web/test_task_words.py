@@ -136,6 +136,13 @@ SAID_OF = {
         Finding("even", {"level_sd_db": 1.0}),
         Finding("swell", {"rise_db": 6.0, "fall_db": 6.0}),
     ),
+    "hum": (
+        Finding("gaps", {"count": 1, "longest_s": 0.2}),
+        Finding("faded", {"trail_off_db": -7.0}),
+        Finding("uneven", {"level_sd_db": 3.0}),
+        Finding("level", {"level_sd_db": 1.0}),
+        Finding("steady", {"sd_semitones": 0.2}),
+    ),
     "swell": (
         Finding("off_note", {"cents": 80.0}),
         Finding("gaps", {"count": 2, "longest_s": 0.2}),

@@ -8,10 +8,10 @@ from web.papers.reports import views as report_views
 
 app_name = "papers"
 urlpatterns = [
-    path("clients/<uuid:client_id>/papers/", views.papers, name="papers"),
-    path("clients/<uuid:client_id>/papers/handout/", views.handout, name="handout"),
-    path("clients/<uuid:client_id>/papers/sheet/", views.sheet, name="sheet"),
-    path("clients/<uuid:client_id>/papers/words/", views.words, name="words"),
+    path("clients/<uuid:client_id>/print/", views.papers, name="papers"),
+    path("clients/<uuid:client_id>/print/handout/", views.handout, name="handout"),
+    path("clients/<uuid:client_id>/print/sheet/", views.sheet, name="sheet"),
+    path("clients/<uuid:client_id>/print/words/", views.words, name="words"),
     path("clients/<uuid:client_id>/report/<slug:sort>/", report_views.report, name="report"),
     path("clients/<uuid:client_id>/calendar.ics", calendar_views.calendar, name="calendar"),
     path(
@@ -33,9 +33,11 @@ urlpatterns = [
     ),
     path("clients/<uuid:client_id>/fhir.json", file_views.hospital, name="hospital"),
     path("c/<uuid:link_id>/calendar.ics", calendar_views.own_calendar, name="own_calendar"),
-    path("clients/<uuid:client_id>/sheet/", sheet_views.sheet_log, name="sheet_log"),
-    path("clients/<uuid:client_id>/sheet/check/", sheet_views.check, name="sheet_check"),
-    path("clients/<uuid:client_id>/sheet/stop/", sheet_views.stop, name="sheet_stop"),
-    path("clients/<uuid:client_id>/sheet/file/", sheet_views.sheet_file, name="sheet_file"),
-    path("clients/<uuid:client_id>/sheet/log.csv", sheet_views.sheet_sample, name="sheet_sample"),
+    path("clients/<uuid:client_id>/paper-log/", sheet_views.sheet_log, name="sheet_log"),
+    path("clients/<uuid:client_id>/paper-log/check/", sheet_views.check, name="sheet_check"),
+    path("clients/<uuid:client_id>/paper-log/stop/", sheet_views.stop, name="sheet_stop"),
+    path("clients/<uuid:client_id>/paper-log/file/", sheet_views.sheet_file, name="sheet_file"),
+    path(
+        "clients/<uuid:client_id>/paper-log/log.csv", sheet_views.sheet_sample, name="sheet_sample"
+    ),
 ]

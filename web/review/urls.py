@@ -12,7 +12,7 @@ from web.review.visits import views as visit_views
 
 app_name = "review"
 urlpatterns = [
-    path("c/<uuid:link_id>/reeds/", own_views.reeds, name="own_reeds"),
+    path("c/<uuid:link_id>/progress/", own_views.reeds, name="own_reeds"),
     path("", RedirectView.as_view(pattern_name="review:rounds"), name="home"),
     path("rounds/", views.rounds, name="rounds"),
     path("clients/<uuid:client_id>/", views.client, name="client"),

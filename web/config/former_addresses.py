@@ -1,0 +1,31 @@
+"""Addresses of former releases lead on to today's: bookmarks, printed codes, pages that are still open."""
+
+import re
+
+from django.http import HttpRequest, HttpResponse, HttpResponsePermanentRedirect
+from django.utils.deprecation import MiddlewareMixin
+
+_ID = r"[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}"
+MOVED = tuple(
+    (re.compile(rf"^/({part}/{_ID})/{before}/"), rf"/\1/{now}/")
+    for part, before, now in (
+        ("clients", "bench", "program"),
+        ("clients", "sheet", "paper-log"),
+        ("clients", "papers", "print"),
+        ("c", "reeds", "progress"),
+        ("c", "heard", "recordings"),
+    )
+)
+
+
+class FormerAddresses(MiddlewareMixin):
+    """Redirects for good, with the query and (308) with method and body: nothing that is sent is lost."""
+
+    def process_request(self, request: HttpRequest) -> HttpResponse | None:
+        for former, pattern in MOVED:
+            moved, found = former.subn(pattern, request.path_info)
+            if found:
+                query = request.META.get("QUERY_STRING", "")
+                now = f"{moved}?{query}" if query else moved
+                return HttpResponsePermanentRedirect(now, preserve_request=True)
+        return None
