@@ -1,13 +1,15 @@
 """What the core says: a code with its values, and the English sentence beside the rule that says it.
 
-Rules, stored programs and tests read codes and values; sentences are only shown.
+Rules, stored programs and tests read codes and values; sentences are only shown. Whoever shows them may bring a
+language (`speak`), which translates a sentence by its code; without one they are English.
 """
 
 import string
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Annotated, Any, Self, Union
+from functools import lru_cache
+from typing import Annotated, Any, Protocol, Self, Union
 
 from pydantic import BeforeValidator, ConfigDict, Field
 
@@ -21,21 +23,59 @@ WRITTEN = "written"
 _SENTENCES: dict[str, str] = {}
 
 
-_PARTS: dict[str, tuple[tuple[str, str | None, str], ...]] = {}
-"""Each sentence taken apart once: text, then the value that follows it (None = none) and its format."""
+class Language(Protocol):
+    """How sentences are shown to a reader."""
+
+    def sentence(self, code: str, english: str) -> str:
+        """The sentence of a code, its values still named in braces; `english` is the message id."""
+
+    def day(self, day: date) -> str:
+        """A day with its year, as the reader writes it."""
+
+    def number(self, text: str) -> str:
+        """A number as the reader writes it; it comes with a decimal point."""
 
 
+class English:
+    """The language of the terminal and of what is stored."""
+
+    def sentence(self, code: str, english: str) -> str:
+        return english
+
+    def day(self, day: date) -> str:
+        return f"{day:%B} {day.day}, {day.year}"
+
+    def number(self, text: str) -> str:
+        return text
+
+
+ENGLISH = English()
+_spoken: Language = ENGLISH
+
+
+def speak(language: Language) -> None:
+    """Show every sentence in this language from now on; it may answer by who is reading."""
+    global _spoken
+    _spoken = language
+
+
+@lru_cache(maxsize=4_000)
 def _parts_of(sentence: str) -> tuple[tuple[str, str | None, str], ...]:
+    """A sentence taken apart: text, then the value that follows it (None = none) and its format."""
     parsed = string.Formatter().parse(sentence)
     return tuple((text, name, spec or "") for text, name, spec, _conversion in parsed)
 
 
-def _formatted(value: Any, spec: str) -> str:
+def _formatted(value: Any, spec: str, language: Language) -> str:
     """As str.format does, with two more specifications: `day` for an ISO day, `list` for several values."""
     if spec == "day":
-        return f"{date.fromisoformat(value):%-d %B %Y}"
+        return language.day(date.fromisoformat(value))
+    if isinstance(value, Reason):
+        return value.in_language(language)
     if isinstance(value, tuple | list):
-        return ", ".join(f"{one:g}" if isinstance(one, float) else str(one) for one in value)
+        return ", ".join(_formatted(one, "g" * isinstance(one, float), language) for one in value)
+    if isinstance(value, int | float) and not isinstance(value, bool):
+        return language.number(str(value) if spec == "list" else format(value, spec))
     return str(value) if spec == "list" else format(value, spec)
 
 
@@ -51,14 +91,19 @@ class Reason:
     words: Annotated[str, Field(max_length=2000)] = field(default="", compare=False)
 
     def __str__(self) -> str:
-        """The sentence as it is said today; as it was said where nobody says it any more."""
-        parts = _PARTS.get(self.code)
-        if parts is None:
-            return self.words or self.code
+        """The sentence as it is said today, in the language that is spoken; as it was said where nobody says it
+        any more."""
+        return self.in_language(_spoken)
+
+    def in_language(self, language: Language) -> str:
+        """The sentence in a language."""
+        sentence = _SENTENCES.get(self.code)
+        if sentence is None:
+            return language.sentence(self.code, self.words) if self.words else self.code
         try:
             return "".join(
-                text if name is None else text + _formatted(self.params[name], spec)
-                for text, name, spec in parts
+                text if name is None else text + _formatted(self.params[name], spec, language)
+                for text, name, spec in _parts_of(language.sentence(self.code, sentence))
             )
         except (KeyError, ValueError, TypeError):
             return self.words or self.code
@@ -81,7 +126,7 @@ class Saying:
         if set(params) != self.names:
             raise TypeError(f"{self.code} takes {sorted(self.names)}, not {sorted(params)}")
         bare = Reason(self.code, params)
-        return Reason(self.code, params, str(bare))
+        return Reason(self.code, params, bare.in_language(ENGLISH))
 
     @classmethod
     def of(cls, code: str, sentence: str) -> Self:
@@ -89,8 +134,7 @@ class Saying:
         if _SENTENCES.get(code, sentence) != sentence:
             raise ValueError(f"two sentences for {code}")
         _SENTENCES[code] = sentence
-        _PARTS[code] = _parts_of(sentence)
-        return cls(code, frozenset(name for _text, name, _spec in _PARTS[code] if name))
+        return cls(code, frozenset(name for _text, name, _spec in _parts_of(sentence) if name))
 
 
 def says(code: str, sentence: str) -> Saying:
@@ -101,6 +145,11 @@ def says(code: str, sentence: str) -> Saying:
 def said_codes() -> frozenset[str]:
     """Every code with a sentence, of the modules that are loaded."""
     return frozenset(_SENTENCES)
+
+
+def sentences() -> Mapping[str, str]:
+    """The English sentence of every code, of the modules that are loaded: message ids for translators."""
+    return dict(_SENTENCES)
 
 
 _WORDS = says(WRITTEN, "{words}")

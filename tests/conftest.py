@@ -64,6 +64,7 @@ def _clinic(name, lead_email):
         lead_name="Lead",
         password=PASSWORD,
         time_zone="Europe/Dublin",
+        language="en-gb",
         telephone="000 555 0100",
     )
 

@@ -12,7 +12,7 @@ from core.program.routine_words import WHEN_WORDS, routine_name
 from core.program.step_words import asks_words, whys_of
 from core.proposing.propose import ProposedProgram
 from core.proposing.request import PlanRequest
-from core.reason import Reason
+from core.reason import ENGLISH, Reason
 
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
@@ -114,7 +114,7 @@ def _dose_lines(dose: Dose, request: PlanRequest) -> list[str]:
     when = f", {WHEN_WORDS[dose.when]}" if dose.when is not When.ANY else ""
     return [
         f"{dose.sessions_a_day} a day{when}, {dose.days_a_week} days a week, {dose.weeks} weeks, "
-        f"{start:%-d %B %Y} to {last_day(dose, start):%-d %B %Y}.",
+        f"{ENGLISH.day(start)} to {ENGLISH.day(last_day(dose, start))}.",
         *taper,
         f"First week ({request.wishes.zone}): {', '.join(days) or 'no home session'}.",
     ]

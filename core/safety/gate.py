@@ -3,12 +3,16 @@
 from dataclasses import dataclass, field
 from datetime import date
 
-from core.reason import Reason, says, table_reason
+from core.reason import Reason, says
 from core.reference.values import ASK_AGAIN_AFTER, EXAMINATION_FRESH, EXAMINE_HOARSE_AFTER
 from core.safety.inferred import inferred_reasons
 from core.safety.screening import RedFlag, Screening, in_words, opens_when
 from core.safety.state import Airway, VoiceState
 
+_FLAG_OPEN = {
+    flag: says(flag.value, f"{in_words(flag)}, noted {{noted:day}}: {opens_when(flag)}.")
+    for flag in RedFlag
+}
 _FLAGS_UNASKED = says(
     "red_flags_unasked", "Red flags not asked about yet, each needs a yes or no: {flags:list}."
 )
@@ -135,9 +139,7 @@ def _unasked(screening: Screening) -> list[Reason]:
 def _blocks(screening: Screening, today: date) -> list[Reason]:
     found = []
     for flag in screening.open_flags(today):
-        noted = screening.noted(flag)
-        words = f"{in_words(flag)}, noted {noted:%-d %B %Y}: {opens_when(flag)}."
-        found.append(table_reason(flag.value, words, noted=noted.isoformat()))
+        found.append(_FLAG_OPEN[flag](noted=screening.noted(flag).isoformat()))
     rest = screening.voice_rest_until
     if rest is not None and today < rest:
         found.append(_VOICE_REST(until=rest.isoformat()))

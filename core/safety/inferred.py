@@ -45,6 +45,7 @@ _COLD_UNASKED = says(
     "The client has been hoarse since {began:day} and nobody has asked about a cold. No voicing until the "
     "question is answered.",
 )
+_ON = says("surgery_on", " on {day:day}")
 _UNRELEASED = says(
     "found_folds_unreleased",
     "Vocal fold surgery{when}: no voicing until the surgeon's release is recorded.",
@@ -229,7 +230,7 @@ def _folds(screening: Screening, today: date) -> dict[Condition, Reason | None]:
             return {}
         return {Condition.FOLDS_GENTLE: _GENTLE()}
     operated = screening.folds_operated_on
-    when = f" on {operated:%-d %B %Y}" if operated else ""
+    when = _ON(day=operated.isoformat()) if operated else ""
     healed = screening.surgeons_date
     if healed is None and operated is not None:
         healed = operated + timedelta(days=FOLDS_HEAL_DAYS.number)

@@ -50,6 +50,7 @@ def load_demo(now: datetime, takes: Takes, *, only: Sequence[str] = ()) -> Clini
         lead_name="Greta Solan",
         password=PASSWORD,
         time_zone=ZONE,
+        language="en-gb",
         telephone="000 555 0100",
         policy_text="Harrow Quay: in doubt, rest and call.",
     )

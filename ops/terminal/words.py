@@ -1,7 +1,9 @@
 """What pages and scripts say, as templates for translators: gettext's .pot, an open format."""
 
 import argparse
+import importlib
 import io
+import pkgutil
 import re
 import sys
 from collections.abc import Iterator
@@ -12,11 +14,14 @@ from babel.messages.extract import extract
 from babel.messages.pofile import write_po
 from django.utils.translation.template import templatize
 
+import core
 from core.catalogue.materials import sorts
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.town import town
 from core.catalogue.tunes import tunes
 from core.catalogue.words import EQUIPMENT_WORDS, TOLD_IN_WORDS
+from core.fitting.schools import schools
+from core.reason import sentences
 from core.safety.circumstances import bearings
 from ops.phases import ROOT, RUN
 
@@ -45,6 +50,8 @@ def page_words() -> Catalog:
         _take(found, path, "javascript", _BLANKED.sub(" ", code))
     for place, words in _of_tables():
         found.add(words, locations=[(place, 1)])
+    for code, sentence in _of_core():
+        found.add(sentence, context=code, auto_comments=["values in braces stay as they are"])
     return found
 
 
@@ -63,6 +70,18 @@ def _take(catalog: Catalog, path: Path, method: str, text: str) -> None:
         if message and message != ("", ""):
             place = str(path.relative_to(ROOT))
             catalog.add(message, locations=[(place, line)], context=context)
+
+
+def _of_core() -> Iterator[tuple[str, str]]:
+    """Code and English of every sentence that stands beside a rule of the core, and of those in its tables."""
+    for module in pkgutil.walk_packages(core.__path__, "core."):
+        importlib.import_module(module.name)
+    yield from sorted(sentences().items())
+    for task in shipped_tasks().values():
+        yield "purpose", task.purpose
+    for school in schools().values():
+        for spec in school.steps:
+            yield spec.because.code, spec.because.words
 
 
 def _of_tables() -> Iterator[tuple[str, str]]:

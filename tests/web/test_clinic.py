@@ -144,6 +144,7 @@ def clinic_values(clinic, **changes):
     usual = {
         "name": clinic.name,
         "time_zone": "Europe/Dublin",
+        "language": "en-gb",
         "a4_hz": 442,
         "short_phonation_s": 9,
         "sz_ratio_flag": 1.7,

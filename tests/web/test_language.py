@@ -6,6 +6,8 @@ from datetime import timedelta
 
 import pytest
 from django.urls import reverse
+from django.utils import translation
+from django.utils.html import escape
 
 from core.fitting.schools import schools
 from core.program.program import Chosen
@@ -149,7 +151,7 @@ def test_another_client_of_the_clinic_reads_their_own(client, speaking, clinicia
     activate_program(other, clinician)
     access = entered(client, other, clinician)
     html = client.get(reverse("practice:today", args=[access.pk])).content.decode()
-    assert '<html lang="en">' in html
+    assert '<html lang="en-gb">' in html  # as the clinic speaks
     assert "What you will do" in html
 
 
@@ -171,7 +173,10 @@ def test_scripts_speak_the_language_asked_for(client, strange):
         assert strange_words not in answer.content.decode()
 
 
-def test_the_language_is_asked_for_where_there_is_a_choice(signed_in, clinic):
+def test_the_language_is_asked_for_where_there_is_a_choice(signed_in, clinic, settings):
+    page = signed_in.get(reverse("clients:enrol")).content.decode()
+    assert '<option value="en-gb" selected>' in page
+    settings.LANGUAGES = settings.LANGUAGES[:1]
     page = signed_in.get(reverse("clients:enrol")).content.decode()
     assert 'name="language"' not in page
 
@@ -187,3 +192,60 @@ def test_the_chosen_language_is_kept_and_an_unknown_one_refused(signed_in, stran
     assert signed_in.post(reverse("clients:enrol"), said).status_code == 422
     signed_in.post(reverse("clients:enrol"), said | {"language": LANGUAGE})
     assert Client.objects.get(name="Ivo Kelp").language == LANGUAGE
+
+
+def test_every_sentence_of_the_core_can_be_said_in_another_language(strange):
+    from string import Formatter
+
+    from core.reason import sentences
+    from ops.terminal.words import page_words
+    from web.design.language import ReadersLanguage
+
+    page_words()  # loads every module of the core
+    found = sentences()
+    assert len(found) > 250
+    with translation.override(strange):
+        for code, english in found.items():
+            said = ReadersLanguage().sentence(code, english)
+            names = {n for _t, n, _s, _c in Formatter().parse(english) if n}
+            assert {n for _t, n, _s, _c in Formatter().parse(said) if n} == names, code
+            rest = " ".join(text for text, *_ in Formatter().parse(english))
+            assert said != english or not plain_in(rest), code
+
+
+def test_a_clinic_reads_reasons_in_its_own_language(signed_in, clinic, person, version, strange):
+    from core.grading.decide import decisions
+    from web.review.course_file import CourseFile
+
+    course = CourseFile.now(person)
+    first = decisions(course.history, course.today, course.rules)[0]
+    (why, *_more) = first.against or first.reasons
+    page = reverse("review:client", args=[person.pk])
+    assert escape(str(why)) in signed_in.get(page).content.decode()
+    clinic.language = strange
+    clinic.save()
+    with translation.override(strange):
+        in_theirs = str(why)
+    assert in_theirs != why.words
+    html = signed_in.get(page).content.decode()
+    assert f'<html lang="{strange}">' in html
+    assert escape(in_theirs) in html
+
+
+@pytest.mark.parametrize(
+    ("language", "day"),
+    [("en", "Larynx examined May 25, 2026"), ("en-gb", "Larynx examined 25 May 2026")],
+)
+def test_days_are_written_as_the_clinic_writes_them(signed_in, clinic, person, language, day):
+    clinic.language = language
+    clinic.save()
+    page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
+    assert day in " ".join(page.split())
+
+
+def test_days_and_numbers_of_a_reason_are_written_by_locale():
+    from core.reason import says
+
+    late = says("test_locale", "since {day:day}: {seconds:g} s")(day="2026-06-12", seconds=2.5)
+    with translation.override("de"):
+        assert str(late) == "since 12. Juni 2026: 2,5 s"

@@ -48,7 +48,7 @@ class ClientForm(forms.ModelForm):
             return
         label = self.fields["language"].label
         self.fields["language"] = forms.ChoiceField(
-            label=label, choices=settings.LANGUAGES, initial=settings.LANGUAGE_CODE
+            label=label, choices=settings.LANGUAGES, initial=self.initial.get("language")
         )
 
     def clean_born_on(self):

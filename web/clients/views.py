@@ -33,7 +33,7 @@ from web.clinic import clock, revisions
 def enrol(request):
     now = clock.now()
     today = clock.local_date(now, request.clinic.time_zone)
-    start = {"time_zone": request.clinic.time_zone}
+    start = {"time_zone": request.clinic.time_zone, "language": request.clinic.language}
     form = ClientForm(request.POST or None, today=today, initial=start)
     if request.method == "POST" and form.is_valid():
         client = enrolment.enrol_client(request.clinic, clinician=request.user, **form.cleaned_data)

@@ -3,6 +3,7 @@
 import zoneinfo
 
 from django import forms
+from django.conf import settings
 from django.contrib.auth.password_validation import validate_password
 from django.utils.translation import gettext_lazy as _
 
@@ -17,6 +18,7 @@ class ClinicForm(forms.ModelForm):
         fields = [
             "name",
             "time_zone",
+            "language",
             "telephone",
             "a4_hz",
             "short_phonation_s",
@@ -37,6 +39,9 @@ class ClinicForm(forms.ModelForm):
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
+        self.fields["language"] = forms.ChoiceField(
+            choices=settings.LANGUAGES, label=self.fields["language"].label
+        )
         working = User.objects.filter(membership__clinic=self.instance, membership__active=True)
         self.fields["cover"] = forms.ModelChoiceField(
             working.order_by("name"),

@@ -4,10 +4,10 @@ import zoneinfo
 
 from django.conf import settings
 from django.shortcuts import render
-from django.utils import timezone
+from django.utils import timezone, translation
 
 from web.clinic.held_forms import signed_out
-from web.design.speaking import speaking
+from web.design.speaking import speaking, spoken
 
 
 class NeverStored:
@@ -27,7 +27,7 @@ class ClinicScope:
     """Every view needs a signed-in member of a clinic unless its name is in a list of
     web/config/access.py; lead views need the lead. Sets request.clinic and request.membership.
     Times are shown in the clinic's zone, those of a client's record in the client's (templates);
-    the clinic's pages speak the first language, a client's the client's own (`for_client`, tickets)."""
+    the clinic's pages speak its language, a client's the client's own (`client_required`, tickets)."""
 
     def __init__(self, get_response):
         self.get_response = get_response
@@ -49,6 +49,7 @@ class ClinicScope:
             if membership is not None and membership.active:
                 request.membership, request.clinic = membership, membership.clinic
                 timezone.activate(zoneinfo.ZoneInfo(membership.clinic.time_zone))
+                translation.activate(spoken(membership.clinic.language))
         if name in settings.PUBLIC_VIEWS:
             return None
         if not request.user.is_authenticated:

@@ -3,6 +3,7 @@
 from typing import ClassVar
 
 import pghistory
+from django.conf import settings
 from django.contrib.auth.models import AbstractUser, BaseUserManager
 from django.db import models
 from django.utils.translation import gettext_lazy as _
@@ -49,6 +50,7 @@ class User(AbstractUser, StoredRow):
 class Clinic(StoredRow):
     name = models.CharField(_("name"), max_length=120)
     time_zone = models.CharField(_("time zone"), max_length=64, default="Europe/Dublin")
+    language = models.CharField(_("language"), max_length=12, default=settings.LANGUAGE_CODE)
     a4_hz = models.FloatField(_("concert pitch A4 in Hz"), default=CONCERT_A4.number)
     short_phonation_s = models.FloatField(
         _("flag a phonation time under, seconds"), default=SHORT_PHONATION.number

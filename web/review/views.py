@@ -14,6 +14,7 @@ from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client, link_ends
 from web.clinic import clock
 from web.clinic.refusal import UsecaseRefused
+from web.design.dates import long_day
 from web.practice.models import Attempt, SetAside
 from web.practice.recordings.consent import days_left, may_listen, saved_sounds
 from web.practice.sessions.remarks import counts, remarks_on
@@ -129,7 +130,7 @@ def _screened(file: RowFile) -> dict:
     past = sorted(screening.red_flags - set(still))
 
     def said(flag) -> str:
-        return f"{in_words(flag)}, {screening.noted(flag):%-d %B %Y}"
+        return f"{in_words(flag)}, {long_day(screening.noted(flag))}"
 
     return {
         "red_flags": [said(flag) for flag in still],

@@ -10,6 +10,7 @@ from core.safety.circumstances import Circumstance
 from core.safety.condition import Condition, in_plain_words
 from core.safety.screening import ABSOLUTE, RedFlag, in_words
 from core.safety.state import Airway, VoiceState
+from web.design.dates import long_day
 
 _PAST_DAYS = (
     "asked_on",
@@ -99,7 +100,7 @@ def _check_clearance(form: Any, data: Mapping[str, Any]) -> None:
     absolute = [day for flag, day in form.noted.items() if flag in ABSOLUTE]
     if given and absolute and given < max(absolute):
         words = _now("This is before the finding of %(day)s and does not clear it.")
-        form.add_error("cleared_on", words % {"day": f"{max(absolute):%-d %B %Y}"})
+        form.add_error("cleared_on", words % {"day": long_day(max(absolute))})
     if given and valid and valid < given:
         form.add_error("cleared_from", _now("This is before the clearance was given."))
 

@@ -165,7 +165,8 @@ DEFAULT_FROM_EMAIL = env.MAIL_FROM
 ALARM_TO = env.ALARM_TO
 
 LANGUAGE_CODE = "en"
-LANGUAGES = [("en", _("English"))]
+LANGUAGES = [("en", _("English (American)")), ("en-gb", _("English (British)"))]
+FORMAT_MODULE_PATH = ["web.design.formats"]
 USE_I18N = True
 USE_TZ = True
 TIME_ZONE = "UTC"

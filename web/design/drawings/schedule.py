@@ -8,6 +8,7 @@ from django.utils.safestring import SafeString
 
 from core.dose.calendar import asked_on, stage_on
 from core.program.dosing import Dose
+from web.design.dates import short_day, weekday
 from web.design.drawings.svg import CLAY, FAINT, INK, PAPER, REED, STRAW, Svg
 
 _LEFT, _TOP, _COLUMN, _ROW, _SIZE = 76.0, 26.0, 44.0, 25.0, 14.5
@@ -55,7 +56,7 @@ def schedule(
         )
     for number, week in enumerate(weeks):
         y = _TOP + number * _ROW
-        words = f"{week[0].day:%-d %b}"
+        words = short_day(week[0].day)
         svg.text(_LEFT - 10, y + 18, words, text_anchor="end", font_size=_SIZE)
         for place, one in enumerate(week):
             _day(svg, one, _LEFT + place * _COLUMN, y, today)
@@ -75,7 +76,7 @@ def _day(svg: Svg, one: DaysAhead, x: float, y: float, today: date) -> None:
     words = "away" if one.away else f"{one.asked} home session{'s' if one.asked != 1 else ''}"
     more = (", visit" if one.visit else "") + (", taper" if one.taper else "")
     svg.open("g", class_="toggle", data_away=one.day.isoformat())
-    svg.title(f"{one.day:%a %-d %b}: {words}{more}")
+    svg.title(f"{weekday(one.day)}: {words}{more}")
     svg.add("rect", x=x + 1, y=y, width=_COLUMN - 4, height=_ROW - 2, rx=2,
             fill=CLAY if one.away else PAPER, fill_opacity=0.2 if one.away else 0.01,
             stroke=INK if one.day == today else FAINT, stroke_width=1.5 if one.day == today else 0.75)  # fmt: skip

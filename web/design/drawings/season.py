@@ -6,6 +6,7 @@ from datetime import date, timedelta
 
 from django.utils.safestring import SafeString
 
+from web.design.dates import month_day, short_day
 from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
 
 _LEFT, _RIGHT, _WIDTH = 200.0, 1010.0, 1184.0
@@ -204,7 +205,7 @@ def _marks(svg: Svg, marks: Sequence[SeasonMark], across: _Across, foot: float) 
     for mark in sorted(marks, key=lambda one: one.day):
         x = across.x(mark.day, 0.0)
         svg.open("g")
-        svg.title(f"{mark.day:%-d %B}: {mark.words}")
+        svg.title(f"{month_day(mark.day)}: {mark.words}")
         svg.add(
             "line", x1=x, y1=_TOP - 14, x2=x, y2=foot, stroke=_QUIET, stroke_width=1,
             stroke_dasharray="1 4",
@@ -223,5 +224,5 @@ def _dates(svg: Svg, across: _Across, y: float) -> None:
     monday = across.first + timedelta(days=-across.first.weekday() % 7)
     step = 7 * max(1, round(64 / (7 * across.day_px) + 0.49))
     while monday <= across.last:
-        svg.text(across.x(monday), y, f"{monday:%-d %b}", text_anchor="middle", fill=_QUIET)
+        svg.text(across.x(monday), y, short_day(monday), text_anchor="middle", fill=_QUIET)
         monday += timedelta(days=step)

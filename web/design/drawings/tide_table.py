@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from django.utils.safestring import SafeString
 
 from core.dose.tide import Stroke, TideDay
+from web.design.dates import short_day, weekday
 from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
 
 _BAR_W, _BAR_H = 7, 16
@@ -43,7 +44,7 @@ def tide_table(days: Sequence[TideDay], *, label: str) -> SafeString:
         )
     for number, week in enumerate(weeks):
         ground = 22 + row * number + row - 8
-        svg.text(62, ground - 4, f"{week[0].day:%-d %b}", text_anchor="end", font_size=_TEXT)
+        svg.text(62, ground - 4, short_day(week[0].day), text_anchor="end", font_size=_TEXT)
         svg.add(
             "line", x1=68, y1=ground + 2, x2=74 + 7 * column, y2=ground + 2, stroke=FAINT,
             stroke_width=1,
@@ -62,7 +63,7 @@ def _rows_of(day: TideDay) -> int:
 def _day(svg: Svg, day: TideDay, x: float, ground: float) -> None:
     svg.open("g")
     words = ", ".join(stroke.value for stroke in day.strokes) or "nothing prescribed"
-    svg.title(f"{day.day:%a %-d %b}: {words}")
+    svg.title(f"{weekday(day.day)}: {words}")
     beside = min(11.0, 33.0 / max(len(day.strokes), 1))
     for place, stroke in enumerate(day.strokes):
         outline = _outline(stroke, x + beside * place, ground - _BAR_H, height=_BAR_H)

@@ -7,7 +7,23 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
+from web.design import dates
+
 register = template.Library()
+for _day in (
+    dates.long_day,
+    dates.medium_day,
+    dates.month_day,
+    dates.short_day,
+    dates.weekday,
+    dates.long_weekday,
+    dates.full_day,
+    dates.weekday_numbers,
+    dates.short_moment,
+    dates.medium_moment,
+    dates.long_moment,
+):
+    register.filter(_day.__name__, _day, expects_localtime=True)
 
 
 def _missing(value) -> bool:

@@ -12,6 +12,7 @@ from core.program.routine import Routine
 from core.sheets.rows import SheetColumn, SheetRow, Wants, columns_of, rows_of
 from core.sheets.sitting import KEPT_BY_DEVICE, PaperSession, Query, cell_name
 from web.clients.models import Client
+from web.design.dates import short_day
 from web.practice.models import Attempt, Entry, HomeSession, Outcome
 from web.practice.usecases.save_paper_session import FROM_PAPER, session_id_of
 from web.programs.models import ProgramVersion
@@ -134,7 +135,7 @@ class SheetPage:
     ) -> CellShown:
         there = name in kept
         value = self.typed.get(name, kept.get(name, ""))
-        where = f"{label}, {column.day:%-d %b}, {column.turn}"
+        where = f"{label}, {short_day(column.day)}, {column.turn}"
         return CellShown(name, value, there, self._by_cell.get(name), column, where)
 
     @cached_property

@@ -22,6 +22,7 @@ from web.clients.models import Client
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.refusal import UsecaseRefused
+from web.design.dates import short_day
 from web.papers.models import Issued, IssuedKind
 from web.papers.paper_log import typed
 from web.papers.paper_log.page import DAYS, SheetPage
@@ -215,7 +216,7 @@ def _file_shown(request, client: Client, *, read=None, wrong="", status=200):
         asked = [one for one in read.csv.answers if one.why]
         context |= {
             "doubtful": [
-                (f"{column.day:%-d %b}, {column.routine}, {column.turn}", count)
+                (f"{short_day(column.day)}, {column.routine}, {column.turn}", count)
                 for column, count in read.doubtful
             ],
             "lost_signs": [one for one in asked if one.lost_sign],

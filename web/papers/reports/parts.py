@@ -28,6 +28,7 @@ from core.safety.screening import in_words
 from web.clients.baseline.measured import MeasuredView
 from web.clients.models import Client
 from web.clinic.clock import local_date
+from web.design.dates import long_day, medium_day
 from web.design.drawings.tide_table import tide_table
 from web.figures.words import name_of, spread_of, value_of
 from web.review.caseload.row import RowFile
@@ -37,7 +38,6 @@ from web.review.queries import bed_of
 from web.review.results.season import results
 from web.review.results.since_first import baseline_figures, since_first
 
-_DAY = "%-d %B %Y"
 _SEASON = timedelta(weeks=12)
 _MOST_DECISIONS = 40
 _VERDICTS: Mapping[str, Promise] = {
@@ -85,7 +85,7 @@ def _who(data: ReportData) -> ReportPart:
         _("%(name)s, born %(day)s (%(age)s years). %(occupation)s")
         % {
             "name": client.name,
-            "day": f"{client.born_on:{_DAY}}",
+            "day": long_day(client.born_on),
             "age": data.age_years,
             "occupation": client.occupation,
         }
@@ -101,7 +101,7 @@ def _examination(data: ReportData) -> ReportPart:
         return ReportPart(_("Screening"))
     lines = []
     if asked.larynx_examined_on:
-        values = {"day": f"{asked.larynx_examined_on:{_DAY}}", "findings": asked.findings}
+        values = {"day": long_day(asked.larynx_examined_on), "findings": asked.findings}
         lines.append((_("Larynx examined %(day)s. %(findings)s") % values).strip())
     else:
         lines.append(_("The larynx was not examined yet."))
@@ -122,7 +122,7 @@ def _baseline(data: ReportData) -> ReportPart:
     recorded_at = latest.view.baseline.recorded_at
     rows = [_figure(one) for one in baseline_figures(latest)]
     lines = [sentence for _code, sentence in latest.view.flags(data.client.clinic)]
-    day = f"{recorded_at:{_DAY}}" if recorded_at else ""
+    day = long_day(recorded_at) if recorded_at else ""
     return ReportPart(
         _("Baseline of %(day)s") % {"day": day},
         lines,
@@ -182,7 +182,7 @@ def _change(data: ReportData) -> ReportPart:
         "tries: %(source)s."
     ) % {"number": SMALLEST_REAL_CHANGE.number, "source": SMALLEST_REAL_CHANGE.source}
     return ReportPart(
-        _("Change since the first baseline, %(day)s") % {"day": f"{compared.day:{_DAY}}"},
+        _("Change since the first baseline, %(day)s") % {"day": long_day(compared.day)},
         head=(_("Measure"), _("Then"), _("Now"), _("By"), _("Against the spread")),
         rows=rows,
         small=[small],
@@ -199,7 +199,7 @@ def _program(data: ReportData) -> ReportPart:
         for step in routine.steps
     ]
     bed = bed_of(version.program, versions=data.versions)
-    values = {"n": version.number, "day": f"{version.active_from:{_DAY}}"}
+    values = {"n": version.number, "day": long_day(version.active_from)}
     return ReportPart(
         _("Program, version %(n)s since %(day)s") % values,
         head=(_("Step"), _("Asks for"), _("Times"), _("Rung")),
@@ -250,7 +250,7 @@ def _results(data: ReportData) -> ReportPart:
 def _decided(data: ReportData) -> ReportPart:
     rows = [
         (
-            f"{row.day:%-d %b %Y}",
+            medium_day(row.day),
             " ".join(filter(None, (str(TITLES[Act(row.act)]), row.evidence.get("about", "")))),
             str(_VERDICTS[row.verdict]),
             _why(row),
@@ -276,9 +276,9 @@ def _notes(data: ReportData) -> ReportPart:
     lines = note.text.splitlines()
     lines.append(_("Signed by %(name)s.") % {"name": note.by.name})
     for one in sorted(note.addenda.all(), key=lambda one: one.at):
-        values = {"day": f"{one.at:{_DAY}}", "text": one.text, "name": one.by.name}
+        values = {"day": long_day(one.at), "text": one.text, "name": one.by.name}
         lines.append(_("Added %(day)s: %(text)s (%(name)s)") % values)
-    return ReportPart(_("Visit note of %(day)s") % {"day": f"{note.day:{_DAY}}"}, lines)
+    return ReportPart(_("Visit note of %(day)s") % {"day": long_day(note.day)}, lines)
 
 
 def _letter(data: ReportData) -> ReportPart:
@@ -291,7 +291,7 @@ def _letter(data: ReportData) -> ReportPart:
         "what": TITLES[Act(row.act)],
         "about": f" ({about})" if about else "",
         "verdict": _VERDICTS[row.verdict],
-        "day": f"{row.day:{_DAY}}",
+        "day": long_day(row.day),
         "name": row.by.name,
     }
     lines = [_("%(what)s%(about)s: %(verdict)s on %(day)s by %(name)s.") % values]
@@ -302,7 +302,7 @@ def _letter(data: ReportData) -> ReportPart:
         words = _("It made version %(n)s of the program.")
         lines.append(words % {"n": row.version.number})
     if row.due_on:
-        lines.append(_("To be done by %(day)s.") % {"day": f"{row.due_on:{_DAY}}"})
+        lines.append(_("To be done by %(day)s.") % {"day": long_day(row.due_on)})
     return ReportPart(_("Decision"), lines)
 
 
@@ -315,7 +315,7 @@ def _goals(data: ReportData) -> ReportPart:
             _("corrects themself") if corrects else "",
         ]
         words = ", ".join(filter(None, said)) or _("nothing was noted of the goals")
-        lines.append(f"{date.fromisoformat(day):{_DAY}}: {words}.")
+        lines.append(f"{long_day(date.fromisoformat(day))}: {words}.")
     return ReportPart(_("At the last visits"), lines)
 
 

@@ -17,6 +17,7 @@ from core.grading.need import Need
 from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client
 from web.clinic.records import Unreadable, reading
+from web.design.dates import short_day
 from web.design.drawings.tide_table import tide_strip
 from web.review.caseload.four_weeks import course_from
 from web.review.caseload.needs import in_order, needs_on
@@ -190,7 +191,7 @@ def handed_words(handed: Mapping[str, Any] | None) -> str:
         return ""
     return _("Handed over by %(by)s on %(day)s: %(note)s") % {
         "by": handed["by"],
-        "day": f"{date.fromisoformat(handed['on']):%-d %b}",
+        "day": short_day(date.fromisoformat(handed["on"])),
         "note": handed["note"],
     }
 
@@ -200,7 +201,7 @@ def reason(coming: ComingNeed, row: CaseloadRow, kept: Adherence, today: date) -
     need = Need(coming.need)
     if need is Need.STOP_SIGN:
         return _("Stop sign on %(day)s: %(sign)s. Call, then clear it.") % {
-            "day": f"{row.stop_sign_on:%-d %b}",
+            "day": short_day(row.stop_sign_on),
             "sign": SIGNS[StopSign(row.stop_sign)],
         }
     if need is Need.SET_ASIDE:
@@ -214,7 +215,7 @@ def reason(coming: ComingNeed, row: CaseloadRow, kept: Adherence, today: date) -
     if need is Need.TASK_DUE:
         return _("%(what)s was due on %(day)s.") % {
             "what": _what(coming),
-            "day": f"{coming.since:%-d %b}",
+            "day": short_day(coming.since),
         }
     if need is Need.OVER_KEEN:
         return _("%(done)s home sessions in 14 days where %(asked)s are prescribed.") % {

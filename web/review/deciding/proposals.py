@@ -13,6 +13,7 @@ from core.grading.act import Act, Dimension, Proposal
 from core.grading.apply_proposal import changes
 from core.program.program import Program
 from core.program.step import Grade
+from web.design.dates import month_day
 from web.review.models import Decision
 
 TITLES: Mapping[Act, Promise] = {
@@ -180,5 +181,5 @@ def decision_message(decision: Decision) -> str:
             "number": decision.version.number
         }
     if decision.due_on is not None:
-        return _("Kept as a task, due %(day)s.") % {"day": f"{decision.due_on:%-d %B}"}
+        return _("Kept as a task, due %(day)s.") % {"day": month_day(decision.due_on)}
     return _("Kept.")

@@ -11,6 +11,7 @@ from core.grading.rule_preview import DAYS, ProposalDifference, differences
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.models import Clinic
+from web.design.dates import short_day
 from web.review.course_file import LOOKED_BACK_DAYS, CourseFile
 from web.review.deciding.proposals import TITLES
 from web.review.deciding.rule_numbers import rules_with
@@ -63,9 +64,9 @@ def _words(one: ProposalDifference) -> str:
         )
     words = said % {"what": what, "count": one.days}
     days = (
-        f"{one.first:%-d %b}"
+        short_day(one.first)
         if one.first == one.last
-        else f"{one.first:%-d %b} – {one.last:%-d %b}"
+        else f"{short_day(one.first)} – {short_day(one.last)}"
     )
     return _("%(words)s (%(days)s)") % {"words": words, "days": days}
 

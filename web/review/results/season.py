@@ -15,6 +15,7 @@ from core.grading.course import Course
 from core.grading.history import History, PastSession
 from core.grading.season import Season, SeasonReed, SeasonRow, season_of
 from web.clients.baseline.measured import MeasuredView
+from web.design.dates import month_day
 from web.design.drawings.season import (
     DrawnReed,
     DrawnRow,
@@ -158,7 +159,7 @@ def _sessions(found: Season, places: dict[str, float]) -> list[DrawnSession]:
         DrawnSession(
             day=one.day,
             place=places[one.key],
-            title=f"{one.day:%-d %B}: {', '.join(said[one.key])}",
+            title=f"{month_day(one.day)}: {', '.join(said[one.key])}",
             href=f"../sessions/{one.key}/",
         )
         for one in found.sittings

@@ -8,6 +8,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 from web.clients.models import Client
 from web.clinic import clock
 from web.clinic.refusal import UsecaseRefused
+from web.design.dates import month_day
 from web.review.forms import PutOffForm, VisitForm
 from web.review.usecases import record_care
 from web.review.views import client_page
@@ -51,7 +52,7 @@ def put_off(request, client_id):
     except UsecaseRefused as refused:
         return _refused(request, client_id, refused.words)
     said = _("Put off to %(day)s; anything more urgent comes before.")
-    words = said % {"day": f"{until:%-d %B}"} if until else _("In Rounds again.")
+    words = said % {"day": month_day(until)} if until else _("In Rounds again.")
     messages.success(request, words)
     return redirect("review:client", person.pk)
 

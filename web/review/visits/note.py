@@ -14,6 +14,7 @@ from core.dose.tide import adherence_of
 from core.grading.act import Act
 from web.clients.models import Visit
 from web.clinic import clock
+from web.design.dates import month_day
 from web.programs.models import ProgramVersion, TriedTask
 from web.review.caseload.row import RowFile
 from web.review.deciding.proposals import TITLES
@@ -51,7 +52,7 @@ def entries_of(file: RowFile) -> list[NoteEntry]:
     state = () if told_today else _state(file)
     events = sorted(_events(file, signed.at if signed else None), key=itemgetter(0))
     told = [
-        NoteEntry(one.key, one.words if day == today else f"{day:%-d %B}: {one.words}")
+        NoteEntry(one.key, one.words if day == today else f"{month_day(day)}: {one.words}")
         for day, one in events
     ]
     return [*state, *told]
@@ -77,15 +78,13 @@ def _state(file: RowFile) -> Iterator[NoteEntry]:
         back = min((today - since).days + 1, _MOST_BACK)
         kept = adherence_of(file.tide(back=back))
         words = _("Home practice since %(day)s: %(kept)s of %(asked)s home sessions done.") % {
-            "day": f"{since:%-d %B}",
+            "day": month_day(since),
             "kept": kept.kept,
             "asked": kept.prescribed,
         }
         yield NoteEntry("practice", words)
     if row.stop_sign:
-        words = _("A stop sign has been open since %(day)s.") % {
-            "day": f"{row.stop_sign_on:%-d %B}"
-        }
+        words = _("A stop sign has been open since %(day)s.") % {"day": month_day(row.stop_sign_on)}
         yield NoteEntry(f"stop:{row.stop_sign_on}", words)
     compared = since_first(file)
     if compared and compared.day != today:
@@ -124,7 +123,7 @@ def _events(file: RowFile, signed_at: datetime | None) -> Iterator[tuple[date, N
     ):
         words = _("Program version %(number)s was activated.") % {"number": version.number}
         if version.active_from != clock.local_date(version.activated_at, client.time_zone):
-            words += " " + _("It applies from %(day)s.") % {"day": f"{version.active_from:%-d %B}"}
+            words += " " + _("It applies from %(day)s.") % {"day": month_day(version.active_from)}
         yield entry("version", version, version.activated_at, words)
     for visit in Visit.objects.filter(**own).order_by("at"):
         if words := _visited(visit):
@@ -149,7 +148,7 @@ def _visited(row: Visit) -> str:
     if row.corrects is not None:
         said.append(_("Self-corrects.") if row.corrects else _("Does not self-correct yet."))
     if row.next_on:
-        said.append(_("Next visit %(day)s.") % {"day": f"{row.next_on:%-d %B}"})
+        said.append(_("Next visit %(day)s.") % {"day": month_day(row.next_on)})
     return " ".join(said)
 
 

@@ -1,0 +1,71 @@
+"""Days as the reader's locale writes them; every page, paper and mail writes a day by one of these."""
+
+from datetime import date, datetime
+
+from django.utils.formats import date_format, get_format_modules
+
+from web.design.formats.en import formats as american
+
+
+def long_day(day: date | None) -> str:
+    """June 15, 2026 · 15 June 2026"""
+    return _written(day, "DATE_FORMAT")
+
+
+def medium_day(day: date | None) -> str:
+    """Jun 15, 2026 · 15 Jun 2026"""
+    return _written(day, "MEDIUM_DATE_FORMAT")
+
+
+def month_day(day: date | None) -> str:
+    """June 15 · 15 June"""
+    return _written(day, "MONTH_DAY_FORMAT")
+
+
+def short_day(day: date | None) -> str:
+    """Jun 15 · 15 Jun"""
+    return _written(day, "SHORT_MONTH_DAY_FORMAT")
+
+
+def weekday(day: date | None) -> str:
+    """Mon Jun 15 · Mon 15 Jun"""
+    return _written(day, "WEEKDAY_FORMAT")
+
+
+def long_weekday(day: date | None) -> str:
+    """Monday, June 15 · Monday 15 June"""
+    return _written(day, "LONG_WEEKDAY_FORMAT")
+
+
+def full_day(day: date | None) -> str:
+    """Monday, June 15, 2026 · Monday, 15 June 2026"""
+    return _written(day, "FULL_DATE_FORMAT")
+
+
+def weekday_numbers(day: date | None) -> str:
+    """Mon 6/15 · Mon 15.6."""
+    return _written(day, "WEEKDAY_NUMBERS_FORMAT")
+
+
+def short_moment(at: datetime | None) -> str:
+    """Jun 15 14:05 · 15 Jun 14:05, in the zone the moment comes in."""
+    return f"{short_day(at)} {at:%H:%M}" if at else ""
+
+
+def medium_moment(at: datetime | None) -> str:
+    """Jun 15, 2026 14:05 · 15 Jun 2026 14:05"""
+    return f"{medium_day(at)} {at:%H:%M}" if at else ""
+
+
+def long_moment(at: datetime | None) -> str:
+    """Monday, June 15, 14:05 · Monday 15 June, 14:05"""
+    return f"{long_weekday(at)}, {at:%H:%M}" if at else ""
+
+
+def _written(day: date | None, name: str) -> str:
+    """A day in the format of that name of the active locale, else the American one; "" for none."""
+    if not day:
+        return ""
+    modules = (*get_format_modules(), american)
+    own = next(found for module in modules if (found := getattr(module, name, None)))
+    return date_format(day, own)

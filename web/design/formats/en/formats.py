@@ -1,0 +1,10 @@
+"""Days as American English writes them; formats of Django's `date` filter."""
+
+DATE_FORMAT = "F j, Y"
+MONTH_DAY_FORMAT = "F j"
+MEDIUM_DATE_FORMAT = "M j, Y"
+SHORT_MONTH_DAY_FORMAT = "M j"
+WEEKDAY_FORMAT = "D M j"
+LONG_WEEKDAY_FORMAT = "l, F j"
+FULL_DATE_FORMAT = "l, F j, Y"
+WEEKDAY_NUMBERS_FORMAT = "D n/j"

@@ -1,0 +1,10 @@
+"""Days as British English writes them; formats of Django's `date` filter."""
+
+DATE_FORMAT = "j F Y"
+MONTH_DAY_FORMAT = "j F"
+MEDIUM_DATE_FORMAT = "j M Y"
+SHORT_MONTH_DAY_FORMAT = "j M"
+WEEKDAY_FORMAT = "D j M"
+LONG_WEEKDAY_FORMAT = "l j F"
+FULL_DATE_FORMAT = "l, j F Y"
+WEEKDAY_NUMBERS_FORMAT = "D j.n."

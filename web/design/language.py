@@ -1,0 +1,23 @@
+"""What the core says, in the language of whoever reads: sentences by their code, days and numbers by locale."""
+
+from datetime import date
+
+from django.utils import formats
+from django.utils.translation import pgettext
+
+
+class ReadersLanguage:
+    """Answers in the language that is active when a sentence is shown.
+
+    A sentence is looked up by its code (gettext's context) and its English (the message id), so that the same
+    English may be said otherwise for two codes.
+    """
+
+    def sentence(self, code: str, english: str) -> str:
+        return pgettext(code, english)
+
+    def day(self, day: date) -> str:
+        return formats.date_format(day, "DATE_FORMAT")
+
+    def number(self, text: str) -> str:
+        return text.replace(".", formats.get_format("DECIMAL_SEPARATOR"))
