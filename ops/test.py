@@ -5,7 +5,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from ops import mutants
+from ops import bench, mutants
 from ops.environment import PYTHON, VENV
 from ops.phases import ROOT, RUN, PhaseFailed, phase
 from ops.postgres import APPLICATION, FAST_AND_LOOSE, OWNER, Cluster
@@ -27,16 +27,20 @@ SERVERS = ["tests/ops"]
 UNITS = ["tests/web", "tests/core"]
 BROWSER = ["tests/browser/test_faults.py", "tests/browser"]
 """The longest file runs first. Started last, it would keep one process busy while the other waits."""
+LONG = ["tests/long"]
+LONG_FAULTS = ["--faults", "26", "--seed", "1"]
 BESIDE = ["-n", "2", "--no-loadscope-reorder"]
 """Two processes, each file in one of them, in the order given."""
 
 
 def run(arguments: list[str]) -> int:
     """With arguments: only pytest, with these; `mutants [PART …]`: how many changed rules the
-    tests notice; `--fast`: everything but the servers and the browser.
-    Without: everything."""
+    tests notice; `--fast`: everything but the servers and the browser; `long`: what takes hours.
+    Without: everything but `long`."""
     if arguments[:1] == ["mutants"]:
         return mutants.run(arguments[1:])
+    if arguments == ["long"]:
+        return _long()
     fast = arguments == ["--fast"]
     prepare("dev")
     cluster = Cluster(RUN / "pg-test", FAST_AND_LOOSE)
@@ -63,6 +67,13 @@ def run(arguments: list[str]) -> int:
         return next(filter(None, ended), 0)
     finally:
         cluster.stop()
+
+
+def _long() -> int:
+    """Install on a fresh clone, each kind of fault once, every changed rule: each is told, whatever came of those
+    before it."""
+    ended = [run([*LONG, "-s"]), bench.run(["faults", *LONG_FAULTS]), mutants.run([])]
+    return next(filter(None, ended), 0)
 
 
 def _check(command: list[str], env: dict[str, str]) -> None:

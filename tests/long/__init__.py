@@ -1,0 +1,1 @@
+"""What takes long: run by `./reed test long`, not by `./reed test`."""
