@@ -9,10 +9,11 @@ from core.catalogue.materials import sort_named, sorts
 from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.fitting.back_pressure import back_pressure
+from core.program import limits
 from core.program.presentation import MOST_CUE, Feedback, Position, Stress
 from core.program.rung_words import beats_words
 from core.program.settable import Settable, SettingType, a_choice, a_count, a_number
-from core.program.step import MOST_OVER_DB, Grade, LevelAim, Step, Tube
+from core.program.step import Grade, LevelAim, Step, Tube
 from core.program.targets import Pace, StepTarget
 from core.reason import Reason, says
 
@@ -20,19 +21,19 @@ BY_HAND = says("by_hand", "set by hand")()
 _RESISTS = says("by_hand_resists", "set by hand; resists {cmh2o:.1f} cmH₂O at {flow_ml_s:.0f} mL/s")
 
 _TIMES = (
-    a_count("repetitions", "Repetitions", "times", 1, 10),
-    a_number("rest_s", "Rest after each", "s", 0, 300, 5),
+    a_count("repetitions", "Repetitions", limits.REPETITIONS),
+    a_number("rest_s", "Rest after each", limits.REST_S, 5),
 )
 _SOUND = Settable(key="sound", words="Sound", sort=SettingType.TEXT)
-_OVER = a_number("level.over_db", "Over the own conversation", "dB", 0, MOST_OVER_DB, 0.5)
+_OVER = a_number("level.over_db", "Over the own conversation", limits.LEVEL_OVER_DB, 0.5)
 _EFFORT = (
-    a_count("level.effort_low", "Effort from", "of 10", 0, 9),
-    a_count("level.effort_high", "Effort to", "of 10", 0, 9),
+    a_count("level.effort_low", "Effort from", limits.EFFORT),
+    a_count("level.effort_high", "Effort to", limits.EFFORT),
 )
-_DEPTH = a_number("tube.depth_cm", "Depth in water", "cm", 0.5, 15, 0.5)
+_DEPTH = a_number("tube.depth_cm", "Depth in water", replace(limits.DEPTH_CM, low=0.5), 0.5)
 _TUBE = (
-    a_number("tube.bore_mm", "Inner width", "mm", 2, 15, 0.5),
-    a_number("tube.length_cm", "Length", "cm", 3, 60, 0.5),
+    a_number("tube.bore_mm", "Inner width", limits.BORE_MM, 0.5),
+    a_number("tube.length_cm", "Length", limits.TUBE_LENGTH_CM, 0.5),
 )
 _MATERIAL = a_choice(
     "presented.material",

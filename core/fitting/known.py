@@ -4,6 +4,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, fields
 from enum import StrEnum
+from typing import Annotated
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
@@ -18,8 +19,9 @@ from core.fitting.capability import (
 from core.fitting.notes import Notebook, Notes
 from core.notes.note import Note
 from core.notes.range import ComfortableRange, VoiceGroup
-from core.program.targets import Strict, checked
+from core.program.targets import Strict
 from core.reason import Reason, says
+from core.reference.limits import BASELINE, CLIENT
 from core.reference.values import (
     BREATHLESS_SHARE,
     CONCERT_A4,
@@ -33,7 +35,7 @@ _SPEAKING_ASSUMED = says(
     "speaking_assumed", "{note} stands for the speaking note: a quarter of the way up the range."
 )
 
-SHORTEST_TRY_S, LONGEST_TRY_S = 0.1, 120.0
+SHORTEST_TRY_S = BASELINE["seconds"].low
 
 
 class TrialOutcome(StrEnum):
@@ -64,14 +66,14 @@ class KnownBaseline(Strict):
     z_s: tuple[float, ...] = ()
     probes_s: tuple[float, ...] = ()
     strong_s: tuple[float, ...] = ()
-    phonated_volume_ml: float | None = None
-    vital_capacity_ml: float | None = None
-    height_cm: float | None = None
+    phonated_volume_ml: Annotated[float, BASELINE["phonated_volume_ml"].told] | None = None
+    vital_capacity_ml: Annotated[float, BASELINE["vital_capacity_ml"].told] | None = None
+    height_cm: Annotated[float, BASELINE["height_cm"].told] | None = None
     lung_sex: LungSex | None = None
-    strong_over_db: float | None = None
-    reading_wpm: float | None = None
-    throat_strain: int | None = None
-    pitch_sd_semitones: float | None = None
+    strong_over_db: Annotated[float, BASELINE["strong_over_db"].told] | None = None
+    reading_wpm: Annotated[float, BASELINE["reading_wpm"].told] | None = None
+    throat_strain: Annotated[int, BASELINE["throat_strain"].told] | None = None
+    pitch_sd_semitones: Annotated[float, BASELINE["pitch_sd_semitones"].told] | None = None
 
     def __post_init__(self) -> None:
         low, high = int(YOUNGEST_CLIENT.number), int(OLDEST_CLIENT.number)
@@ -79,18 +81,10 @@ class KnownBaseline(Strict):
             raise PlanError("age_out_of_limits", came=self.age_years, low=low, high=high)
         for name in ("phonation_s", "s_s", "z_s", "probes_s", "strong_s"):
             for seconds in getattr(self, name):
-                checked(name, seconds, SHORTEST_TRY_S, LONGEST_TRY_S)
-        for name, low_ml, high_ml in (
-            ("phonated_volume_ml", 300, 9000),
-            ("vital_capacity_ml", 300, 9000),
-            ("height_cm", 80, 230),
-            ("strong_over_db", -10, 40),
-            ("reading_wpm", 20, 400),
-            ("throat_strain", 0, 10),
-            ("pitch_sd_semitones", 0, 12),
-        ):
+                BASELINE["seconds"].check(name, seconds)
+        for name in BASELINE.keys() - {"seconds"}:
             if (came := getattr(self, name)) is not None:
-                checked(name, came, low_ml, high_ml)
+                BASELINE[name].check(name, came)
         if (self.lowest is None) != (self.highest is None):
             raise PlanError("range_half_known")
         _ = self.comfort
@@ -147,9 +141,9 @@ class Limits(Strict):
     client; mixed_advice: whether care advice of mixed evidence is given; short_phonation_s, sz_ratio:
     from where the clinic flags a phonation time (s) and an s/z ratio."""
 
-    minutes_a_session: float | None = None
-    minutes_a_week: float | None = None
-    sessions_a_day: int | None = None
+    minutes_a_session: Annotated[float, CLIENT["minutes_a_session"].told] | None = None
+    minutes_a_week: Annotated[float, CLIENT["minutes_a_week"].told] | None = None
+    sessions_a_day: Annotated[int, CLIENT["sessions_a_day"].told] | None = None
     breath_hold: bool = False
     mixed_advice: bool = True
     short_phonation_s: float = Thresholds().short_phonation_s
@@ -160,15 +154,9 @@ class Limits(Strict):
         return Thresholds(short_phonation_s=self.short_phonation_s, sz_ratio=self.sz_ratio)
 
     def __post_init__(self) -> None:
-        for name, low, high in (
-            ("minutes_a_session", 1, 60),
-            ("minutes_a_week", 5, 1000),
-            ("sessions_a_day", 1, 6),
-            ("short_phonation_s", 0.01, 1000),
-            ("sz_ratio", 0.01, 1000),
-        ):
+        for name, limit in CLIENT.items():
             if (came := getattr(self, name)) is not None:
-                checked(name, came, low, high)
+                limit.check(name, came)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

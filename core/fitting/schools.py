@@ -15,6 +15,7 @@ from core.catalogue.words import Aim
 from core.errors import PlanError
 from core.fitting.fitted import StepSpec
 from core.fitting.fitters import fitters
+from core.program import limits
 from core.program.dosing import When
 from core.program.routine import RoutineKind
 from core.program.step import Phase
@@ -54,14 +55,14 @@ class _DoseEntry(_Read):
     """How often a school asks for a sitting; limits as of a dose (`core.program.dosing`)."""
 
     words: str
-    sessions_a_day: Annotated[int, Field(ge=1, le=6)]
-    days_a_week: Annotated[int, Field(ge=1, le=7)]
-    weeks: Annotated[int, Field(ge=1, le=26)]
-    spacing_h: Annotated[float, Field(ge=0.25, le=12)] = 3.0
+    sessions_a_day: Annotated[int, limits.SESSIONS_A_DAY.field]
+    days_a_week: Annotated[int, limits.DAYS_A_WEEK.field]
+    weeks: Annotated[int, limits.WEEKS.field]
+    spacing_h: Annotated[float, limits.SPACING_H.field] = 3.0
     taper: Literal["none", "sustained"] = "none"
     when: When = When.ANY
     visits_a_week: Annotated[int, Field(ge=0, le=7)] = 0
-    short_day_min: Annotated[float, Field(ge=1, le=10)] | None = None
+    short_day_min: Annotated[float, limits.SHORT_DAY_MIN.field] | None = None
 
 
 class _Line(BaseModel):
@@ -72,8 +73,8 @@ class _Line(BaseModel):
     task: str
     fit: str
     phase: Phase | None = None
-    repetitions: Annotated[int, Field(ge=1, le=10)] = 1
-    rest_s: Annotated[float, Field(ge=0, le=300)]
+    repetitions: Annotated[int, limits.REPETITIONS.field] = 1
+    rest_s: Annotated[float, limits.REST_S.field]
     essential: bool = False
     because: str
     when: dict[str, tuple[str, ...]] = {}

@@ -5,10 +5,9 @@ from datetime import date, time
 from enum import StrEnum
 from typing import Annotated
 
-from pydantic import Field
-
 from core.errors import PlanError
-from core.program.targets import Strict, checked
+from core.program import limits
+from core.program.targets import Strict
 
 
 class When(StrEnum):
@@ -52,10 +51,10 @@ class TaperStage(Strict):
     weeks: int
 
     def __post_init__(self) -> None:
-        checked("sessions a day", self.sessions_a_day, 1, 6)
-        checked("every days", self.every_days, 1, 7)
-        checked("repetitions", self.repetitions, 1, 10)
-        checked("weeks", self.weeks, 1, 26)
+        limits.SESSIONS_A_DAY.check("sessions a day", self.sessions_a_day)
+        limits.EVERY_DAYS.check("every days", self.every_days)
+        limits.REPETITIONS.check("repetitions", self.repetitions)
+        limits.WEEKS.check("weeks", self.weeks)
 
 
 SUSTAINED_TAPER = (
@@ -87,9 +86,9 @@ class Dose(Strict):
     """
 
     when: When = When.ANY
-    sessions_a_day: Annotated[int, Field(ge=1, le=6)] = 2
-    days_a_week: Annotated[int, Field(ge=1, le=7)] = 7
-    weeks: Annotated[int, Field(ge=1, le=26)] = 6
+    sessions_a_day: Annotated[int, limits.SESSIONS_A_DAY.field] = 2
+    days_a_week: Annotated[int, limits.DAYS_A_WEEK.field] = 7
+    weeks: Annotated[int, limits.WEEKS.field] = 6
     starts_on: date | None = None
     weekdays: tuple[int, ...] = ()
     visit_weekdays: tuple[int, ...] = ()
@@ -125,4 +124,4 @@ class Dose(Strict):
         ):
             raise PlanError("work_hours_upside_down", came=[str(self.work_from), str(self.work_to)])
         if self.short_day_min is not None:
-            checked("short day", self.short_day_min, 1, 10)
+            limits.SHORT_DAY_MIN.check("short day", self.short_day_min)

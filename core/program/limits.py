@@ -1,65 +1,93 @@
-"""The limits of every clinical number of a program, in one place: name → lowest, highest, unit.
+"""The limits of every clinical number of a program, in one place.
 
-Types of targets, steps, grades and doses check against it when they are made, whoever makes them:
-a fitter, the Bench, a file, a stored version.
+Types of targets, steps, grades and doses check against them when they are made, whoever makes them: a fitter, the
+page of a program, a file, a stored version. What is set by hand says them at its field.
 """
-
-import math
 
 from core.catalogue.words import Growth
 from core.errors import PlanError
+from core.reference.limits import Limit
 from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
-RUNGS: dict[Growth, tuple[float, float, str]] = {
-    Growth.SECONDS: (HOLD_SHORTEST.number, HOLD_LONGEST.number, "s"),
-    Growth.BEATS_OUT: (1, 60, "beats"),
-    Growth.FORM: (0, 40, "place in the list of forms"),
-    Growth.DECIBELS: (0, 20, "dB over the own conversation"),
-    Growth.SEMITONES: (35, 96, "number of the note, B1–C7"),
-    Growth.COUNT: (1, 60, "times"),
-    Growth.WIDTH: (0, 40, "place in the list of widths"),
-    Growth.CUE: (0, 40, "place in the list of cues"),
-    Growth.TEMPO: (30, 240, "beats/min"),
-    Growth.PLACE: (0, 40, "place in the list of places"),
+HOLD_S = Limit(HOLD_SHORTEST.number, HOLD_LONGEST.number, "s")
+TIMED_S = Limit(3, 900, "s")
+SPEECH_S = Limit(5, 600, "s")
+COUNTED_EACH_S = Limit(0.5, 60, "s")
+PHRASE_S = Limit(1, 15, "s")
+PACE_S = Limit(0.5, 60, "s")
+REST_S = Limit(0, 300, "s")
+REPETITIONS = Limit(1, 10, "times")
+COUNT = Limit(1, 60, "times")
+SIDES = Limit(1, 2, "sides")
+RISES = Limit(1, 5, "times")
+TEMPO_BPM = Limit(30, 240, "beats/min")
+BEATS_IN = Limit(1, 20, "beats")
+BEATS_OUT = Limit(1, 60, "beats")
+BREATHS = Limit(1, 10, "breaths")
+PATTERN_NOTES = Limit(2, 20, "notes")
+PATTERN_KEYS = Limit(1, 48, "keys")
+LEVEL_OVER_DB = Limit(0, 20, "dB")
+EFFORT = Limit(0, 9, "of 10")
+BORE_MM = Limit(2, 15, "mm")
+TUBE_LENGTH_CM = Limit(3, 60, "cm")
+DEPTH_CM = Limit(0, 15, "cm")
+FLOW_ML_S = Limit(20, 1000, "mL/s")
+SESSIONS_A_DAY = Limit(1, 6, "a day")
+DAYS_A_WEEK = Limit(1, 7, "days")
+EVERY_DAYS = Limit(1, 7, "days")
+WEEKS = Limit(1, 26, "weeks")
+SPACING_H = Limit(0.25, 12, "h")
+SHORT_DAY_MIN = Limit(1, 10, "min")
+
+RUNGS: dict[Growth, Limit] = {
+    Growth.SECONDS: HOLD_S,
+    Growth.BEATS_OUT: BEATS_OUT,
+    Growth.FORM: Limit(0, 40, "place in the list of forms"),
+    Growth.DECIBELS: Limit(0, 20, "dB over the own conversation"),
+    Growth.SEMITONES: Limit(35, 96, "number of the note, B1–C7"),
+    Growth.COUNT: COUNT,
+    Growth.WIDTH: Limit(0, 40, "place in the list of widths"),
+    Growth.CUE: Limit(0, 40, "place in the list of cues"),
+    Growth.TEMPO: TEMPO_BPM,
+    Growth.PLACE: Limit(0, 40, "place in the list of places"),
 }
 """Values of the rungs, and of the goal, of a grade."""
 
-SHOWN: dict[Growth, tuple[float, float]] = {
-    Growth.SECONDS: (0, 120),
-    Growth.BEATS_OUT: (0, 480),
-    Growth.DECIBELS: (-10, 40),
+SHOWN: dict[Growth, Limit] = {
+    Growth.SECONDS: Limit(0, 120, "s"),
+    Growth.BEATS_OUT: Limit(0, 480, "beats"),
+    Growth.DECIBELS: Limit(-10, 40, "dB"),
 }
 """What a client can have shown in that unit."""
 
 MOST_RUNGS = 60
-NUMBERS: dict[str, tuple[float, float, str]] = {
-    "margin_semitones": (0, 12, "semitones"),
-    "shown_s": (0.1, 120, "s"),
-    "deepest_cm": (0, 15, "cm"),
-    "back_pressure_cmh2o": (0, 500, "cmH₂O"),
-    "times": (1, 5, "rises in one breath"),
+NUMBERS: dict[str, Limit] = {
+    "margin_semitones": Limit(0, 12, "semitones"),
+    "shown_s": Limit(0.1, 120, "s"),
+    "deepest_cm": Limit(0, 15, "cm"),
+    "back_pressure_cmh2o": Limit(0, 500, "cmH₂O"),
+    "times": RISES,
 }
 
 
 def within(name: str, came: float) -> float:
     """A number of `NUMBERS` within its limits; PlanError("a_number_out_of_limits")."""
-    low, high, unit = NUMBERS[name]
-    return _within(f"{name}, {unit}", came, low, high)
+    return _within(f"{name}, {NUMBERS[name].unit}", came, NUMBERS[name])
 
 
 def rung_within(growth: Growth, came: float) -> float:
     """A rung or goal within the limits of its dimension."""
-    low, high, unit = RUNGS[growth]
-    return _within(f"a rung, {unit}", came, low, high)
+    return _within(f"a rung, {RUNGS[growth].unit}", came, RUNGS[growth])
 
 
 def shown_within(growth: Growth, came: float) -> float:
     """What was shown within the limits of its dimension."""
-    low, high = SHOWN.get(growth, RUNGS[growth][:2])
-    return _within("what was shown", came, low, high)
+    return _within("what was shown", came, SHOWN.get(growth, RUNGS[growth]))
 
 
-def _within(which: str, came: float, low: float, high: float) -> float:
-    if not (math.isfinite(came) and low <= came <= high):
-        raise PlanError("a_number_out_of_limits", which=which, came=came, low=low, high=high)
+def _within(which: str, came: float, limit: Limit) -> float:
+    if not limit.holds(came):
+        raise PlanError(
+            "a_number_out_of_limits", which=which, came=came, low=limit.low, high=limit.high
+        )
     return came

@@ -8,6 +8,7 @@ from typing import Any
 
 from core.errors import NoteError, PlanError
 from core.notes.note import Note
+from core.reference.limits import Limit
 
 MOST_TEXT = 60
 """Characters of a sound that is typed."""
@@ -65,22 +66,23 @@ class Settable:
 
 
 def a_number(
-    key: str, words: str, unit: str, low: float, high: float, grid: float = 1.0, **more: Any
+    key: str, words: str, limit: Limit, grid: float = 1.0, *, unit: str | None = None, **more: Any
 ) -> Settable:
+    """A number within a limit, in its unit unless another word is named."""
     return Settable(
         key=key,
         words=words,
         sort=SettingType.NUMBER,
-        unit=unit,
-        low=low,
-        high=high,
+        unit=limit.unit if unit is None else unit,
+        low=limit.low,
+        high=limit.high,
         grid=grid,
         **more,
     )
 
 
-def a_count(key: str, words: str, unit: str, low: int, high: int, **more: Any) -> Settable:
-    return a_number(key, words, unit, low, high, whole=True, **more)
+def a_count(key: str, words: str, limit: Limit, **more: Any) -> Settable:
+    return a_number(key, words, limit, whole=True, **more)
 
 
 def a_note(key: str, words: str, **more: Any) -> Settable:

@@ -10,7 +10,20 @@ from core.catalogue.doing import ADVICE, can_take, measured_kind, task_kinds
 from core.catalogue.touches import Touch
 from core.catalogue.words import NAMED_RUNGS, Growth
 from core.errors import PlanError
-from core.program.limits import MOST_RUNGS, rung_within, shown_within, within
+from core.program.limits import (
+    BORE_MM,
+    DEPTH_CM,
+    EFFORT,
+    FLOW_ML_S,
+    LEVEL_OVER_DB,
+    MOST_RUNGS,
+    REPETITIONS,
+    REST_S,
+    TUBE_LENGTH_CM,
+    rung_within,
+    shown_within,
+    within,
+)
 from core.program.presentation import AS_EVER, Presentation
 from core.program.targets import (
     GlidePath,
@@ -18,7 +31,6 @@ from core.program.targets import (
     HoldTarget,
     StepTarget,
     Strict,
-    checked,
 )
 from core.reason import Because
 
@@ -110,12 +122,12 @@ class LevelAim(Strict):
         if self.over_db is None and self.effort_low is None:
             raise PlanError("level_without_aim")
         if self.over_db is not None:
-            checked("level over the reference", self.over_db, 0, MOST_OVER_DB)
+            LEVEL_OVER_DB.check("level over the reference", self.over_db)
         if (self.effort_low is None) != (self.effort_high is None):
             raise PlanError("level_without_aim")
         if self.effort_low is not None and self.effort_high is not None:
-            checked("effort", self.effort_low, 0, self.effort_high)
-            checked("effort", self.effort_high, self.effort_low, 9)
+            replace(EFFORT, high=self.effort_high).check("effort", self.effort_low)
+            replace(EFFORT, low=self.effort_low).check("effort", self.effort_high)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -126,19 +138,19 @@ class Tube(Strict):
     deepest_cm: the deepest the product allows at home for what the tube is for.
     """
 
-    bore_mm: float
-    length_cm: float
-    depth_cm: float
+    bore_mm: Annotated[float, BORE_MM.told]
+    length_cm: Annotated[float, TUBE_LENGTH_CM.told]
+    depth_cm: Annotated[float, DEPTH_CM.told]
     deepest_cm: float
-    flow_ml_s: float
+    flow_ml_s: Annotated[float, FLOW_ML_S.told]
     back_pressure_cmh2o: float
     because: Because
 
     def __post_init__(self) -> None:
-        checked("bore", self.bore_mm, 2, 15)
-        checked("length", self.length_cm, 3, 60)
-        checked("depth", self.depth_cm, 0, 15)
-        checked("flow", self.flow_ml_s, 20, 1000)
+        BORE_MM.check("bore", self.bore_mm)
+        TUBE_LENGTH_CM.check("length", self.length_cm)
+        DEPTH_CM.check("depth", self.depth_cm)
+        FLOW_ML_S.check("flow", self.flow_ml_s)
         within("deepest_cm", self.deepest_cm)
         within("back_pressure_cmh2o", self.back_pressure_cmh2o)
 
@@ -160,8 +172,8 @@ class Step(Strict):
     instruction: str
     caution: str
     because: Because | None = None
-    repetitions: Annotated[int, Field(ge=1, le=10)]
-    rest_s: Annotated[float, Field(ge=0, le=300)]
+    repetitions: Annotated[int, REPETITIONS.field]
+    rest_s: Annotated[float, REST_S.field]
     target: StepTarget
     grade: Grade | None = None
     level: LevelAim | None = None

@@ -10,6 +10,7 @@ from core.catalogue.tasks import Task
 from core.errors import PlanError
 from core.fitting.notes import Notes
 from core.fitting.schools import schools
+from core.program import limits
 from core.program.dosing import Dose
 from core.program.presentation import Presentation
 from core.program.program import Chosen, Program
@@ -34,8 +35,8 @@ class OutlinedStep(Strict):
     """A task, how often, and how it is shown at home; nothing that was fitted to somebody."""
 
     task: Annotated[str, Field(max_length=60)]
-    repetitions: Annotated[int, Field(ge=1, le=10)]
-    rest_s: Annotated[float, Field(ge=0, le=300)]
+    repetitions: Annotated[int, limits.REPETITIONS.field]
+    rest_s: Annotated[float, limits.REST_S.field]
     presented: Presentation = field(default_factory=Presentation)
 
 

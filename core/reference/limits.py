@@ -1,11 +1,16 @@
-"""How small and how large a number of the record may be, in one place: forms say it, the database checks it again.
+"""How small and how large a number may be, said once: types, forms, the database and schemas read it from here.
 
-What a program may hold stands in `core/program/limits.py`.
+Numbers of the record; those of a program stand in `core/program/limits.py`.
 """
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
+from pydantic import Field
+
+from core.errors import PlanError
 from core.reference.values import A4_HIGHEST, A4_LOWEST
 
 
@@ -16,6 +21,28 @@ class Limit:
     low: float
     high: float
     unit: str
+
+    @property
+    def field(self) -> Any:
+        """For the annotation of a field: a file with another number is refused, and the schema says so."""
+        return Field(ge=self.low, le=self.high)
+
+    @property
+    def told(self) -> Any:
+        """For the annotation of a field that is checked with others: only the schema says so."""
+        return Field(json_schema_extra={"minimum": self.low, "maximum": self.high})
+
+    def holds(self, came: float) -> bool:
+        """Whether a number is finite and within."""
+        return math.isfinite(came) and self.low <= came <= self.high
+
+    def check(self, which: str, came: float) -> float:
+        """The number, where it is within; PlanError("target_out_of_limits", which, came, low, high)."""
+        if not self.holds(came):
+            raise PlanError(
+                "target_out_of_limits", which=which, came=came, low=self.low, high=self.high
+            )
+        return came
 
 
 CLINIC: Mapping[str, Limit] = {
@@ -35,5 +62,19 @@ BASELINE: Mapping[str, Limit] = {
     "vital_capacity_ml": Limit(300, 9000, "mL"),
     "height_cm": Limit(80, 230, "cm"),
     "seconds": Limit(0.1, 120, "s"),
+    "phonated_volume_ml": Limit(300, 9000, "mL"),
+    "strong_over_db": Limit(-10, 40, "dB"),
+    "reading_wpm": Limit(20, 400, "words/min"),
+    "throat_strain": Limit(0, 10, "of 10"),
+    "pitch_sd_semitones": Limit(0, 12, "semitones"),
 }
 """Numbers measured or typed at a baseline."""
+
+CLIENT: Mapping[str, Limit] = {
+    "minutes_a_session": CLINIC["session_minutes"],
+    "minutes_a_week": CLINIC["week_minutes"],
+    "sessions_a_day": Limit(1, 6, "home sessions"),
+    "short_phonation_s": Limit(0.01, 1000, "s"),
+    "sz_ratio": Limit(0.01, 1000, ""),
+}
+"""What clinic and client set as limits of a proposal."""

@@ -13,8 +13,9 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
-from core.program.targets import Strict, checked
+from core.program.targets import Strict
 from core.reason import Reason, says, table_reason
+from core.reference.limits import Limit
 from core.reference.values import EVENT_NEAR, MUCH_TALKING, STEPS_TO_REMEMBER
 
 _MANY_STEPS = says("many_steps", "{steps} voiced steps a session are many for a weak memory.")
@@ -93,7 +94,7 @@ class Living(Strict):
 
     def __post_init__(self) -> None:
         if self.talking_hours is not None:
-            checked("hours of talking", self.talking_hours, 0, 24)
+            Limit(0, 24, "h").check("hours of talking", self.talking_hours)
 
 
 @cache

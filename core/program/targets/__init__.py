@@ -10,7 +10,7 @@ from pydantic import Field
 
 from core.notes.note import Note
 from core.program.targets.blow import Blow
-from core.program.targets.common import Activity, Asked, Leg, Strict, checked, seconds_of
+from core.program.targets.common import Activity, Asked, Leg, Strict, seconds_of
 from core.program.targets.counted import Counted
 from core.program.targets.glide import GlidePath
 from core.program.targets.holds import Holds, HoldTarget
@@ -38,7 +38,6 @@ __all__ = [
     "StepTarget",
     "Strict",
     "Timed",
-    "checked",
     "lowest_and_highest",
     "seconds_of",
 ]

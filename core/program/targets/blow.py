@@ -5,11 +5,12 @@ from typing import ClassVar, Literal, Self
 
 from core.catalogue.words import Growth
 from core.kinds.aim import AIR_ONLY
+from core.program import limits
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, a_number, a_yes
 from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg
 from core.reason import Because, Reason
-from core.reference.values import HISS_OVER_OWN_BEST, HOLD_LONGEST, HOLD_SHORTEST
+from core.reference.values import HISS_OVER_OWN_BEST
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,7 +24,7 @@ class Blow(Asks):
     prepared: ClassVar[bool] = True
     air_share: ClassVar[float] = HISS_OVER_OWN_BEST.number
     settables: ClassVar[tuple[Settable, ...]] = (
-        a_number("seconds", "Seconds", "s", HOLD_SHORTEST.number, HOLD_LONGEST.number, 0.5),
+        a_number("seconds", "Seconds", limits.HOLD_S, 0.5),
         a_yes("swell", "Soft, louder, soft"),
     )
 

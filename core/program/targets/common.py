@@ -1,22 +1,20 @@
 """What every target of a step is asked for, with what most of them answer."""
 
-import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Annotated, Any, ClassVar, Self
 
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict
 
 from core.catalogue.words import Growth
-from core.errors import PlanError
 from core.notes.note import Note
+from core.program import limits
 from core.program.settable import Settable
 from core.reason import Because, Reason
-from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
-HoldSeconds = Annotated[float, Field(ge=HOLD_SHORTEST.number, le=HOLD_LONGEST.number)]
-Tempo = Annotated[float, Field(ge=30, le=240)]
+HoldSeconds = Annotated[float, limits.HOLD_S.field]
+Tempo = Annotated[float, limits.TEMPO_BPM.field]
 
 
 class Strict:
@@ -24,13 +22,6 @@ class Strict:
 
     __slots__ = ()
     __pydantic_config__: ClassVar[ConfigDict] = ConfigDict(extra="forbid", allow_inf_nan=False)
-
-
-def checked(name: str, came: float, low: float, high: float) -> float:
-    """A number within limits; PlanError("target_out_of_limits", which, came, low, high)."""
-    if not (math.isfinite(came) and low <= came <= high):
-        raise PlanError("target_out_of_limits", which=name, came=came, low=low, high=high)
-    return came
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

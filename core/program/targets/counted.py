@@ -4,17 +4,19 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field
-
 from core.catalogue.words import Growth
 from core.notes.note import Note
+from core.program import limits
 from core.program.settable import Settable, a_count, a_note, a_number
-from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, checked, seconds_of
+from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, seconds_of
 from core.reason import Because, Reason
+from core.reference.limits import Limit
 
 _FEWEST = 3
 COUNT_IN_BEATS = 8
 """Beats counted before an entry."""
+BREATH_ON = Limit(2, COUNT_IN_BEATS, "of 8")
+"""The beat of the count-in on which the breath comes."""
 SOUNDED_BEATS = 4
 """Beats the sound of an entry lasts, before the next is counted in."""
 
@@ -26,29 +28,29 @@ class Counted(Asks):
     breath comes, where each is an entry after a count-in of eight."""
 
     kind: Literal["counted"] = "counted"
-    count: Annotated[int, Field(ge=1, le=60)]
+    count: Annotated[int, limits.COUNT.field]
     unit: str
-    seconds_each: Annotated[float, Field(ge=0.5, le=60)]
+    seconds_each: Annotated[float, limits.COUNTED_EACH_S.field]
     note: Note | None = None
     tempo_bpm: Tempo | None = None
-    breath_on: Annotated[int, Field(ge=2, le=COUNT_IN_BEATS)] | None = None
+    breath_on: Annotated[int, BREATH_ON.field] | None = None
     because: Because
     partly_voiced: ClassVar[bool] = True
     settables: ClassVar[tuple[Settable, ...]] = (
-        a_count("count", "Times", "times", 1, 60),
-        a_number("seconds_each", "Seconds, each", "s", 0.5, 60, 0.5),
+        a_count("count", "Times", limits.COUNT),
+        a_number("seconds_each", "Seconds, each", limits.COUNTED_EACH_S, 0.5),
         a_note("note", "Near", optional=True),
-        a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5, optional=True),
-        a_count("breath_on", "Breath on beat", "of 8", 2, COUNT_IN_BEATS, optional=True),
+        a_number("tempo_bpm", "Tempo", limits.TEMPO_BPM, 5, optional=True),
+        a_count("breath_on", "Breath on beat", BREATH_ON, optional=True),
     )
 
     def __post_init__(self) -> None:
-        checked("count", self.count, 1, 60)
-        checked("seconds each", self.seconds_each, 0.5, 60)
+        limits.COUNT.check("count", self.count)
+        limits.COUNTED_EACH_S.check("seconds each", self.seconds_each)
         if self.tempo_bpm is not None:
-            checked("tempo_bpm", self.tempo_bpm, 30, 240)
+            limits.TEMPO_BPM.check("tempo_bpm", self.tempo_bpm)
         if self.breath_on is not None:
-            checked("breath_on", self.breath_on, 2, COUNT_IN_BEATS)
+            BREATH_ON.check("breath_on", self.breath_on)
 
     @property
     def seconds(self) -> float:

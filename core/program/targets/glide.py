@@ -6,11 +6,11 @@ from typing import ClassVar, Literal
 
 from core.errors import PlanError
 from core.notes.note import Note
+from core.program import limits
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, a_count, a_note, a_number, a_yes
-from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg, checked
+from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg
 from core.reason import Because
-from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,14 +29,14 @@ class GlidePath(Asks):
     settables: ClassVar[tuple[Settable, ...]] = (
         a_note("start", "From"),
         a_note("end", "To"),
-        a_number("seconds", "Seconds", "s", HOLD_SHORTEST.number, HOLD_LONGEST.number, 0.5),
-        a_count("times", "Rises in one breath", "times", 1, 5),
+        a_number("seconds", "Seconds", limits.HOLD_S, 0.5),
+        a_count("times", "Rises in one breath", limits.RISES),
         a_yes("back", "And back"),
     )
 
     def __post_init__(self) -> None:
         checked_hold(self.seconds)
-        checked("times", self.times, 1, 5)
+        limits.RISES.check("times", self.times)
         if self.start == self.end:
             raise PlanError("glide_without_span", note=self.start.name)
 

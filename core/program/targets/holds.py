@@ -7,11 +7,11 @@ from typing import Any, ClassVar, Literal, Self
 from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.notes.note import Note
+from core.program import limits
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, SettingType, a_number
 from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg, Strict
 from core.reason import Because, Reason
-from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,9 +40,7 @@ class Holds(Asks):
         a_number(
             "seconds_each",
             "Seconds, each note",
-            "s",
-            HOLD_SHORTEST.number,
-            HOLD_LONGEST.number,
+            limits.HOLD_S,
             0.5,
         ),
     )

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from typing import ClassVar, Literal
 
 from core.notes.note import Note
+from core.program import limits
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, a_note, a_number
 from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg
 from core.reason import Because
-from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,8 +23,8 @@ class Join(Asks):
     because: Because
     prepared: ClassVar[bool] = True
     settables: ClassVar[tuple[Settable, ...]] = (
-        a_number("hiss_s", "Hiss", "s", HOLD_SHORTEST.number, HOLD_LONGEST.number, 0.5),
-        a_number("buzz_s", "Buzz", "s", HOLD_SHORTEST.number, HOLD_LONGEST.number, 0.5),
+        a_number("hiss_s", "Hiss", limits.HOLD_S, 0.5),
+        a_number("buzz_s", "Buzz", limits.HOLD_S, 0.5),
         a_note("note", "On"),
     )
 

@@ -3,11 +3,10 @@
 from dataclasses import dataclass, replace
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field
-
 from core.catalogue.words import Growth
+from core.program import limits
 from core.program.settable import Settable, a_count, a_number, a_yes
-from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, checked, seconds_of
+from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, seconds_of
 from core.reason import Because, Reason
 
 
@@ -16,28 +15,28 @@ class Pace(Asks):
     """Breathing in and out on counted beats, a number of times; tempo in beats/min."""
 
     kind: Literal["pace"] = "pace"
-    beats_in: Annotated[int, Field(ge=1, le=20)]
-    beats_out: Annotated[int, Field(ge=1, le=60)]
+    beats_in: Annotated[int, limits.BEATS_IN.field]
+    beats_out: Annotated[int, limits.BEATS_OUT.field]
     tempo_bpm: Tempo
-    breaths: Annotated[int, Field(ge=1, le=10)]
+    breaths: Annotated[int, limits.BREATHS.field]
     last_puff: bool = False
     because: Because
     runs_on: ClassVar[bool] = True
     settables: ClassVar[tuple[Settable, ...]] = (
-        a_count("beats_in", "Beats in", "beats", 1, 20),
-        a_count("beats_out", "Beats out", "beats", 1, 60),
-        a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5),
-        a_count("breaths", "Breaths", "breaths", 1, 10),
+        a_count("beats_in", "Beats in", limits.BEATS_IN),
+        a_count("beats_out", "Beats out", limits.BEATS_OUT),
+        a_number("tempo_bpm", "Tempo", limits.TEMPO_BPM, 5),
+        a_count("breaths", "Breaths", limits.BREATHS),
         a_yes("last_puff", "A last puff"),
     )
 
     def __post_init__(self) -> None:
-        checked("tempo_bpm", self.tempo_bpm, 30, 240)
-        checked("beats in", self.beats_in, 1, 20)
-        checked("beats out", self.beats_out, 1, 60)
-        checked("breaths", self.breaths, 1, 10)
-        checked("seconds in", self.in_s, 0.5, 60)
-        checked("seconds out", self.out_s, 0.5, 60)
+        limits.TEMPO_BPM.check("tempo_bpm", self.tempo_bpm)
+        limits.BEATS_IN.check("beats in", self.beats_in)
+        limits.BEATS_OUT.check("beats out", self.beats_out)
+        limits.BREATHS.check("breaths", self.breaths)
+        limits.PACE_S.check("seconds in", self.in_s)
+        limits.PACE_S.check("seconds out", self.out_s)
 
     @property
     def in_s(self) -> float:

@@ -7,8 +7,9 @@ from typing import Any, ClassVar, Literal, Self
 from core.errors import PlanError
 from core.notes.note import Note
 from core.notes.scale import DEGREES
+from core.program import limits
 from core.program.settable import Settable, SettingType, a_number
-from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, checked, seconds_of
+from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, seconds_of
 from core.reason import Because, Reason
 
 
@@ -31,13 +32,13 @@ class Pattern(Asks):
     settables: ClassVar[tuple[Settable, ...]] = (
         Settable(key="degrees", words="Degrees of the scale", sort=SettingType.DEGREES),
         Settable(key="keys", words="Keys, in order", sort=SettingType.NOTES),
-        a_number("tempo_bpm", "Tempo", "beats/min", 30, 240, 5),
+        a_number("tempo_bpm", "Tempo", limits.TEMPO_BPM, 5),
     )
 
     def __post_init__(self) -> None:
-        checked("tempo_bpm", self.tempo_bpm, 30, 240)
-        checked("notes of a pattern", len(self.degrees), 2, 20)
-        checked("keys", len(self.keys), 1, 48)
+        limits.TEMPO_BPM.check("tempo_bpm", self.tempo_bpm)
+        limits.PATTERN_NOTES.check("notes of a pattern", len(self.degrees))
+        limits.PATTERN_KEYS.check("keys", len(self.keys))
         for degree in self.degrees:
             if degree not in DEGREES:
                 raise PlanError("degree_unknown", degree=degree, known="1–9")

@@ -5,11 +5,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field
-
 from core.notes.note import Note
+from core.program import limits
 from core.program.settable import Settable, a_count, a_note, a_number
-from core.program.targets.common import Asked, Asks, checked
+from core.program.targets.common import Asked, Asks
 from core.reason import Because
 
 IN_A_PIECE = 5
@@ -23,21 +22,21 @@ class Phrases(Asks):
 
     kind: Literal["phrases"] = "phrases"
     note: Note
-    count: Annotated[int, Field(ge=1, le=60)]
-    seconds_each: Annotated[float, Field(ge=1, le=15)] = 5.0
+    count: Annotated[int, limits.COUNT.field]
+    seconds_each: Annotated[float, limits.PHRASE_S.field] = 5.0
     because: Because
     prepared: ClassVar[bool] = True
     each_starts: ClassVar[bool] = True
     partly_voiced: ClassVar[bool] = True
     settables: ClassVar[tuple[Settable, ...]] = (
         a_note("note", "Near"),
-        a_count("count", "Phrases", "phrases", 1, 60),
-        a_number("seconds_each", "Seconds, each", "s", 1, 15, 0.5),
+        a_count("count", "Phrases", limits.COUNT, unit="phrases"),
+        a_number("seconds_each", "Seconds, each", limits.PHRASE_S, 0.5),
     )
 
     def __post_init__(self) -> None:
-        checked("phrases", self.count, 1, 60)
-        checked("seconds each", self.seconds_each, 1, 15)
+        limits.COUNT.check("phrases", self.count)
+        limits.PHRASE_S.check("seconds each", self.seconds_each)
 
     @property
     def seconds(self) -> float:

@@ -4,11 +4,10 @@ import math
 from dataclasses import dataclass, replace
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field
-
 from core.catalogue.words import Growth
+from core.program import limits
 from core.program.settable import Settable, a_number
-from core.program.targets.common import Asked, Asks, checked
+from core.program.targets.common import Asked, Asks
 from core.reason import Because, Reason
 
 LONGEST_PIECE_S = 90.0
@@ -21,14 +20,16 @@ class Speech(Asks):
     """Speaking, counting or reading for about a number of seconds, in pieces of 90 s at most."""
 
     kind: Literal["speech"] = "speech"
-    seconds: Annotated[float, Field(ge=5, le=600)]
+    seconds: Annotated[float, limits.SPEECH_S.field]
     because: Because
     runs_on: ClassVar[bool] = True
     partly_voiced: ClassVar[bool] = True
-    settables: ClassVar[tuple[Settable, ...]] = (a_number("seconds", "Seconds", "s", 5, 600, 5),)
+    settables: ClassVar[tuple[Settable, ...]] = (
+        a_number("seconds", "Seconds", limits.SPEECH_S, 5),
+    )
 
     def __post_init__(self) -> None:
-        checked("seconds", self.seconds, 5, 600)
+        limits.SPEECH_S.check("seconds", self.seconds)
 
     @property
     def attempts(self) -> int:

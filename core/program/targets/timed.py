@@ -3,11 +3,10 @@
 from dataclasses import dataclass, replace
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field
-
 from core.catalogue.words import Growth
+from core.program import limits
 from core.program.settable import Settable, a_count, a_number
-from core.program.targets.common import Activity, Asked, Asks, Leg, checked
+from core.program.targets.common import Activity, Asked, Asks, Leg
 from core.reason import Because, Reason
 
 _SHORTEST_S = 15.0
@@ -19,20 +18,20 @@ class Timed(Asks):
     nothing voiced, where the task is voiced otherwise."""
 
     kind: Literal["timed"] = "timed"
-    seconds_a_side: Annotated[float, Field(ge=3, le=900)]
-    sides: Annotated[int, Field(ge=1, le=2)] = 1
+    seconds_a_side: Annotated[float, limits.TIMED_S.field]
+    sides: Annotated[int, limits.SIDES.field] = 1
     air: bool = False
     because: Because
     partly_voiced: ClassVar[bool] = True
     by_clock: ClassVar[bool] = True
     settables: ClassVar[tuple[Settable, ...]] = (
-        a_number("seconds_a_side", "Seconds, each side", "s", 3, 900, 5),
-        a_count("sides", "Sides", "sides", 1, 2),
+        a_number("seconds_a_side", "Seconds, each side", limits.TIMED_S, 5),
+        a_count("sides", "Sides", limits.SIDES),
     )
 
     def __post_init__(self) -> None:
-        checked("seconds", self.seconds_a_side, 3, 900)
-        checked("sides", self.sides, 1, 2)
+        limits.TIMED_S.check("seconds", self.seconds_a_side)
+        limits.SIDES.check("sides", self.sides)
 
     @property
     def seconds(self) -> float:
