@@ -1,7 +1,6 @@
 """A fresh clone on a machine where Still Reed never ran: installed, served with the demo, stopped."""
 
 import os
-import signal
 import subprocess
 import tempfile
 import time
@@ -49,7 +48,7 @@ def test_a_fresh_clone_is_served_by_one_command_and_stops_without_leftovers(fold
         assert started.poll() is None, "".join(told)
         assert _served(port), "".join(told)
     finally:
-        started.send_signal(signal.SIGINT)
+        started.terminate()
         code = started.wait(60)
     with capsys.disabled():
         print(f"\n  a fresh clone was served after {took_s:.0f} s")
