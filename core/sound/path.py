@@ -1,5 +1,14 @@
 """The most plausible pitch through all frames: one guess a frame, or none.
 
+How it works. The kernel leaves up to four guesses at the pitch of each frame, each with how regularly the sound
+repeats at it. Taking the most regular guess of each frame alone would jump between octaves, so the frames are read as
+a path: a guess costs the more the less regular it is, "no voice" costs a fixed amount, going from voice to no voice or
+back costs something, and going from one pitch to another costs by the distance in octaves. The cheapest path through
+all frames is found by dynamic programming: for every frame and every state (no voice, guess 1 …) the cheapest way to
+get there is kept with the state it came from, and the path is read backwards from the cheapest end. Frames that are as
+good as silent can only be unvoiced. Where the pitch of the voice is known already (`about_hz`), guesses near it are
+cheaper, which settles frames that alone could be an octave off.
+
 Method: least-cost path over the guesses (Viterbi), as in Proc Inst Phonetic Sciences Amsterdam
 1993;17:97–110; the costs are those given there but for the octave jump, here 0.6.
 """

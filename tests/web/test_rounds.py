@@ -88,7 +88,7 @@ def test_a_decision_takes_the_need_away_and_a_task_brings_it_back(
     assert lines(clinic)[0].need is not Need.EXAMINATION
     (due,) = lines(clinic, day(3))
     assert due.need is Need.TASK_DUE
-    assert due.reason == "Examine again was due on 18 Jun."
+    assert due.reason == "Examine again was due on Jun 18."
     assert lines(clinic, day(2))[0].need is not Need.TASK_DUE
 
 

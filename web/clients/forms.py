@@ -48,7 +48,10 @@ class ClientForm(forms.ModelForm):
             return
         label = self.fields["language"].label
         self.fields["language"] = forms.ChoiceField(
-            label=label, choices=settings.LANGUAGES, initial=self.initial.get("language")
+            label=label,
+            choices=settings.LANGUAGES,
+            initial=self.initial.get("language"),
+            required=False,
         )
 
     def clean_born_on(self):

@@ -73,7 +73,7 @@ def _shown(request, client, typed, *, wrong="", tried=None, trying=False, status
         "shipped": known.get(path),
         "what": number_words(path.split(".")[1:]) if path in known else "",
         "rule": rule_name(path),
-        "tried": rule_preview,
+        "tried": tried,
         "trying": trying,
         "bring": request.GET.get("bring") == "yes",
         "changed": [*found.client.values(), *found.clinic.values()],
