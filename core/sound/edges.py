@@ -1,13 +1,13 @@
 """Onset and offset on the 2.5 ms envelope: where the sound crosses −20 dB of its own median.
 
-How it works. Both ends are looked for in the same way, the offset in the sound turned round. From where the voice is
-first heard as one, the envelope is followed outward to where it crosses 20 dB under the median of the hold. In a quiet
-room the plain envelope serves. Where the room would hide the crossing, an envelope of seven bands is used in which each
-band counts by how far the voice stands over the room there; where even that room is louder than the crossing, the edge is
-carried on from where the sound stands 3 dB clear, along its own rise. How far it may move is limited, farther where the
-sound stands clear. Then what is not the hold is taken off: breath before or after (the lowest partials tell voice from
-breath), and in a quiet room an echo behind the end (a steep fall, then a tail that fades on past the edge). Dips between
-the uneven pulses of a creak are crossed.
+How it works. Both ends are looked for in the same way, the offset in the sound turned round. From where the voice
+is first heard as one, the envelope is followed outward to where it crosses 20 dB under the median of the hold. In
+a quiet room the plain envelope serves. Where the room would hide the crossing, an envelope of seven bands is used
+in which each band counts by how far the voice stands over the room there; where even that room is louder than the
+crossing, the edge is carried on from where the sound stands 3 dB clear, along its own rise. How far it may move is
+limited, farther where the sound stands clear. Then what is not the hold is taken off: breath before or after (the
+lowest partials tell voice from breath), and in a quiet room an echo behind the end (a steep fall, then a tail that
+fades on past the edge). Dips between the uneven pulses of a creak are crossed.
 
 Counts without another unit are steps of 2.5 ms.
 """

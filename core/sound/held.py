@@ -1,13 +1,14 @@
 """Which frames are held voice, and which stretches of them belong to one hold.
 
-How it works. Voiced frames are cut into runs wherever the pitch leaps. Within each run `steadiness` tells which frames
-are held: there level and timbre follow the pitch, while in talk they move on their own. What is left are pieces,
-some held by their own steadiness, some only fragments beside them. Pieces are read in order of time and joined to the
-one before when they belong to one hold: the gap is short and pitch, timbre and level agree, or the voice goes on
-unbroken over a leap, or it leaves and comes back to where it was. Stretches that hold nothing of their own or are too
-short are dropped, so talk leaves none. Then a guide tone is told from a voice: a tone flutters and spreads far less than
-any voice beside it. The longest stretch left is the hold; a short one must not drown in talk around it. Last, a few
-frames at either end in which the voice was heard an octave or a twelfth off are put right.
+How it works. Voiced frames are cut into runs wherever the pitch leaps. Within each run `steadiness` tells which
+frames are held: there level and timbre follow the pitch, while in talk they move on their own. What is left are
+pieces, some held by their own steadiness, some only fragments beside them. Pieces are read in order of time and
+joined to the one before when they belong to one hold: the gap is short and pitch, timbre and level agree, or the
+voice goes on unbroken over a leap, or it leaves and comes back to where it was. Stretches that hold nothing of
+their own or are too short are dropped, so talk leaves none. Then a guide tone is told from a voice: a tone
+flutters and spreads far less than any voice beside it. The longest stretch left is the hold; a short one must not
+drown in talk around it. Last, a few frames at either end in which the voice was heard an octave or a twelfth off
+are put right.
 
 Counts without another unit are frames of 10 ms.
 """
