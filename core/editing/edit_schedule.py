@@ -77,7 +77,7 @@ def with_visit(program: Program, key: str, weekday: int) -> Program:
 
 
 def with_day_away(program: Program, day: date, *, today: date) -> Program:
-    """A day away turned on or off, for every routine: whoever is away practises nothing.
+    """A day away turned on or off, for every routine: whoever is away practices nothing.
     PlanError("day_out_of_reach") over two years from today."""
     if abs((day - today).days) > _FURTHEST_DAYS:
         raise PlanError("day_out_of_reach", day=day.isoformat())

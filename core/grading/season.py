@@ -102,7 +102,7 @@ class StepCourse:
 
 
 def step_courses(found: Season) -> tuple[StepCourse, ...]:
-    """The course of every step that was practised, in the order of the program."""
+    """The course of every step that was practiced, in the order of the program."""
     rows: dict[str, list[SeasonRow]] = {}
     for row in found.rows:
         rows.setdefault(row.step_id, []).append(row)
@@ -142,7 +142,7 @@ def _mostly_calm(reeds: Sequence[SeasonReed]) -> bool | None:
 
 
 def main_course(found: Season, program: Program) -> StepCourse | None:
-    """The course of the first ladder that was practised, of its step with the most notes (a warm-up
+    """The course of the first ladder that was practiced, of its step with the most notes (a warm-up
     only goes with them); else of the first step that was; None where nothing was."""
     keys = {step.step_id: step.grade.key for step in program.all_steps if step.grade}
     ladder = next((keys[row.step_id] for row in found.rows if row.step_id in keys), None)

@@ -350,8 +350,8 @@ def _flat(
     swapped = history.last_decided([Act.SWAP], step.step_id, until=today)
     start = max(day for day in (since, taught, swapped, history.active_since) if day)
     days = (today - start).days
-    practised = [one for one, _done in sessions if one.day > today - timedelta(days=days)]
-    if days < common.flat_days or len(practised) < common.flat_sessions:
+    practiced = [one for one, _done in sessions if one.day > today - timedelta(days=days)]
+    if days < common.flat_days or len(practiced) < common.flat_sessions:
         return
     why = [_FLAT(days=(today - since).days)]
     why += held_back(judged[0][1].climb, sessions, own_of(history))

@@ -17,7 +17,7 @@ MOST_DAYS = 28
 MOST_TIMES = 120
 MOST_A_DAY = 6
 OLDEST_DAYS = 398
-"""What was practised longer ago is not taken any more; an attempt reaches the record at most 400 days after it was
+"""What was practiced longer ago is not taken any more; an attempt reaches the record at most 400 days after it was
 made, whatever the zone."""
 
 

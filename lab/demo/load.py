@@ -8,7 +8,7 @@ from functools import partial
 from core.editing.change_rung import on_rung
 from core.notes.note import Note
 from lab.demo.people import Person, people
-from lab.demo.simulate_practice import DemoPractice, activated, practise
+from lab.demo.simulate_practice import DemoPractice, activated, simulate
 from lab.demo.takes import Takes
 from lab.demo.visit import measure_visit
 from lab.simulate.history import Profile
@@ -205,4 +205,4 @@ def _practice(
         takes=takes,
         begin=begin.date(),
     )
-    practise(practice, version, now)
+    simulate(practice, version, now)

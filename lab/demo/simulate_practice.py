@@ -58,7 +58,7 @@ class DemoSession:
         return takes_of(self.planned, contour=self.last)
 
 
-def practise(practice: DemoPractice, version: ProgramVersion, now: datetime) -> None:
+def simulate(practice: DemoPractice, version: ProgramVersion, now: datetime) -> None:
     """Keep every home session up to `now`, with the climbs between them."""
     program = version.program
     player = Player(

@@ -11,7 +11,7 @@ from typing import Protocol
 
 from playwright.sync_api import Error, Page
 
-from lab.faults.pages import Device, practise, shown, tap, to_ready
+from lab.faults.pages import Device, practice, shown, tap, to_ready
 from lab.faults.wire import Wire
 from ops.pair import Pair
 from ops.phases import PhaseFailed
@@ -224,9 +224,9 @@ def _battery_gone(
 
 
 def _second_tab(_world: FaultWorld, device: Device, page: Page, rng: random.Random) -> Page | None:
-    """Another tab sends what waits, and practises too, while the first one's hold runs."""
+    """Another tab sends what waits, and practices too, while the first one's hold runs."""
     other = device.open()
-    if practise(other, routine=0, skip=rng.randrange(2)):
+    if practice(other, routine=0, skip=rng.randrange(2)):
         tap(other, "#hold")
         other.wait_for_timeout(SHORT_HOLD_MS)
         tap(other, "#hold")
@@ -240,7 +240,7 @@ def _second_device(
 ) -> Page | None:
     other = world.second_device()
     tab = other.open()
-    if practise(tab, routine=0, skip=rng.randrange(2)):
+    if practice(tab, routine=0, skip=rng.randrange(2)):
         tap(tab, "#hold")
         tab.wait_for_timeout(SHORT_HOLD_MS)
         with contextlib.suppress(Error):
@@ -264,7 +264,7 @@ def _finished_twice(
     tap(page, "#hold")
     other = device.open()
     for tab in (other, page):
-        if tab is other and not practise(tab, routine=0, skip=0):
+        if tab is other and not practice(tab, routine=0, skip=0):
             continue
         for _ in range(40):
             if not to_ready(tab):

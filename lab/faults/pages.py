@@ -133,7 +133,7 @@ class Device:
                 page.close()
 
 
-def practise(page: Page, *, routine: int, skip: int) -> bool:
+def practice(page: Page, *, routine: int, skip: int) -> bool:
     """From Today to an attempt that is about to begin; False where there is none."""
     links = page.locator("a.button[href*='/practice/']")
     if not links.count():

@@ -21,7 +21,7 @@ from pathlib import Path
 from playwright.sync_api import Error, Page, Playwright, sync_playwright
 
 from lab.faults.kinds import FAULTS, Fault
-from lab.faults.pages import Device, practise, shown, tap, to_ready
+from lab.faults.pages import Device, practice, shown, tap, to_ready
 from lab.faults.wire import Wire
 from ops.pair import Pair, Watch
 from ops.phases import RUN
@@ -124,7 +124,7 @@ def ready(device: Device, page: Page | None, rng: random.Random) -> Page:
     said = ""
     for _ in range(3):
         page = device.open()
-        if practise(page, routine=rng.randrange(3), skip=rng.randrange(6)):
+        if practice(page, routine=rng.randrange(3), skip=rng.randrange(6)):
             return page
         said = f"{shown(page)} {page.inner_text('main')[:200]!r}"
         page.close()

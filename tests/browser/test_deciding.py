@@ -24,7 +24,7 @@ from web.review.models import Decision, RuleNumber
     ],
     ids=["sustained", "tube", "patterns", "loudness"],
 )
-def test_a_decision_is_practised_the_same_evening(browsers, site, name, title):
+def test_a_decision_is_practiced_the_same_evening(browsers, site, name, title):
     load_demo(clock.now(), Takes.shipped(), only=[name])
     person = Client.objects.get(name=name)
     before = active_version(person.pk)
@@ -76,7 +76,7 @@ def test_a_number_of_the_clinic_is_tried_on_the_caseload_and_rounds_follow(brows
     page.wait_for_selector("#caseload .count:has-text('1 / 1')")
     assert "Maren Tidewell: Climb one rung" in page.inner_text("#caseload li")
     assert not RuleNumber.objects.exists()
-    page.fill("input[name=reason]", "Here everybody practises more.")
+    page.fill("input[name=reason]", "Here everybody practices more.")
     page.click("button[value=set]")
     page.wait_for_selector("#bring .count:has-text('1 / 1')")
     assert RuleNumber.objects.get().value == 1.0

@@ -1,4 +1,4 @@
-"""A client practises what is timed, counted, breathed and sung in groups; the clinic sees it."""
+"""A client practices what is timed, counted, breathed and sung in groups; the clinic sees it."""
 
 import io
 

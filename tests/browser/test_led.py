@@ -169,7 +169,7 @@ def test_what_is_new_since_last_time_ends_it_before_a_note(browsers, site, versi
     assert (session.stop_sign, session.outcome) == ("another", "stopped")
 
 
-def test_a_sign_that_cannot_be_told_says_whom_to_call_and_nothing_is_practised_before_it_is(
+def test_a_sign_that_cannot_be_told_says_whom_to_call_and_nothing_is_practiced_before_it_is(
     browsers, site, version, access
 ):
     page = browsers()

@@ -1,4 +1,4 @@
-"""A client practises: microphone, cut socket, stopped server, stopwatch, lost power."""
+"""A client practices: microphone, cut socket, stopped server, stopwatch, lost power."""
 
 import struct
 import uuid
@@ -233,7 +233,7 @@ def test_the_practice_page_opens_again_without_the_server(browsers, site, versio
     assert not page.errors
 
 
-def test_what_a_former_version_kept_here_is_not_practised_from(browsers, site, version, access):
+def test_what_a_former_version_kept_here_is_not_practiced_from(browsers, site, version, access):
     """It may lack what this page draws: then the page says that the server is needed, and breaks nowhere."""
     page = browsers()
     enter(page, site, access)

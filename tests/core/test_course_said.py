@@ -258,7 +258,7 @@ def test_a_fall_and_six_weeks_without_a_change_are_one_examination():
 
 
 def test_away_counts_whole_days_since_the_last_that_was_done():
-    # a version for a bad day counts as practised too
+    # a version for a bad day counts as practiced too
     short = [*fine((17, 16, 15, 14, 13)), sitting(COOK, ago(6), short=True)]
     assert "rung_down" not in [one[0] for one in said(history(COOK, short))]
     kept = (Done(ago(6), Stroke.KEPT, "ladder"),)

@@ -34,7 +34,7 @@ def cook():
     return the_cook()
 
 
-def practised(cook, met, *, strain=3.0, days=DAYS, **more):
+def practiced(cook, met, *, strain=3.0, days=DAYS, **more):
     """One home session a day, with so many of the five notes met, oldest first."""
     program, power = cook
     counts = [5] * (len(days) - len(met)) + list(met)
@@ -47,7 +47,7 @@ def practised(cook, met, *, strain=3.0, days=DAYS, **more):
 
 def test_the_worked_case_climbs_to_8_s(cook):
     # five sessions with 5, 4, 5, 4, 5 notes: all meet 4 of 5 (80 % of 5); rung 7 s (1) → 8 s (2)
-    found = proposal(practised(cook, (5, 4, 5, 4, 5)), "climb")
+    found = proposal(practiced(cook, (5, 4, 5, 4, 5)), "climb")
     assert found.rung == 2
     assert cook[1].grade.rungs[2] == 8.0
     assert found.reasons[0].params["sessions"] == 5
@@ -55,10 +55,10 @@ def test_the_worked_case_climbs_to_8_s(cook):
 
 
 def test_four_of_five_climb_and_three_do_not(cook):
-    assert proposal(practised(cook, (5, 3, 5, 4, 5)), "climb")
-    found = proposal(practised(cook, (5, 3, 3, 4, 5)), "stay")
+    assert proposal(practiced(cook, (5, 3, 5, 4, 5)), "climb")
+    found = proposal(practiced(cook, (5, 3, 3, 4, 5)), "stay")
     assert "too_few_met" in codes(found.against)
-    assert proposal(practised(cook, (5, 3, 3, 4, 5)), "climb") is None
+    assert proposal(practiced(cook, (5, 3, 3, 4, 5)), "climb") is None
 
 
 def test_a_note_is_met_by_one_attempt_that_meets_everything(cook):
@@ -121,14 +121,14 @@ def test_with_a_tremor_the_own_spread_and_ten_percent_count(cook):
 
 def test_five_sessions_over_three_days_and_half_of_the_practice(cook):
     # two on each of the last two days and one before: 5 sessions, 3 days; kept 5 of 14 = 36 %
-    few = practised(cook, (), days=(3, 2, 2, 1, 1))
+    few = practiced(cook, (), days=(3, 2, 2, 1, 1))
     assert codes(proposal(few, "stay").against) == {"little_kept"}
     # seven of 14 = half
-    assert proposal(practised(cook, (), days=DAYS), "climb")
+    assert proposal(practiced(cook, (), days=DAYS), "climb")
     # all five of the last on two days
-    two_days = practised(cook, (), days=(6, 5, 4, 2, 2, 2, 1, 1))
+    two_days = practiced(cook, (), days=(6, 5, 4, 2, 2, 2, 1, 1))
     assert codes(proposal(two_days, "stay").against) == {"few_days"}
-    four = practised(cook, (), days=(7, 6, 2, 1), active_since=ago(8))
+    four = practiced(cook, (), days=(7, 6, 2, 1), active_since=ago(8))
     assert "few_sessions" in codes(proposal(four, "stay").against)
 
 
@@ -136,9 +136,9 @@ def test_one_climb_in_seven_days(cook):
     program, power = cook
     for days, climbs in ((7, True), (6, False)):
         up = Climbed(step_id=power.step_id, day=ago(days), rung=1, from_rung=0)
-        assert bool(proposal(practised(cook, (), climbs=(up,)), "climb")) is climbs
+        assert bool(proposal(practiced(cook, (), climbs=(up,)), "climb")) is climbs
     down = Climbed(step_id=power.step_id, day=ago(2), rung=1, from_rung=2)
-    assert proposal(practised(cook, (), climbs=(down,)), "climb")
+    assert proposal(practiced(cook, (), climbs=(down,)), "climb")
 
 
 def test_only_sessions_at_the_present_rung_count(cook):
@@ -169,8 +169,8 @@ def test_strain_that_was_not_answered_is_unknown(cook):
 
 
 def test_nothing_voiced_climbs_at_a_strain_of_four(cook):
-    assert proposal(practised(cook, (), strain=3.0), "climb")
-    stay = proposal(practised(cook, (), strain=4.0), "stay")
+    assert proposal(practiced(cook, (), strain=3.0), "climb")
+    stay = proposal(practiced(cook, (), strain=4.0), "stay")
     assert "strain_high" in codes(stay.against)
 
 
@@ -287,7 +287,7 @@ def test_the_last_rung_held_tapers_or_is_reviewed(cook):
 
 def test_changed_numbers_are_used_and_contradictions_refused(cook):
     stricter = rules([Changed("sustained.climb.need", 5)])
-    record = practised(cook, (5, 3, 5, 4, 5))
+    record = practiced(cook, (5, 3, 5, 4, 5))
     assert proposal(record, "climb")
     assert proposal(record, "climb", numbers=stricter) is None
     softer = rules([Changed("sustained.climb.when.pitch_sd.most", 0.3)])

@@ -73,7 +73,7 @@ def ready(client, today=TODAY):
     return line.need is Need.READY_TO_CLIMB
 
 
-def practise(person, version, *days):
+def practice(person, version, *days):
     """Both home sessions of each day, as prescribed."""
     for day in days:
         session_on(person, version, day)

@@ -9,7 +9,7 @@ from core.editing.step_targets import with_repetitions
 from core.grading.need import Need
 from tests.conftest import CLOSED, NOW, enrol, member
 from tests.factories.deciding import climb_key, page_of, send
-from tests.factories.practice import practise, ready, session_on
+from tests.factories.practice import practice, ready, session_on
 from web.practice.models import HomeSession
 from web.programs.models import Draft, ProgramVersion
 from web.programs.queries import active_version
@@ -23,12 +23,12 @@ pytestmark = pytest.mark.django_db
 @pytest.fixture
 def climbing(person, version):
     """A client whose ladder may climb."""
-    practise(person, version, 11, 12, 13, 14)
+    practice(person, version, 11, 12, 13, 14)
     ready(person)
     return person
 
 
-def test_accepting_a_climb_makes_the_version_that_is_practised_next(
+def test_accepting_a_climb_makes_the_version_that_is_practiced_next(
     signed_in, climbing, version, clinician
 ):
     page = page_of(signed_in, climbing)

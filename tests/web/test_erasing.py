@@ -1,4 +1,4 @@
-"""A record is erased while its client practises and its clinicians read: nobody is told of an error of ours."""
+"""A record is erased while its client practices and its clinicians read: nobody is told of an error of ours."""
 
 import json
 import threading

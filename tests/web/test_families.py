@@ -1,4 +1,4 @@
-"""Programs of every family: proposed on the Bench, taken from files, practised, kept, shown."""
+"""Programs of every family: proposed on the Bench, taken from files, practiced, kept, shown."""
 
 import json
 import uuid

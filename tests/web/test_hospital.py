@@ -18,7 +18,7 @@ from web.programs.models import Draft
 
 
 @pytest.fixture
-def practised(signed_in, person, version):
+def practiced(signed_in, person, version):
     """A home session from paper: two tries a note, strain 2."""
     column = SheetColumn(day=NOW.date() - timedelta(days=2), routine="ladder", turn=1, asked=True)
     typed = {
@@ -32,8 +32,8 @@ def practised(signed_in, person, version):
 
 
 @pytest.fixture
-def bundle(signed_in, practised):
-    answer = signed_in.get(reverse("papers:hospital", args=[practised.pk]))
+def bundle(signed_in, practiced):
+    answer = signed_in.get(reverse("papers:hospital", args=[practiced.pk]))
     assert answer["Content-Type"] == "application/fhir+json"
     return json.loads(answer.content)
 
@@ -123,9 +123,9 @@ def test_what_the_types_leave_open_is_checked(bundle, change):
         checked(broken(bundle, change))
 
 
-def test_a_program_that_rests_is_on_hold(signed_in, practised, clinician):
-    red_flag(practised, clinician)
-    answer = signed_in.get(reverse("papers:hospital", args=[practised.pk]))
+def test_a_program_that_rests_is_on_hold(signed_in, practiced, clinician):
+    red_flag(practiced, clinician)
+    answer = signed_in.get(reverse("papers:hospital", args=[practiced.pk]))
     assert [p["status"] for p in of_kind(json.loads(answer.content), "CarePlan")] == ["on-hold"]
 
 

@@ -249,3 +249,34 @@ def test_days_and_numbers_of_a_reason_are_written_by_locale():
     late = says("test_locale", "since {day:day}: {seconds:g} s")(day="2026-06-12", seconds=2.5)
     with translation.override("de"):
         assert str(late) == "since 12. Juni 2026: 2,5 s"
+
+
+def test_a_british_clinic_reads_british_spelling(signed_in, clinic, person, version):
+    from django.utils.translation import gettext
+
+    words = "Version %(number)s is active: it is practiced from the next home session."
+    assert gettext(words) == words
+    with translation.override("en-gb"):
+        assert "it is practised from" in gettext(words)
+        assert "do not practise at full strength" in gettext(
+            "Today: %(event)s. Warm up softly and do not practice at full strength."
+        )
+        assert gettext("Practice") == "Practice"
+
+
+def test_the_british_words_are_those_of_today(tmp_path):
+    from ops.terminal.british import PLACE, write
+
+    write(tmp_path)
+    for name in ("django.po", "django.mo"):
+        assert (PLACE / name).read_bytes() == (tmp_path / name).read_bytes(), (
+            "python -m ops.terminal.british"
+        )
+
+
+def test_no_british_spelling_is_left_in_the_american_words():
+    from ops.terminal.words import page_words, script_words
+
+    for message in (*page_words(), *script_words()):
+        for words in message.id if isinstance(message.id, tuple) else (message.id,):
+            assert "practis" not in words.lower(), words

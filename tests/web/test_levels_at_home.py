@@ -222,7 +222,7 @@ def person_equipment(person, clinician):
     )
 
 
-def practised(access, minutes=30):
+def practiced(access, minutes=30):
     """The steps of every routine that can be opened."""
     later = NOW + timedelta(minutes=minutes)
     steps = set()
@@ -241,12 +241,12 @@ def test_the_step_a_stop_sign_came_with_rests_at_home_until_it_is_cleared(
     power = step_of(version, "sustained_power")
     everything = {step.step_id for step in version.program.steps}
     stopped(session, ticket, "pain", power)
-    assert practised(access) == everything - {power.step_id}
+    assert practiced(access) == everything - {power.step_id}
     client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
     today = client.get(reverse("practice:today", args=[access.pk])).content.decode()
     assert "Paused until the clinic has spoken with you" in today
     clear_stop_signs(person, by=clinician, now=NOW)
-    assert practised(access, 60) == everything
+    assert practiced(access, 60) == everything
 
 
 def test_after_choking_all_water_and_every_sip_rests(mixed, client):
@@ -256,7 +256,7 @@ def test_after_choking_all_water_and_every_sip_rests(mixed, client):
     page = reverse("practice:practice", args=[access.pk])
     assert "sip of water" in client.get(page).content.decode()
     stopped(session, ticket, "choking", step_of(version, "shoulder_circle"))
-    assert straw.step_id not in practised(access)
+    assert straw.step_id not in practiced(access)
     assert "sip of water" not in client.get(page).content.decode()
 
 
@@ -264,7 +264,7 @@ def test_after_choking_all_water_and_every_sip_rests(mixed, client):
 def test_after_a_worse_voice_or_trouble_breathing_everything_voiced_rests(mixed, sign):
     version, access, session, ticket = mixed
     stopped(session, ticket, sign, step_of(version, "shoulder_circle"))
-    left = practised(access)
+    left = practiced(access)
     tasks = {step.task for step in version.program.steps if step.step_id in left}
     # air through the straw and the release without voice stay; the sigh and every note rest
     assert {"neck_side_stretch", "straw_water"} <= tasks

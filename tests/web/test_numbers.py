@@ -8,7 +8,7 @@ from django.urls import reverse
 
 from tests.conftest import NOW, activate_program, enrol, member
 from tests.factories.deciding import climb_key, page_of, send
-from tests.factories.practice import practise, ready
+from tests.factories.practice import practice, ready
 from web.review.caseload.rounds import rounds
 from web.review.models import Decision, RuleNumber
 
@@ -21,7 +21,7 @@ FIVE = {"path": NEED, "value": "5", "reason": "Frail after her cold."}
 @pytest.fixture
 def climbing(person, version):
     """A client whose ladder may climb: the goal met in each of the last home sessions but one."""
-    practise(person, version, 11, 12, 13, 14)
+    practice(person, version, 11, 12, 13, 14)
     ready(person)
     return person
 
@@ -50,7 +50,7 @@ def needed(person):
 def test_a_number_of_a_client_changes_what_is_proposed_at_once(signed_in, climbing, version):
     assert "Climb one rung" in page_of(signed_in, climbing)
     kept = "common.kept_to_climb"
-    answer = ask(signed_in, climbing, path=kept, value="1", reason="Practises too little.")
+    answer = ask(signed_in, climbing, path=kept, value="1", reason="Practices too little.")
     assert answer.status_code == 302
     page = page_of(signed_in, climbing)
     assert "Climb one rung" not in page
@@ -60,11 +60,11 @@ def test_a_number_of_a_client_changes_what_is_proposed_at_once(signed_in, climbi
     assert (row.path, row.value, row.reason, row.client) == (
         kept,
         1.0,
-        "Practises too little.",
+        "Practices too little.",
         climbing,
     )
     listed = signed_in.get(reverse("review:client_numbers", args=[climbing.pk])).content.decode()
-    assert "Practises too little." in listed
+    assert "Practices too little." in listed
     # taken back: the number before
     ask(signed_in, climbing, path=kept, value="", reason="Better now.")
     assert "Climb one rung" in page_of(signed_in, climbing)
@@ -113,7 +113,7 @@ def test_the_clinics_number_is_the_leads_and_a_clients_own_comes_before_it(
     signed_in, lead, climbing
 ):
     assert ask(signed_in, **FIVE).status_code == 403
-    kept = {"path": "common.kept_to_climb", "reason": "All practise more here."}
+    kept = {"path": "common.kept_to_climb", "reason": "All practice more here."}
     assert ask(lead, **kept, value="1").status_code == 302
     assert "Climb one rung" not in page_of(signed_in, climbing)
     ask(signed_in, climbing, **kept, value="0.5")
@@ -121,7 +121,7 @@ def test_the_clinics_number_is_the_leads_and_a_clients_own_comes_before_it(
 
 
 def test_rounds_follows_a_number_of_the_clinic_when_it_is_brought_up_to_date(lead, climbing):
-    ask(lead, path="common.kept_to_climb", value="1", reason="All practise more here.")
+    ask(lead, path="common.kept_to_climb", value="1", reason="All practice more here.")
     assert "Climb one rung" in needed(climbing)
     answer = lead.post(reverse("review:bring"), {"start": "0"})
     assert answer.json() == {"done": 1, "of": 1}
@@ -179,7 +179,7 @@ def test_a_number_of_the_clinic_that_a_clients_own_contradicts_is_refused(
 
 
 def test_taking_a_clients_own_back_is_tried_against_the_clinics(signed_in, lead, climbing):
-    ask(lead, path="common.kept_to_climb", value="1", reason="All practise more here.")
+    ask(lead, path="common.kept_to_climb", value="1", reason="All practice more here.")
     ask(signed_in, climbing, path="common.kept_to_climb", value="0.5", reason="Busy weeks.")
     tried = ask(signed_in, climbing, act="try", path="common.kept_to_climb", value="")
     assert "not proposed on" in tried.content.decode()

@@ -1,4 +1,4 @@
-"""Reading material of the clinic's own: added, practised at home, taken away; of no other clinic."""
+"""Reading material of the clinic's own: added, practiced at home, taken away; of no other clinic."""
 
 import uuid
 from datetime import timedelta
@@ -47,7 +47,7 @@ def test_it_is_one_more_of_its_sort(signed_in, clinic):
     assert "Who is on deck?" in signed_in.get(ALL).content.decode()
 
 
-def test_it_is_practised_at_home_until_it_is_taken_away(signed_in, clinic, person, clinician):
+def test_it_is_practiced_at_home_until_it_is_taken_away(signed_in, clinic, person, clinician):
     signed_in.post(ALL, FORM)
     asked = asked_at_home(person, clinician)
     assert "Who is on deck?" in asked

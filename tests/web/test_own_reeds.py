@@ -89,7 +89,7 @@ def test_a_client_of_each_family_sees_their_weeks(client, name, step):
     assert step in page
 
 
-def test_before_anything_was_practised_it_says_what_comes_first(client, access, version):
+def test_before_anything_was_practiced_it_says_what_comes_first(client, access, version):
     client.post(reverse("practice:enter", args=[access.pk]), {"pin": PIN})
     page = client.get(reverse("review:own_reeds", args=[access.pk])).content.decode()
     assert "Your reeds grow with your first home session." in page

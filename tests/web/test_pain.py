@@ -1,4 +1,4 @@
-"""Pain: of letting go and before practising. What is a stop sign, what rests for the day, what is asked."""
+"""Pain: of letting go and before practicing. What is a stop sign, what rests for the day, what is asked."""
 
 import uuid
 from datetime import time, timedelta
@@ -94,7 +94,7 @@ def test_no_pain_changes_nothing(opened):
 
 
 @pytest.mark.parametrize(("pain", "sign"), [(0, ""), (2, ""), (3, "pain")])
-def test_pain_before_practising_is_a_stop_sign_from_three(opened, pain, sign):
+def test_pain_before_practicing_is_a_stop_sign_from_three(opened, pain, sign):
     _version, session, ticket = opened
     say(ticket, "before", {"pain": pain, "tired": 4, "gasped": True, "medication_min": 90})
     assert now_of(session).stop_sign == sign

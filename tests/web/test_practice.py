@@ -10,7 +10,7 @@ from django.urls import reverse
 from core.editing.change_rung import on_rung
 from lab.demo.save_session import WholeAttempt, save_session
 from tests.conftest import NOW, PIN, enrol
-from tests.factories.practice import held, practise, ready, session_on
+from tests.factories.practice import held, practice, ready, session_on
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.clinic.refusal import UsecaseRefused
@@ -29,7 +29,7 @@ pytestmark = pytest.mark.django_db
 
 
 def test_a_line_of_rounds_becomes_and_ceases_to_be_ready_by_the_calendar_alone(person, version):
-    practise(person, version, 11, 12, 13, 14)
+    practice(person, version, 11, 12, 13, 14)
     assert ready(person)
     # half of the practice of the 7 days before must be kept: on 18 June 8 of the 14 of 11–17 June
     # are, on 19 June 6 of the 14 of 12–18 June
@@ -48,7 +48,7 @@ def test_the_last_home_session_is_remembered_however_long_ago(person, version):
 
 
 def test_rebuilding_changes_nothing_that_was_right(person, version):
-    practise(person, version, 11, 12, 13, 14)
+    practice(person, version, 11, 12, 13, 14)
     ready(person)
     before = CaseloadRow.objects.values().get(client=person)
     call_command("rebuild_rows")
@@ -59,9 +59,9 @@ def test_rebuilding_changes_nothing_that_was_right(person, version):
 
 
 def test_good_sessions_over_three_days_make_a_client_ready_to_climb(person, version):
-    practise(person, version, 11, 12)
+    practice(person, version, 11, 12)
     assert not ready(person)
-    practise(person, version, 13, 14)
+    practice(person, version, 13, 14)
     assert ready(person)
 
 
@@ -81,7 +81,7 @@ def test_five_good_sessions_are_not_enough_when_half_the_practice_was_missed(per
     ],
 )
 def test_a_condition_not_met_in_two_sessions_means_not_ready(person, version, worse):
-    practise(person, version, 10, 11, 12, 13)
+    practice(person, version, 10, 11, 12, 13)
     for _ in range(2):
         session_on(person, version, 14, **worse)
     assert not ready(person)
@@ -140,16 +140,16 @@ def test_only_sessions_at_the_current_rung_count(person, version, clinician):
 
 
 def test_an_open_stop_sign_blocks_until_the_clinician_clears_it(person, version, clinician):
-    practise(person, version, 10, 11, 12, 13)
+    practice(person, version, 10, 11, 12, 13)
     last = session_on(person, version, 14)
     HomeSession.objects.filter(pk=last.pk).update(stop_sign="pain", outcome="stopped")
     assert not ready(person)
     assert clear_stop_signs(person, by=clinician, now=NOW) == 1
     # only home sessions after it count
     assert not ready(person)
-    practise(person, version, 15, 16)
+    practice(person, version, 15, 16)
     assert not ready(person, date(2026, 6, 18))
-    practise(person, version, 17)
+    practice(person, version, 17)
     assert ready(person, date(2026, 6, 18))
     assert HomeSession.objects.get(stop_sign="pain").stop_cleared_by == clinician
 

@@ -41,7 +41,7 @@ def shown(step):
     return step_data(step, 440.0, day=NOW.date(), tasks=shipped_tasks())
 
 
-def test_what_the_client_really_says_is_practised(signed_in, person, clinician, strong):
+def test_what_the_client_really_says_is_practiced(signed_in, person, clinician, strong):
     said = [f"Two tickets for number {n}, please." for n in range(1, 11)]
     assert typed(signed_in, person, "\n".join([*said, "", said[0]])).status_code == 302
     assert own_phrases(person.pk) == said

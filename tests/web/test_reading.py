@@ -32,9 +32,9 @@ OF_A_CLIENT = (
 )
 
 
-@pytest.mark.parametrize("practised", [False, True])
-def test_pages_of_a_client_write_nothing(signed_in, person, clinician, practised):
-    if practised:
+@pytest.mark.parametrize("practiced", [False, True])
+def test_pages_of_a_client_write_nothing(signed_in, person, clinician, practiced):
+    if practiced:
         activate_program(person, clinician)
     before = rows()
     for name in OF_A_CLIENT:

@@ -9,7 +9,7 @@ from django.urls import reverse
 from core.grading.need import Need
 from tests.conftest import record_of
 from tests.factories.deciding import page_of
-from tests.factories.practice import practise, ready, session_on
+from tests.factories.practice import practice, ready, session_on
 from web.practice.models import Attempt, HomeSession, Remark
 from web.practice.sessions.levels import level_references
 from web.review.caseload.rounds import rounds
@@ -22,7 +22,7 @@ WHY = "The television was on."
 @pytest.fixture
 def climbing(person, version):
     """The goal met in each of the last five home sessions."""
-    practise(person, version, 11, 12, 13, 14)
+    practice(person, version, 11, 12, 13, 14)
     ready(person)
     return person
 

@@ -13,7 +13,7 @@ from django.urls import reverse
 from core.grading.need import Need
 from tests.conftest import NOW, activate_program, enrol, member, red_flag
 from tests.factories.deciding import send
-from tests.factories.practice import practise, ready, session_on
+from tests.factories.practice import practice, ready, session_on
 from web.clients.models import Visit
 from web.clinic.background import run_periodically
 from web.measuring.sinks import AttemptOffer, AttemptTaken
@@ -48,7 +48,7 @@ def put_off(browser, person, until, reason="On holiday."):
 
 @pytest.fixture
 def climbing(person, version):
-    practise(person, version, 11, 12, 13, 14)
+    practice(person, version, 11, 12, 13, 14)
     ready(person)
     return person
 
@@ -273,7 +273,7 @@ def test_rebuilding_makes_the_same_needs(clinic, climbing):
     assert stored() == before
 
 
-def test_practising_again_is_seen_with_the_first_attempt(clinic, person, home, version):
+def test_practicing_again_is_seen_with_the_first_attempt(clinic, person, home, version):
     """A page that is closed before the end must not leave the client among those who are away."""
     ready(person)
     assert needs(clinic) == [(person.name, Need.LAPSED)]

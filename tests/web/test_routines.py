@@ -154,7 +154,7 @@ def test_the_bench_sets_the_dose_of_one_routine(signed_in, version, person):
     assert Draft.objects.get(client=person).program == program
 
 
-def test_a_version_stored_in_format_two_is_practised_and_climbs_on(person, clinician, version):
+def test_a_version_stored_in_format_two_is_practiced_and_climbs_on(person, clinician, version):
     three = version.content
     (ladder,) = [one for one in three["routines"] if one["key"] == "ladder"]
     two = {key: value for key, value in three.items() if key != "routines"} | {"format": 2}

@@ -55,7 +55,7 @@ def test_performing_keeps_nothing_in_the_database_and_needs_an_empty_one(tmp_pat
     file = tmp_path / "takes.gz"
     call_command("perform_demo", only=["Bryony Sallow"], file=file)
     assert Clinic.objects.count() == 0
-    (head,) = gzip.decompress(file.read_bytes()).decode().splitlines()  # she has not practised yet
+    (head,) = gzip.decompress(file.read_bytes()).decode().splitlines()  # she has not practiced yet
     assert json.loads(head)["kernel"] == VERSION
     load_demo(NOW, Takes({}), only=["Bryony Sallow"])
     with pytest.raises(CommandError, match="empty database"):

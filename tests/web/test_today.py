@@ -82,7 +82,7 @@ def test_a_tube_in_water_needs_a_tube_and_a_glass(person, clinician, home_page):
     assert "glass of water" in page
 
 
-def test_a_climb_is_told_with_its_reason_until_it_was_practised(
+def test_a_climb_is_told_with_its_reason_until_it_was_practiced(
     person, clinician, version, home_page, access
 ):
     program, main = version.program, version.program.main_step

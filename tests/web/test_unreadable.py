@@ -132,7 +132,7 @@ def test_an_attempt_stays_on_the_page_until_it_can_be_read(home, version, person
     assert Attempt.objects.get(client=person).state == "measured"
 
 
-def test_the_client_is_told_whom_to_call_and_not_to_practise(at_home, access, clinic, spoilt):
+def test_the_client_is_told_whom_to_call_and_not_to_practice(at_home, access, clinic, spoilt):
     for name in ("practice:today", "practice:practice"):
         answer = at_home.get(reverse(name, args=[access.pk]))
         assert answer.status_code == 200

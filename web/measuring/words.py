@@ -37,7 +37,7 @@ _WHY: dict[str, Promise] = {
     "clipped": gettext_lazy("The sound is too loud for the microphone: move back."),
     "too_quiet": gettext_lazy("Your voice is very quiet here: move closer."),
     "noisy": gettext_lazy("There is a lot of noise in the room: close the window, or move closer."),
-    "more_than_one_voice": gettext_lazy("More than one voice was heard: practise alone."),
+    "more_than_one_voice": gettext_lazy("More than one voice was heard: practice alone."),
     "no_hold": gettext_lazy("Some voice was heard, but no held note."),
     "nothing_heard": gettext_lazy("No voice was heard."),
     "no_voice": gettext_lazy("Sound was heard, but hardly any voice."),

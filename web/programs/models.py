@@ -62,7 +62,7 @@ class Draft(ClientRecord):
 
 class ProgramVersion(ClientRecord):
     """What was prescribed from a day on; never changed. taken_in_on: the day a version came with a record from another
-    installation; it was practised there, and here nothing of it is before it was activated anew."""
+    installation; it was practiced there, and here nothing of it is before it was activated anew."""
 
     insert_only = True
 

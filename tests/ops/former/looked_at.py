@@ -1,4 +1,4 @@
-"""Looks at every page of a restored database and practises once; prints what it saw as JSON."""
+"""Looks at every page of a restored database and practices once; prints what it saw as JSON."""
 
 import json
 import uuid

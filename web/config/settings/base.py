@@ -167,6 +167,7 @@ ALARM_TO = env.ALARM_TO
 LANGUAGE_CODE = "en"
 LANGUAGES = [("en", _("English (American)")), ("en-gb", _("English (British)"))]
 FORMAT_MODULE_PATH = ["web.design.formats"]
+LOCALE_PATHS = [str(BASE_DIR / "web" / "locale")]
 USE_I18N = True
 USE_TZ = True
 TIME_ZONE = "UTC"

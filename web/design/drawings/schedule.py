@@ -46,7 +46,7 @@ def days_ahead(dose: Dose, start: date) -> list[DaysAhead]:
 def schedule(
     days: Sequence[DaysAhead], *, routine: str, weekdays: Sequence[int], today: date, label: str
 ) -> SafeString:
-    """Weeks down, days across, a stroke for each home session. weekdays: those practised on, empty = all."""
+    """Weeks down, days across, a stroke for each home session. weekdays: those practiced on, empty = all."""
     weeks = [days[at : at + 7] for at in range(0, len(days), 7)]
     width, height = _LEFT + 7 * _COLUMN + 4, _TOP + _ROW * len(weeks) + 4
     svg = Svg(width, height, label=label, kind="schedule", role="group")

@@ -27,9 +27,9 @@ def last_issued(client_id, kind: IssuedKind, part: str = "") -> Issued | None:
     return rows.order_by("-edition").first()
 
 
-def only_while_practised(file: ClientFile) -> None:
+def only_while_practiced(file: ClientFile) -> None:
     """UsecaseRefused while the program rests: a paper goes on telling what nobody may do now."""
     if resting_words(file.running_gate, file.client.clinic) is not None:
         raise UsecaseRefused(
-            _("The program rests: nothing is printed until it may be practised again.")
+            _("The program rests: nothing is printed until it may be practiced again.")
         )

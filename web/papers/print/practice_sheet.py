@@ -16,7 +16,7 @@ from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
 from web.papers.models import IssuedKind
 from web.papers.paper_log.page import DAYS
-from web.papers.print.editions import digest_of, only_while_practised, words_printed
+from web.papers.print.editions import digest_of, only_while_practiced, words_printed
 from web.papers.print.handout import link_to
 from web.papers.print.pdf import fitting, html_of, pdf_of
 from web.papers.usecases.issue import issue
@@ -152,7 +152,7 @@ def make_sheet(
 ) -> bytes:
     """The sheet as PDF; UsecaseRefused while the program rests."""
     client, version = file.client, file.versions[-1]
-    only_while_practised(file)
+    only_while_practiced(file)
     with speaking(client.language):
         context = sheet_context(file, routine, first=first, large=large)
         content = {

@@ -1,4 +1,4 @@
-"""Words to say on paper: what is read, said or answered in the steps, for whoever practises without a screen."""
+"""Words to say on paper: what is read, said or answered in the steps, for whoever practices without a screen."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -14,7 +14,7 @@ from web.clinic.models import User
 from web.clinic.refusal import UsecaseRefused
 from web.design.speaking import in_their_words, speaking
 from web.papers.models import IssuedKind
-from web.papers.print.editions import digest_of, only_while_practised, words_printed
+from web.papers.print.editions import digest_of, only_while_practiced, words_printed
 from web.papers.print.pdf import html_of, laid_out, pdf_of
 from web.papers.usecases.issue import issue
 from web.practice.player.spoken_lines import OwnLines, own_lines_of, said_lines
@@ -54,7 +54,7 @@ def words_context(file: ClientFile, version: ProgramVersion) -> dict[str, Any]:
     """What a paper of words prints, its edition aside; UsecaseRefused while the program rests, and where nothing of it
     has words."""
     client = file.client
-    only_while_practised(file)
+    only_while_practiced(file)
     own = own_lines_of(client.pk, client.clinic_id)
     steps = [
         step

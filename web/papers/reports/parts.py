@@ -231,7 +231,7 @@ def _results(data: ReportData) -> ReportPart:
     first = data.today - _SEASON
     file = RowFile(data.row, data.today, since=first)
     page = results(file, first=first, last=data.today)
-    lines = [_("Nothing was practised in the last 12 weeks.")] if not page.lines else []
+    lines = [_("Nothing was practiced in the last 12 weeks.")] if not page.lines else []
     return ReportPart(
         _("Results at home"),
         lines,

@@ -16,6 +16,6 @@ def own_lines(reasons: Iterable[Reason]) -> list[str]:
 
 def _line(reason: Reason) -> str:
     if reason.code == ON_THE_DAY.code:
-        words = _("Today: %(event)s. Warm up softly and do not practise at full strength.")
+        words = _("Today: %(event)s. Warm up softly and do not practice at full strength.")
         return words % reason.params
     return in_their_words(str(reason))

@@ -98,7 +98,7 @@ def _today_page(request, access: ClientAccess, wrong: str = ""):
             "later": open_assignments(file, day, program=program),
             "later_wrong": wrong,
             "of_ten": range(11),
-            "changed": what_changed(versions) if not _practised(client, version) else [],
+            "changed": what_changed(versions) if not _practiced(client, version) else [],
             "loud": any(step.level for step in program.steps),
             "advice": [
                 in_their_words(line.words)
@@ -114,7 +114,7 @@ def _today_page(request, access: ClientAccess, wrong: str = ""):
     return render(request, "practice/today.html", context, status=409 if wrong else 200)
 
 
-def _practised(client, version) -> bool:
+def _practiced(client, version) -> bool:
     """Whether a home session of this version was ended: then what changed is known."""
     rows = HomeSession.objects.filter(client=client, version=version)
     return rows.exclude(ended_at=None).exists()

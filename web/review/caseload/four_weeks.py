@@ -26,7 +26,7 @@ class FourWeeks:
 
 
 def course_from(row: CaseloadRow, today: date) -> FourWeeks | None:
-    """None where nothing was practised in the four weeks."""
+    """None where nothing was practiced in the four weeks."""
     first = today - timedelta(days=COURSE_DAYS - 1)
     found = row.course.get("points", ()) if row.course else ()
     points = [(date.fromisoformat(day), value, asked) for day, value, asked in found]

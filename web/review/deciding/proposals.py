@@ -177,7 +177,7 @@ def decision_message(decision: Decision) -> str:
     if decision.verdict == "refused":
         return _("Refused and kept with your reason. The program stays as it is.")
     if decision.version is not None:
-        return _("Version %(number)s is active: it is practised from the next home session.") % {
+        return _("Version %(number)s is active: it is practiced from the next home session.") % {
             "number": decision.version.number
         }
     if decision.due_on is not None:

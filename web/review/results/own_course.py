@@ -29,7 +29,7 @@ class OwnCourse:
 
 
 def own_courses(courses: Sequence[StepCourse], *, first: date, last: date) -> list[OwnCourse]:
-    """Every step of which something other than "done" is followed and that was practised."""
+    """Every step of which something other than "done" is followed and that was practiced."""
     return [
         _own(one, first, last) for one in courses if one.points and followed_by_client(one.code)
     ]

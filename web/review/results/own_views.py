@@ -46,5 +46,5 @@ def _own(file: RowFile, first: date) -> dict[str, Any]:
             for hold in (step.holds if step and not client.pitch_hidden else ())
         ],
         "courses": own_courses(step_courses(season), first=first, last=file.today),
-        "practised": len({one.day for one in season.sittings}),
+        "practiced": len({one.day for one in season.sittings}),
     }

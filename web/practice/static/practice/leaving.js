@@ -1,4 +1,4 @@
-// Leaving this device to others: what is to be practised and the kept pages go, at once and before the server is told.
+// Leaving this device to others: what is to be practiced and the kept pages go, at once and before the server is told.
 // Recordings that were not sent stay, unseen, and are sent from the next page of a client.
 
 import * as store from "../measuring/store.js";

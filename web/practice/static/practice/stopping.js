@@ -1,7 +1,7 @@
-// Stop signs: told before anything else, kept until they are told, never forgotten for practising.
+// Stop signs: told before anything else, kept until they are told, never forgotten for practicing.
 
 export function stopSigns({ session, open, move, step, leave }) {
-  // One that could not be told yet: nothing is practised before it is.
+  // One that could not be told yet: nothing is practiced before it is.
   let untold = null;
 
   async function raise(sign, flag = null) {
