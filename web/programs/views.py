@@ -186,7 +186,7 @@ def edit(request, client_id):
     file = ClientFile(client, clock.local_date(now, client.time_zone))
     chosen = ""
     try:
-        came = read_edit(request.body, _hands(file))
+        came = read_edit(request.body, _edit_tools(file))
         chosen, who = came.chosen, {"revision": came.revision, "by": request.user, "now": now}
         if came.kind == "undo":
             draft = drafts.undo_edit(client, **who)
@@ -207,7 +207,7 @@ def edit(request, client_id):
     return JsonResponse(_answer(request, file, draft, chosen))
 
 
-def _hands(file: ClientFile) -> EditTools:
+def _edit_tools(file: ClientFile) -> EditTools:
     """What changes need of the record; read only where one needs it."""
 
     def base():
