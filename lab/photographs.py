@@ -60,7 +60,7 @@ def clinician(camera: Camera, address: str, password: str) -> None:
     client = page.url
     page.click("td a[href*='/held/'] >> nth=7")
     camera.take("attempt")
-    page.goto(f"{client}bench/")
+    page.goto(f"{client}program/")
     power = page.locator(".reed[aria-label*='Power notes F4']")
     power.focus()
     page.keyboard.press("ArrowUp")
@@ -109,7 +109,7 @@ def clinician(camera: Camera, address: str, password: str) -> None:
 def _sheet_log(camera: Camera, client: str) -> None:
     """A paper sheet typed back: two home sessions, the second with a cell that is asked about."""
     page = camera.page
-    page.goto(f"{client}sheet/?first=2026-06-01")
+    page.goto(f"{client}paper-log/?first=2026-06-01")
     page.wait_for_selector("#sheet input[data-cell]:focus")
     for cells in (
         ("7 7.5", "2", "2", "7 6.5", "7.5 7", "7 7", "6.5 7", "7 6", "3"),
@@ -125,13 +125,13 @@ def _sheet_log(camera: Camera, client: str) -> None:
 def papers(camera: Camera, client: str) -> None:
     """Handout, the same in large type, a practice sheet and a report, first pages, in one picture."""
     page = camera.page
-    page.goto(f"{client}papers/")
+    page.goto(f"{client}print/")
     token = page.locator("[name=csrfmiddlewaretoken]").first.get_attribute("value") or ""
     printed: tuple[tuple[str, dict[str, str]], ...] = (
-        ("papers/handout/", {}),
-        ("papers/handout/", {"large": "1"}),
+        ("print/handout/", {}),
+        ("print/handout/", {"large": "1"}),
         ("report/progress/", {"parts": "baseline", "to": "Dr. Ruan Pell"}),
-        ("papers/sheet/", {"first": "2026-06-15"}),
+        ("print/sheet/", {"first": "2026-06-15"}),
     )
     images = ""
     for where, form in printed:
@@ -205,7 +205,7 @@ def client(camera: Camera, link: str, pin: str, suffix: str) -> None:
         page.wait_for_url("**/finished/**")
         camera.take("finished-phone")
     if suffix:
-        page.goto(f"{link}reeds/")
+        page.goto(f"{link}progress/")
         camera.take(f"reeds{suffix}")
 
 

@@ -80,7 +80,7 @@ class FuzzWorld:
         """Every page that shows what was kept."""
         of_client = (
             "",
-            "bench/",
+            "program/",
             "results/",
             "baseline/",
             "screening/",
@@ -88,8 +88,8 @@ class FuzzWorld:
             "baseline/level/",
             "home-levels/",
             "heard/",
-            "sheet/",
-            "papers/",
+            "paper-log/",
+            "print/",
             "report/progress/",
         )
         for path in of_client:
@@ -99,7 +99,7 @@ class FuzzWorld:
         yield self.lead, "/clinic/"
         yield self.lead, "/rules/"
         yield self.lead, "/records/"
-        for path in ("today/", "practice/", "reeds/", "heard/"):
+        for path in ("today/", "practice/", "progress/", "recordings/"):
             yield self.home, f"/c/{self.link}/{path}"
 
     def look_for_forms(self) -> None:
@@ -280,7 +280,7 @@ def a_file(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
 
 def a_saved(world: FuzzWorld, rng: random.Random) -> FuzzAnswer:
     """What leaves as a file, asked for oddly."""
-    where = rng.choice(("calendar.ics", "fhir.json", "sheet/log.csv", "results.csv"))
+    where = rng.choice(("calendar.ics", "fhir.json", "paper-log/log.csv", "results.csv"))
     query = urlencode(
         {rng.choice(("weeks", "remind", "start")): odd.text(rng)[:2000]}, errors="replace"
     )

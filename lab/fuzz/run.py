@@ -175,9 +175,9 @@ def _files(world: Any, person: Any) -> dict[str, tuple[Any, bytes]]:
     notes = next(step["step_id"] for step in steps if step["target"]["kind"] == "holds")
     archive = io.BytesIO()
     write_record(person, archive, now=clock.now())
-    log = world.staff.get(f"{of_client}sheet/log.csv").content
+    log = world.staff.get(f"{of_client}paper-log/log.csv").content
     return {
-        f"{of_client}sheet/file/": (world.staff, log),
+        f"{of_client}paper-log/file/": (world.staff, log),
         f"{of_client}music/{notes}/take-in/": (
             world.staff,
             world.staff.get(f"{of_client}music/{notes}.musicxml").content,

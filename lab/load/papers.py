@@ -81,10 +81,10 @@ def measured(page: Page, address: str, times: int) -> dict[str, tuple[float, int
         return lambda: page.request.get(where)
 
     out = {
-        "handout": post(f"{client}papers/handout/"),
-        "handout in large type": post(f"{client}papers/handout/", large="1"),
-        "words to say": post(f"{client}papers/words/"),
-        "practice sheet, two weeks": post(f"{client}papers/sheet/", first=TODAY),
+        "handout": post(f"{client}print/handout/"),
+        "handout in large type": post(f"{client}print/handout/", large="1"),
+        "words to say": post(f"{client}print/words/"),
+        "practice sheet, two weeks": post(f"{client}print/sheet/", first=TODAY),
         "calendar": get(f"{client}calendar.ics"),
         "FHIR bundle, 12 weeks": get(f"{client}fhir.json?weeks=12"),
         "whole record": get(f"{client}record.zip"),
@@ -100,7 +100,7 @@ def measured(page: Page, address: str, times: int) -> dict[str, tuple[float, int
 def opened(page: Page, address: str, name: str) -> str:
     page.goto(f"{address}/rounds/?whose=all&find={name.split()[0]}")
     href = page.locator(".lines tbody tr a").first.get_attribute("href")
-    page.goto(f"{address}{href}papers/")
+    page.goto(f"{address}{href}print/")
     return f"{address}{href}"
 
 
@@ -135,10 +135,10 @@ def report(page: Page, times: int) -> tuple[float, int]:
 def typed_back(page: Page, address: str, token: str) -> dict[str, tuple[float, int]]:
     """A file of 10,000 rows: answered row by row (one row is wrong), then logged knowingly."""
     client = opened(page, address, TYPED)
-    data = rows_of(page.request.get(f"{client}sheet/log.csv").text())
+    data = rows_of(page.request.get(f"{client}paper-log/log.csv").text())
     file: Any = {"name": "log.csv", "mimeType": "text/csv", "buffer": data}
     sent: dict[str, Any] = {"csrfmiddlewaretoken": token, "file": file}
-    where, headers = f"{client}sheet/file/", {"Referer": address}
+    where, headers = f"{client}paper-log/file/", {"Referer": address}
     began = time.perf_counter()
     asked = page.request.post(where, multipart=sent, headers=headers)
     checked = time.perf_counter() - began
