@@ -1,7 +1,7 @@
 """Following a hiss while it happens."""
 
 from core.kinds.kind import HearsVoice, Newest
-from core.sound.hiss import HISS_SHARE
+from core.sound.settings.hiss import HISS
 
 
 class HearsHiss(HearsVoice):
@@ -10,7 +10,7 @@ class HearsHiss(HearsVoice):
     def heard(self, newest: Newest) -> list[bool]:
         shares = newest.frames.high_share.tolist()
         return [
-            loud and share > HISS_SHARE for loud, share in zip(newest.loud, shares, strict=True)
+            loud and share > HISS.share for loud, share in zip(newest.loud, shares, strict=True)
         ]
 
 

@@ -8,8 +8,8 @@ from core.kinds.aim import AttemptTarget
 from core.kinds.finding import Finding
 from core.kinds.in_session import InSession
 from core.sound.figures import Figures
-from core.sound.held import LONGEST_GAP_S
 from core.sound.kernel import Frames
+from core.sound.settings.held import HELD
 from core.sound.task_figures import TaskFigures
 
 ENDED_AFTER_S = 1.2
@@ -61,7 +61,7 @@ class Live:
 
     follower: Callable[[AttemptTarget | None], Follower] = HearsVoice
     ended_after_s: float = ENDED_AFTER_S
-    longest_pause_s: float = LONGEST_GAP_S
+    longest_pause_s: float = HELD.longest_gap_s
     said_after_s: float | None = None
 
 

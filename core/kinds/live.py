@@ -14,11 +14,11 @@ from core.kinds.kind import Newest
 from core.kinds.registry import kind_of
 from core.sound.candidates import RATE_HZ
 from core.sound.figures import Figures
-from core.sound.held import LONGEST_GAP_S, SHORTEST_HOLD_S
-from core.sound.hiss import QUIETEST_DB
 from core.sound.kernel import HOP_S, Frames, FrameStream, analyse
 from core.sound.losses import Loss, LossFinder
 from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sound
+from core.sound.settings.held import HELD
+from core.sound.settings.hiss import HISS
 
 _NEIGHBOUR_HIGH = 2 ** (2 / 12)
 _NEIGHBOUR_LOW = 1 / _NEIGHBOUR_HIGH
@@ -179,7 +179,7 @@ class LiveMeasurement:
         self._made += len(frames)
         levels = frames.level_db.tolist()
         self._peak_db = max([self._peak_db, *levels])
-        quietest = max(QUIETEST_DB, self._peak_db - _UNDER_PEAK_DB)
+        quietest = max(HISS.quietest_db, self._peak_db - _UNDER_PEAK_DB)
         loud = [level > quietest for level in levels]
         known = [
             f0 if there and regular > _REGULAR_FROM else None
@@ -201,8 +201,8 @@ class LiveMeasurement:
             t_s=start_s,
             f0_hz=self._drawn(known),
             level_db=tuple(round(level, 1) for level in levels),
-            holding=silent_s < LONGEST_GAP_S,
-            ended=self._hold_s >= SHORTEST_HOLD_S and silent_s >= self._live.ended_after_s,
+            holding=silent_s < HELD.longest_gap_s,
+            ended=self._hold_s >= HELD.shortest_hold_s and silent_s >= self._live.ended_after_s,
             hold_s=round(self._hold_s, 2),
             bubbles_s=self._follower.bubbles(newest, start_s),
             said=self._said,

@@ -7,7 +7,7 @@ import numpy as np
 
 from core.kinds.aim import AttemptTarget
 from core.notes.note import Note, cents_from
-from core.sound.breaks import JUMP_SEMITONES, gaps_in, jumps_in
+from core.sound.breaks import gaps_in, jumps_in
 from core.sound.edges import edges_of
 from core.sound.figures import Break, Contour, Figures, Glide, QualityVerdict
 from core.sound.held import Region
@@ -15,6 +15,7 @@ from core.sound.kernel import HOP_S, Frames
 from core.sound.onset import onset_kind
 from core.sound.pitch_refinement import refined
 from core.sound.quality import judge, room_level
+from core.sound.settings.breaks import BREAK
 from core.sound.task_figures import TaskFigures
 from core.sound.task_sound import TaskSound
 from core.sound.tremor import tremor_of
@@ -134,7 +135,7 @@ def _pitch_figures(
         return {"f0_median_hz": None, "f0_sd_semitones": None, "pitch_error_cents": None}
     median = float(np.median(pitch_hz))
     cents = cents_from(pitch_hz, median)
-    usual = cents[np.abs(cents) < 100 * JUMP_SEMITONES]
+    usual = cents[np.abs(cents) < 100 * BREAK.jump_semitones]
     usual = usual if len(usual) else cents
     error = (
         cents_from(np.array([median]), target.hz(a4_hz))[0] if isinstance(target, Note) else None

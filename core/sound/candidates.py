@@ -8,6 +8,7 @@ import numpy as np
 import scipy.fft
 
 from core.reference.values import HIGHEST_PITCH, LOWEST_PITCH
+from core.sound.settings.candidates import CANDIDATE
 
 CANDIDATES = 4
 RATE_HZ = 16_000
@@ -16,29 +17,22 @@ WINDOW = np.hanning(SPAN + 2)[1:-1].astype(np.float32)
 
 _LONGEST_LAG = int(RATE_HZ / LOWEST_PITCH.number) + 2
 _SHORTEST_LAG = int(RATE_HZ / HIGHEST_PITCH.number)
-_REFINED_TO_LAG = 330
-_LAGS = _REFINED_TO_LAG + 3
+_LAGS = CANDIDATE.refined_to_lag + 3
 _AROUND = np.array([-1, 0, 1])
-_PASS_TO_HZ = 1_800.0
-_PASS_FROM_HZ = 30.0
-_SHORTER_IS_BETTER = 0.12
-_LEAST_REGULAR = 0.3
-_BETWEEN_DB = (-12.0, -6.0)
-_DOUBT_COST = 0.5
-_HEARD_UNDER_DB = 32.0
-_FADES_DB = 50.0
 _NONE = -1.0
 _SILENCE = 1e-9
 
 _HZ = np.fft.rfftfreq(FFT, 1 / RATE_HZ)
 _PASS = (
-    1 / (1 + (_HZ / _PASS_TO_HZ) ** 6) / (1 + (_PASS_FROM_HZ / np.maximum(_HZ, 1)) ** 8)
+    1
+    / (1 + (_HZ / CANDIDATE.pass_to_hz) ** 6)
+    / (1 + (CANDIDATE.pass_from_hz / np.maximum(_HZ, 1)) ** 8)
 ).astype(np.float32)
 _PARTIALS = {
     times: np.arange(1, times * lines + 1) / times * FFT / RATE_HZ
     for times, lines in ((2, 5), (3, 4))
 }
-_BINS = int(2 * _PASS_TO_HZ * FFT / RATE_HZ)
+_BINS = int(2 * CANDIDATE.pass_to_hz * FFT / RATE_HZ)
 
 
 def _window_autocorrelation() -> np.ndarray:
@@ -47,9 +41,9 @@ def _window_autocorrelation() -> np.ndarray:
 
 
 _OWN = _window_autocorrelation()
-_PENALTY = (_SHORTER_IS_BETTER * np.log2(np.arange(1, _LONGEST_LAG) / _SHORTEST_LAG)).astype(
-    np.float32
-)
+_PENALTY = (
+    CANDIDATE.shorter_is_better * np.log2(np.arange(1, _LONGEST_LAG) / _SHORTEST_LAG)
+).astype(np.float32)
 
 
 def pitch_candidates(power: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -64,7 +58,7 @@ def pitch_candidates(power: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndar
     inner = alike[:, 1:_LONGEST_LAG]
     peaks = (inner > alike[:, : _LONGEST_LAG - 1]) & (inner >= alike[:, 2 : _LONGEST_LAG + 1])
     peaks[:, : _SHORTEST_LAG - 2] = False
-    worth = np.where(peaks & (inner > _LEAST_REGULAR), inner - _PENALTY, _NONE)
+    worth = np.where(peaks & (inner > CANDIDATE.least_regular), inner - _PENALTY, _NONE)
     best = np.argpartition(worth, -CANDIDATES, axis=1)[:, -CANDIDATES:]
     rows = np.arange(len(power))[:, None]
     merit = worth[rows, best]
@@ -72,7 +66,7 @@ def pitch_candidates(power: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndar
     regular = _held(alike[rows, lag], 0, 1)
     hz = RATE_HZ / _refined(alike, lag)
     there = (merit > _NONE) & (hz >= LOWEST_PITCH.number) & (hz <= HIGHEST_PITCH.number)
-    merit = np.where(there, merit - _DOUBT_COST * _doubt_of(power, hz), 0.0)
+    merit = np.where(there, merit - CANDIDATE.doubt_cost * _doubt_of(power, hz), 0.0)
     order = np.argsort(-merit, axis=1)
     hz, regular = np.where(there, hz, np.nan), np.where(there, regular, 0.0)
     return hz[rows, order], regular[rows, order], merit[rows, order]
@@ -98,7 +92,12 @@ def _doubt_of(power: np.ndarray, hz: np.ndarray) -> np.ndarray:
 
 
 def _likely(between_db: np.ndarray) -> np.ndarray:
-    return _held((between_db - _BETWEEN_DB[0]) / (_BETWEEN_DB[1] - _BETWEEN_DB[0]), 0, 1)
+    return _held(
+        (between_db - CANDIDATE.likely_from_db)
+        / (CANDIDATE.likely_to_db - CANDIDATE.likely_from_db),
+        0,
+        1,
+    )
 
 
 def _held(values: np.ndarray, low: float, high: float) -> np.ndarray:
@@ -121,7 +120,9 @@ def _between(level: np.ndarray, hz: np.ndarray, times: int) -> np.ndarray:
     high = np.maximum(on, between)
     known = bins[:, :, times - 1 :: times] < _BINS
     under_db = high.max(axis=2, keepdims=True) - high
-    weight = np.where(known & (under_db < _HEARD_UNDER_DB), np.exp(-under_db / _FADES_DB), 0.0)
+    weight = np.where(
+        known & (under_db < CANDIDATE.heard_under_db), np.exp(-under_db / CANDIDATE.fades_db), 0.0
+    )
     over = weight * _held(between - beside, -30, 10)
     return over.sum(axis=2) / np.maximum(weight.sum(axis=2), _SILENCE)
 
@@ -129,7 +130,7 @@ def _between(level: np.ndarray, hz: np.ndarray, times: int) -> np.ndarray:
 def _refined(alike: np.ndarray, lag: np.ndarray) -> np.ndarray:
     """Period in samples: parabola through the peak, sharpened at whole multiples of it."""
     period = _parabola(alike, lag)
-    most = np.maximum(_REFINED_TO_LAG // np.maximum(period, 1), 1).astype(int)
+    most = np.maximum(CANDIDATE.refined_to_lag // np.maximum(period, 1), 1).astype(int)
     for factor in (3, 16):
         reach = np.minimum(most, factor)
         there = np.rint(reach * period).astype(int)

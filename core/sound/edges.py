@@ -19,46 +19,13 @@ from scipy.ndimage import uniform_filter1d
 
 from core.sound.held import Region
 from core.sound.kernel import EDGE_BANDS_HZ, EDGES, HOP_S, Frames
+from core.sound.settings.edges import EDGE
 from core.sound.task_sound import TaskSound
 from core.sound.voicing import runs
 
-EDGE_BELOW_MEDIAN_DB = 20.0
 STEP_S = HOP_S / EDGES
 
-_OVER_ROOM_DB = 3.0
-_REACH = round(0.2 / STEP_S)
-_SCRAP = 9
-_DIP = round(0.025 / STEP_S)
-# How far the edge may lie from where the voice is first heard as one: farther out where the
-# sound stands clear of the room.
-_OUT, _OUT_CLEAR, _IN = round(0.01 / STEP_S), round(0.04 / STEP_S), round(0.025 / STEP_S)
-_STANDS_CLEAR_DB = -14.0
-_SMOOTHED = 3
-_CLEAR = round(0.05 / STEP_S)
-_LOOK = round(1.0 / STEP_S)
-_LEAST = round(0.05 / STEP_S)
-_LEAST_BREATH = round(0.03 / STEP_S)
-_BREATH_UNDER_DB = 8.0
-_OVER_BREATH_DB = 2.0
-_LOUDEST_OF_BREATH = 80
-_BREATH_SMOOTHED = 5
-_NEARLY_UP_DB = -4.0
-_SLOWEST = round(0.2 / STEP_S)
-# A sudden voice rises over some steps, since each hears 10 ms.
-_HEARD_EARLY = 1.0
-_PARTIALS, _PARTIALS_LEAST_HZ = 1.6, 500.0
-_ROOM_PERCENTILE = 80
 _SILENCE = 1e-12
-_FARTHEST_S = 0.04
-# A room so far under the sound does not move the edge: the plain envelope serves then.
-_ROOM_NO_MATTER_DB = -26.0
-_QUIET_ROOM_DB = -23.0
-_LOOK_BACK = round(0.2 / STEP_S)
-_FALL = round(0.01 / STEP_S)
-_FALL_DB = 4.5
-_LEAST_TAIL = round(0.02 / STEP_S)
-_STEEPER = 1.3
-_ENDS, _ENDS_DB = 1.5, 8.0
 
 
 def edges_of(frames: Frames, sound: TaskSound, region: Region) -> tuple[float, float]:
@@ -78,7 +45,7 @@ def edges_of(frames: Frames, sound: TaskSound, region: Region) -> tuple[float, f
     found = _surest(behind)
     found = replace(found, at=_after_breath(behind, found))
     end = len(own) - found.at
-    if found.room_db < _QUIET_ROOM_DB:
+    if found.room_db < EDGE.quiet_room_db:
         end = _before_echo(found.envelope[::-1], end, side.first)
     zero = -HOP_S / 2
     return max(zero + start * STEP_S, 0.0), zero + end * STEP_S
@@ -88,7 +55,7 @@ def _lasting(voiced: np.ndarray) -> np.ndarray:
     """Voice that lasts: shorter scraps belong to a creak, not to someone else; (n,) bool."""
     found = voiced.copy()
     for first, after in runs(voiced):
-        found[first:after] = after - first >= _SCRAP
+        found[first:after] = after - first >= EDGE.scrap
     return found
 
 
@@ -125,13 +92,13 @@ class _Side:
 
     def before(self, values: np.ndarray) -> np.ndarray:
         """Those of the second before the sound, without other voices where that leaves enough."""
-        before = slice(max(self.first - _LOOK, 0), max(self.first - _CLEAR, 0))
+        before = slice(max(self.first - EDGE.look, 0), max(self.first - EDGE.clear, 0))
         quiet = values[before][self.still[before]]
-        return quiet if len(quiet) >= _LEAST else values[before]
+        return quiet if len(quiet) >= EDGE.least_room else values[before]
 
     def barrier(self) -> int:
         """Where another voice shortly before the sound ends."""
-        start = max(self.first - _REACH, 0)
+        start = max(self.first - EDGE.reach, 0)
         others = np.flatnonzero(~self.still[start : self.first])
         return start + (int(others[-1]) + 1 if len(others) else 0)
 
@@ -149,7 +116,7 @@ class _Crossing:
 def _surest(side: _Side) -> _Crossing:
     """The crossing of the plain envelope, or of the bands clear of the room if that is surer."""
     found = _crossing(side, side.plain)
-    if found.room_db <= _ROOM_NO_MATTER_DB:
+    if found.room_db <= EDGE.room_no_matter_db:
         return found
     return min(found, _crossing(side, _clear_of_room(side)), key=lambda one: one.room_db)
 
@@ -165,7 +132,7 @@ def _partials_to_hz(sound: TaskSound, region: Region) -> float:
     semitones = sound.voicing.semitones[region.first : region.after]
     known = semitones[~np.isnan(semitones)]
     own_hz = 2 ** (float(np.median(known)) / 12) if len(known) else 0.0
-    return max(_PARTIALS * own_hz, _PARTIALS_LEAST_HZ)
+    return max(EDGE.partials * own_hz, EDGE.partials_least_hz)
 
 
 def _after_breath(side: _Side, found: "_Crossing") -> float:
@@ -173,17 +140,17 @@ def _after_breath(side: _Side, found: "_Crossing") -> float:
     In a loud room the two cannot be told."""
     begin = int(found.at)
     breath, inside = side.low[begin : side.first], side.inside(side.low)
-    if found.room_db > _QUIET_ROOM_DB or len(breath) < _LEAST_BREATH or not len(inside):
+    if found.room_db > EDGE.quiet_room_db or len(breath) < EDGE.least_breath or not len(inside):
         return found.at
-    middle, under = float(np.median(inside)), float(np.percentile(breath, _LOUDEST_OF_BREATH))
-    if under > middle - _BREATH_UNDER_DB:
+    middle, under = float(np.median(inside)), float(np.percentile(breath, EDGE.loudest_of_breath))
+    if under > middle - EDGE.breath_under_db:
         return found.at
-    limit = max(middle - EDGE_BELOW_MEDIAN_DB, under + _OVER_BREATH_DB)
-    low = 10 * np.log10(uniform_filter1d(10 ** (side.low / 10), _BREATH_SMOOTHED))
-    below = np.flatnonzero(low[begin : side.first + _IN] < limit)
+    limit = max(middle - EDGE.below_median_db, under + EDGE.over_breath_db)
+    low = 10 * np.log10(uniform_filter1d(10 ** (side.low / 10), EDGE.breath_smoothed))
+    below = np.flatnonzero(low[begin : side.first + EDGE.inside] < limit)
     at = begin + int(below[-1]) + 1 if len(below) else begin
     back = since_the_edge(low[at : side.after] - middle)
-    return float(np.clip(at - back, found.at, side.first + _IN))
+    return float(np.clip(at - back, found.at, side.first + EDGE.inside))
 
 
 def since_the_edge(rising_db: np.ndarray) -> float:
@@ -192,41 +159,41 @@ def since_the_edge(rising_db: np.ndarray) -> float:
     rising_db: its level against its own middle from there on, dB, shape (n,). Carried back along its
     rise up to −4 dB over the root of the amplitude, by which a soft beginning is a straight line.
     """
-    up = np.flatnonzero(rising_db[:_SLOWEST] >= _NEARLY_UP_DB)
-    if not len(up) or not up[0] or rising_db[0] <= -EDGE_BELOW_MEDIAN_DB:
+    up = np.flatnonzero(rising_db[: EDGE.slowest] >= EDGE.nearly_up_db)
+    if not len(up) or not up[0] or rising_db[0] <= -EDGE.below_median_db:
         return 0.0
-    levels_db = np.array([-EDGE_BELOW_MEDIAN_DB, rising_db[0], rising_db[up[0]]])
+    levels_db = np.array([-EDGE.below_median_db, rising_db[0], rising_db[up[0]]])
     edge, seen, nearly = 10 ** (levels_db / 40)
-    return max(float(up[0]) - _HEARD_EARLY, 0.0) * (seen - edge) / (nearly - seen)
+    return max(float(up[0]) - EDGE.heard_early, 0.0) * (seen - edge) / (nearly - seen)
 
 
 def _clear_of_room(side: _Side) -> np.ndarray:
     """The bands together as one envelope in dB, each weighed by how it stands out of the room."""
     voice = np.median(side.inside(side.bands), axis=0)
-    room = np.percentile(side.before(side.bands), _ROOM_PERCENTILE, axis=0) + _SILENCE
+    room = np.percentile(side.before(side.bands), EDGE.room_percentile, axis=0) + _SILENCE
     weight = np.maximum(voice - room, 0) / room**2
     power = side.bands @ (weight / ((weight * voice).sum() + _SILENCE))
-    return 10 * np.log10(uniform_filter1d(power, _SMOOTHED) + _SILENCE)
+    return 10 * np.log10(uniform_filter1d(power, EDGE.smoothed) + _SILENCE)
 
 
 def _crossing(side: _Side, envelope: np.ndarray) -> _Crossing:
     inside, before = side.inside(envelope), side.before(envelope)
     middle = float(np.median(inside)) if len(inside) else -120.0
-    known = len(before) >= _LEAST
-    room = float(np.percentile(before, _ROOM_PERCENTILE)) if known else -np.inf
-    under = max(room - middle, _ROOM_NO_MATTER_DB)
-    wanted = middle - EDGE_BELOW_MEDIAN_DB
-    limit = max(wanted, room + _OVER_ROOM_DB)
+    known = len(before) >= EDGE.least_room
+    room = float(np.percentile(before, EDGE.room_percentile)) if known else -np.inf
+    under = max(room - middle, EDGE.room_no_matter_db)
+    wanted = middle - EDGE.below_median_db
+    limit = max(wanted, room + EDGE.over_room_db)
     first = side.first
     over = np.flatnonzero(envelope[first : side.after] >= limit)
     at = first + int(over[0]) if len(over) else first
     if at == first:
-        at = _out(side, envelope, limit, dip=_DIP if room - middle < _QUIET_ROOM_DB else 0)
+        at = _out(side, envelope, limit, dip=EDGE.dip if room - middle < EDGE.quiet_room_db else 0)
     if limit <= wanted or at <= 0:
         return _Crossing(at, under, envelope)
     found = at - _carried_on(envelope, at, side.after, middle, room)
-    out = _OUT if under > _STANDS_CLEAR_DB else _OUT_CLEAR
-    return _Crossing(float(np.clip(found, first - out, first + _IN)), under, envelope)
+    out = EDGE.out if under > EDGE.stands_clear_db else EDGE.out_clear
+    return _Crossing(float(np.clip(found, first - out, first + EDGE.inside)), under, envelope)
 
 
 def _out(side: _Side, envelope: np.ndarray, limit: float, *, dip: int) -> int:
@@ -246,30 +213,32 @@ def _carried_on(envelope: np.ndarray, at: int, after: int, middle: float, room: 
     """Steps from where the sound clears the room back to the edge, along a straight rise."""
     amplitude = np.sqrt(np.maximum(10 ** (envelope[at:after] / 10) - 10 ** (room / 10), 0))
     whole = 10 ** (middle / 20)
-    half = np.flatnonzero(amplitude >= 0.6 * whole)
+    half = np.flatnonzero(amplitude >= EDGE.halfway * whole)
     if not len(half) or half[0] == 0:
         return 0.0
     rise = (amplitude[half[0]] - amplitude[0]) / half[0]
-    edge = whole * 10 ** (-EDGE_BELOW_MEDIAN_DB / 20)
+    edge = whole * 10 ** (-EDGE.below_median_db / 20)
     if rise <= 0 or amplitude[0] <= edge:
         return 0.0
-    return min((amplitude[0] - edge) / rise, _FARTHEST_S / STEP_S)
+    return min((amplitude[0] - edge) / rise, EDGE.farthest_s / STEP_S)
 
 
 def _before_echo(envelope: np.ndarray, end: float, first: int) -> float:
     """The steep fall before a slower tail, where there is one: a room rings on after the voice."""
     last = int(end)
-    begin = max(last - _LOOK_BACK, first + _FALL)
-    if last - begin < _LEAST_TAIL or last + _FALL >= len(envelope):
+    begin = max(last - EDGE.look_back, first + EDGE.fall)
+    if last - begin < EDGE.least_tail or last + EDGE.fall >= len(envelope):
         return end
-    at = np.arange(begin, last - _FALL)
-    drops = envelope[at - _FALL] - envelope[at + _FALL]
+    at = np.arange(begin, last - EDGE.fall)
+    drops = envelope[at - EDGE.fall] - envelope[at + EDGE.fall]
     knee = int(at[drops.argmax()])
-    left = last - (knee + _FALL)
-    if drops.max() < _FALL_DB or left < _LEAST_TAIL:
+    left = last - (knee + EDGE.fall)
+    if drops.max() < EDGE.fall_db or left < EDGE.least_tail:
         return end
-    tail = (envelope[knee + _FALL] - envelope[last]) / left * 2 * _FALL
-    later = envelope[last + 4 * _FALL : last + 8 * _FALL]
-    if len(later) and (envelope[last] - later.mean()) / 3 > max(_ENDS * tail, _ENDS_DB):
+    tail = (envelope[knee + EDGE.fall] - envelope[last]) / left * 2 * EDGE.fall
+    later = envelope[last + 4 * EDGE.fall : last + 8 * EDGE.fall]
+    if len(later) and (envelope[last] - later.mean()) / 3 > max(
+        EDGE.ends_times * tail, EDGE.ends_db
+    ):
         return end  # An echo fades on: what ends by itself is voice.
-    return float(knee + _FALL) if drops.max() > _STEEPER * max(tail, 0.1) else end
+    return float(knee + EDGE.fall) if drops.max() > EDGE.steeper * max(tail, 0.1) else end

@@ -19,38 +19,10 @@ from itertools import pairwise
 import numpy as np
 
 from core.sound.kernel import HOP_S
-from core.sound.steadiness import SHORTEST, held_mask
+from core.sound.settings.held import HELD
+from core.sound.settings.steadiness import STEADINESS
+from core.sound.steadiness import held_mask
 from core.sound.voicing import Voicing, flutter_cents, runs, spread_cents
-
-LONGEST_GAP_S = 0.25
-SHORTEST_HOLD_S = 0.3
-
-_JUMP_SEMITONES = 2.5
-_STRAY = 3
-_FRAGMENT = 8
-_EXTEND = 30
-_ALONE = 40
-_NEAR = 40
-_SAME_PITCH = 2.0
-_SAME_SHAPE_DB = 6.0
-_SAME_SHAPE_UNBROKEN_DB = 10.0
-_SAME_SHAPE_LEAP_DB = 20.0
-_WIDEST_LEAP = 14.0
-_HARDLY_BROKEN = 8
-_ANY_LEVEL_DB = 14.0
-_SAME_LEVEL_DB = 7.0
-_UNBROKEN = 3
-_TALK_TIMES = 1.5
-_SURE_S = 1.0
-_LONGEST_LEAP_S = 1.0
-_MISTAKEN = 8
-_OCTAVES = (-12.0, 12.0, -19.02, 19.02)
-_SAME_OCTAVE = 1.0
-_RAGGED_SHARE, _RAGGED_S = 0.5, 0.6
-_TONE_FLUTTER_CENTS = 1.0
-_TONE_FLUTTER_SHARE = 0.35
-_TONE_SPREAD_CENTS = 2.5
-_INNER = 8
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,10 +42,10 @@ def voice_runs(voicing: Voicing) -> list[tuple[int, int]]:
     """Runs of voice without a jump of pitch inside; strays under 30 ms are left out."""
     found = []
     for first, after in runs(voicing.voiced):
-        steps = np.abs(np.diff(voicing.semitones[first:after])) > _JUMP_SEMITONES
+        steps = np.abs(np.diff(voicing.semitones[first:after])) > HELD.jump_semitones
         cuts = [first, *(first + 1 + np.flatnonzero(steps)), after]
         found += [(int(a), int(b)) for a, b in pairwise(cuts)]
-    return [(a, b) for a, b in found if b - a >= _STRAY]
+    return [(a, b) for a, b in found if b - a >= HELD.least_run]
 
 
 def held_regions(voicing: Voicing) -> list[Region]:
@@ -91,12 +63,12 @@ def held_regions(voicing: Voicing) -> list[Region]:
             joined[-1] = Region(before.first, piece.after, before.held or piece.held)
         else:
             joined.append(piece)
-    return [r for r in joined if r.held and r.seconds >= SHORTEST_HOLD_S]
+    return [r for r in joined if r.held and r.seconds >= HELD.shortest_hold_s]
 
 
 def without_tones(voicing: Voicing, regions: list[Region]) -> list[Region]:
     """The regions that are a voice and not a guide tone beside one."""
-    flutters = [flutter_cents(_inner(voicing, r)) for r in regions if r.seconds >= _SURE_S]
+    flutters = [flutter_cents(_inner(voicing, r)) for r in regions if r.seconds >= HELD.sure_s]
     liveliest = max((f for f in flutters if np.isfinite(f)), default=np.inf)
     return [r for r in regions if not _is_tone(voicing, r, beside=liveliest)]
 
@@ -104,11 +76,11 @@ def without_tones(voicing: Voicing, regions: list[Region]) -> list[Region]:
 def the_hold(voicing: Voicing, regions: list[Region]) -> Region | None:
     """The longest region; None where all may be talk."""
     best = max(regions, key=lambda r: r.seconds, default=None)
-    if best is None or best.seconds >= _SURE_S:
+    if best is None or best.seconds >= HELD.sure_s:
         return best
     held = sum(r.after - r.first for r in regions)
     talk = int(voicing.voiced.sum()) - held
-    return None if talk > _TALK_TIMES * (best.after - best.first) else best
+    return None if talk > HELD.talk_times * (best.after - best.first) else best
 
 
 def with_mistaken_edges(voicing: Voicing, region: Region) -> tuple[Voicing, Region]:
@@ -117,12 +89,21 @@ def with_mistaken_edges(voicing: Voicing, region: Region) -> tuple[Voicing, Regi
     semitones = voicing.semitones.copy()
     ends = []
     for edge, way in ((region.first, -1), (region.after - 1, 1)):
-        own = float(np.nanmedian(semitones[max(edge - _NEAR, region.first) : edge + _NEAR + 1]))
+        own = float(
+            np.nanmedian(semitones[max(edge - HELD.near, region.first) : edge + HELD.near + 1])
+        )
         last = edge
-        for at in range(edge + way, edge + way * (_MISTAKEN + 1), way):
-            if not 0 <= at < len(semitones) or abs(at - last) > _UNBROKEN:
+        for at in range(edge + way, edge + way * (HELD.mistaken + 1), way):
+            if not 0 <= at < len(semitones) or abs(at - last) > HELD.unbroken:
                 break
-            off = next((o for o in _OCTAVES if abs(semitones[at] - own - o) < _SAME_OCTAVE), None)
+            off = next(
+                (
+                    o
+                    for o in HELD.mistaken_by_semitones
+                    if abs(semitones[at] - own - o) < HELD.same_octave_semitones
+                ),
+                None,
+            )
             if off is not None:
                 semitones[at] -= off
                 last = at
@@ -134,10 +115,13 @@ def with_mistaken_edges(voicing: Voicing, region: Region) -> tuple[Voicing, Regi
 def _held_in(voicing: Voicing, first: int, after: int) -> list[Region]:
     """Held parts of one run, and the run itself as a fragment where it is too short to tell."""
     part = slice(first, after)
-    if after - first < SHORTEST:
-        calm = after - first >= _FRAGMENT and np.ptp(voicing.semitones[part][2:-2]) < 1.5
+    if after - first < STEADINESS.shortest:
+        calm = (
+            after - first >= HELD.least_fragment
+            and np.ptp(voicing.semitones[part][2:-2]) < HELD.calm_fragment_semitones
+        )
         return [Region(first, after, held=False)] if calm else []
-    around = slice(max(first - _ALONE, 0), after + _ALONE)
+    around = slice(max(first - HELD.alone, 0), after + HELD.alone)
     held = held_mask(
         voicing.semitones[part],
         voicing.level_db[part],
@@ -149,7 +133,7 @@ def _held_in(voicing: Voicing, first: int, after: int) -> list[Region]:
         return [Region(first, after, held=False)]
     merged = [found[0]]
     for region in found[1:]:
-        if _alike(voicing, merged[-1], region, _SAME_SHAPE_UNBROKEN_DB):
+        if _alike(voicing, merged[-1], region, HELD.same_shape_unbroken_db):
             merged[-1] = replace(merged[-1], after=region.after)
         else:
             merged.append(region)
@@ -160,11 +144,15 @@ def _held_in(voicing: Voicing, first: int, after: int) -> list[Region]:
 
 def _reach(voicing: Voicing, at: int, end: int, way: int) -> int:
     """From a held frame outward to the end of its run, as long as the pitch stays near."""
-    near = voicing.semitones[at : at + _NEAR] if way < 0 else voicing.semitones[at - _NEAR : at + 1]
+    near = (
+        voicing.semitones[at : at + HELD.near]
+        if way < 0
+        else voicing.semitones[at - HELD.near : at + 1]
+    )
     middle = np.median(near) if len(near) else voicing.semitones[at]
     stop = at
-    while stop != end and abs(stop - at) < _EXTEND:
-        if abs(voicing.semitones[stop + way] - middle) > _SAME_PITCH:
+    while stop != end and abs(stop - at) < HELD.extend:
+        if abs(voicing.semitones[stop + way] - middle) > HELD.same_pitch_semitones:
             break
         stop += way
     return stop
@@ -173,26 +161,26 @@ def _reach(voicing: Voicing, at: int, end: int, way: int) -> int:
 def _belong(voicing: Voicing, one: Region, two: Region) -> bool:
     """Whether two pieces in order of time are one voice going on."""
     gap = two.first - one.after
-    if gap * HOP_S >= LONGEST_GAP_S or not (one.held or two.held):
+    if gap * HOP_S >= HELD.longest_gap_s or not (one.held or two.held):
         return False
     if not all(_may_hang_on(r, other) for r, other in ((one, two), (two, one))):
         return False
     apart = _semitones_apart(voicing, one, two)
-    if gap <= _UNBROKEN and apart > _SAME_PITCH:
-        leap = apart < _WIDEST_LEAP and one.held and two.held
+    if gap <= HELD.unbroken and apart > HELD.same_pitch_semitones:
+        leap = apart < HELD.widest_leap_semitones and one.held and two.held
         return leap and (
             _back_home(voicing, one, two)
-            or _alike(voicing, one, two, _SAME_SHAPE_LEAP_DB, _SAME_LEVEL_DB)
+            or _alike(voicing, one, two, HELD.same_shape_leap_db, HELD.same_level_db)
         )
-    if gap <= _UNBROKEN:
-        return _alike(voicing, one, two, _SAME_SHAPE_UNBROKEN_DB)
-    if apart > _SAME_PITCH:
+    if gap <= HELD.unbroken:
+        return _alike(voicing, one, two, HELD.same_shape_unbroken_db)
+    if apart > HELD.same_pitch_semitones:
         return False
-    short = all(r.held or r.after - r.first < SHORTEST for r in (one, two))
-    if not short and gap > _HARDLY_BROKEN:
+    short = all(r.held or r.after - r.first < STEADINESS.shortest for r in (one, two))
+    if not short and gap > HELD.hardly_broken:
         return False
     tones = _tone_beside(voicing, one, two) or _tone_beside(voicing, two, one)
-    return not tones and _alike(voicing, one, two, _SAME_SHAPE_DB, _SAME_LEVEL_DB)
+    return not tones and _alike(voicing, one, two, HELD.same_shape_db, HELD.same_level_db)
 
 
 def _back_home(voicing: Voicing, one: Region, two: Region) -> bool:
@@ -200,22 +188,22 @@ def _back_home(voicing: Voicing, one: Region, two: Region) -> bool:
     before, there = slice(one.first, one.after), _end(voicing, two, last=False)
     apart = np.nanmedian(voicing.semitones[before]) - np.median(voicing.semitones[there])
     louder_db = np.median(voicing.level_db[before]) - np.median(voicing.level_db[there])
-    return bool(abs(apart) < _SAME_PITCH and abs(louder_db) < _ANY_LEVEL_DB)
+    return bool(abs(apart) < HELD.same_pitch_semitones and abs(louder_db) < HELD.any_level_db)
 
 
 def _may_hang_on(piece: Region, other: Region) -> bool:
     """Whether a piece is held itself or short enough to be the ragged end of another."""
-    return piece.held or piece.seconds <= min(_RAGGED_SHARE * other.seconds, _RAGGED_S)
+    return piece.held or piece.seconds <= min(HELD.ragged_share * other.seconds, HELD.ragged_s)
 
 
 def _inside(voicing: Voicing, one: Region, piece: Region, after: Region | None) -> bool:
     """Whether a piece between two of the same voice, unbroken, is a leap of that voice."""
-    if after is None or piece.seconds > _LONGEST_LEAP_S:
+    if after is None or piece.seconds > HELD.longest_leap_s:
         return False
-    if max(piece.first - one.after, after.first - piece.after) > _UNBROKEN:
+    if max(piece.first - one.after, after.first - piece.after) > HELD.unbroken:
         return False
-    same = _semitones_apart(voicing, one, after) < _SAME_PITCH
-    return same and _alike(voicing, one, after, _SAME_SHAPE_UNBROKEN_DB)
+    same = _semitones_apart(voicing, one, after) < HELD.same_pitch_semitones
+    return same and _alike(voicing, one, after, HELD.same_shape_unbroken_db)
 
 
 def _semitones_apart(voicing: Voicing, one: Region, two: Region) -> float:
@@ -224,7 +212,11 @@ def _semitones_apart(voicing: Voicing, one: Region, two: Region) -> float:
 
 
 def _alike(
-    voicing: Voicing, one: Region, two: Region, within_db: float, level_db: float = _ANY_LEVEL_DB
+    voicing: Voicing,
+    one: Region,
+    two: Region,
+    within_db: float,
+    level_db: float = HELD.any_level_db,
 ) -> bool:
     """Whether the sound at the end of one and at the start of the other is of one voice."""
     a, b = _end(voicing, one, last=True), _end(voicing, two, last=False)
@@ -236,17 +228,17 @@ def _alike(
 def _end(voicing: Voicing, region: Region, *, last: bool) -> np.ndarray:
     """The voiced frames of the last (first) 0.4 s of a region, its outer 30 ms left out."""
     inner = (
-        (region.first + 2, region.after - 3)
-        if region.after - region.first > 12
+        (region.first + HELD.end_outer, region.after - HELD.end_outer - 1)
+        if region.after - region.first > HELD.end_least
         else (region.first, region.after)
     )
     frames = np.arange(*inner)
     frames = frames[voicing.voiced[frames]]
-    return frames[-_NEAR:] if last else frames[:_NEAR]
+    return frames[-HELD.near :] if last else frames[: HELD.near]
 
 
 def _inner(voicing: Voicing, region: Region) -> np.ndarray:
-    return voicing.semitones[region.first + _INNER : region.after - _INNER]
+    return voicing.semitones[region.first + HELD.inner : region.after - HELD.inner]
 
 
 def _tone_beside(voicing: Voicing, region: Region, other: Region) -> bool:
@@ -258,6 +250,6 @@ def _is_tone(voicing: Voicing, region: Region, *, beside: float) -> bool:
     """Whether a region is a steady tone; beside: flutter in cents of the voice it stands beside,
     inf for none, and then nothing is one."""
     mine = _inner(voicing, region)
-    if not np.isfinite(beside) or spread_cents(mine) > _TONE_SPREAD_CENTS:
+    if not np.isfinite(beside) or spread_cents(mine) > HELD.tone_spread_cents:
         return False
-    return flutter_cents(mine) < min(_TONE_FLUTTER_CENTS, _TONE_FLUTTER_SHARE * beside)
+    return flutter_cents(mine) < min(HELD.tone_flutter_cents, HELD.tone_flutter_share * beside)

@@ -9,17 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-_BLOCK_S, _BLOCKS = 0.1, 10
-_NEAR_S = 0.005
-_AROUND_S = 0.03
-_LEAST_ZEROS_S = 0.001
-_LONGEST_ZEROS_S = 2.0
-_QUIETEST = 10 ** (-50 / 20)
-_ALIKE = 4.0
-_STEP_OVER_OTHERS = 4.0
-_STEP_OVER_LEVEL = 0.7
-_GUARD, _NEAREST = 2, 6
-_ENOUGH = 0.5
+from core.sound.settings.losses import LOSS
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,14 +30,14 @@ class LossFinder:
 
     def __init__(self, rate_hz: int) -> None:
         self._rate_hz = rate_hz
-        self._block = round(_BLOCK_S * rate_hz)
-        self._at_once = _BLOCKS * self._block
-        self._around = round(_AROUND_S * rate_hz)
-        self._near = round(_NEAR_S * rate_hz)
-        self._least = round(_LEAST_ZEROS_S * rate_hz)
+        self._block = round(LOSS.block_s * rate_hz)
+        self._at_once = LOSS.blocks * self._block
+        self._around = round(LOSS.around_s * rate_hz)
+        self._near = round(LOSS.near_s * rate_hz)
+        self._least = round(LOSS.least_zeros_s * rate_hz)
         reach = np.arange(-self._around, self._around)
-        self._others = reach[np.abs(reach) > _GUARD]
-        self._nearest = np.flatnonzero(np.abs(self._others) <= _GUARD + _NEAREST)
+        self._others = reach[np.abs(reach) > LOSS.guard]
+        self._nearest = np.flatnonzero(np.abs(self._others) <= LOSS.guard + LOSS.nearest)
         self._waiting: list[np.ndarray] = []
         self._kept = np.zeros(0, dtype=np.float32)
         self._begins = self._end = 0
@@ -92,19 +82,19 @@ class LossFinder:
         own = np.zeros(blocks * self._block)
         own[: after - first] = steps[first:after]
         places = own.reshape(blocks, -1).argmax(axis=1) + np.arange(blocks) * self._block + first
-        places = places[steps[places] > _QUIETEST]
+        places = places[steps[places] > LOSS.quietest]
         for reach in (self._others[self._nearest], self._others):
             near = places[:, None] + reach
             known = (near >= 1) & (near < len(steps))
             others = np.where(known, steps[np.clip(near, 0, len(steps) - 1)], 0.0)
-            stands_out = steps[places] > _STEP_OVER_OTHERS * others.max(axis=1, initial=0)
-            places = places[stands_out & (known.mean(axis=1) >= _ENOUGH)]
+            stands_out = steps[places] > LOSS.step_over_others * others.max(axis=1, initial=0)
+            places = places[stands_out & (known.mean(axis=1) >= LOSS.enough)]
             if not len(places):
                 return
         for at in places.tolist():
             left = _rms(self._kept[max(at - self._near, 0) : at])
             right = _rms(self._kept[at : at + self._near])
-            if _alike(left, right) and steps[at] > _STEP_OVER_LEVEL * max(left, right):
+            if _alike(left, right) and steps[at] > LOSS.step_over_level * max(left, right):
                 self._losses.append(Loss((self._begins + at) / self._rate_hz, 0.0))
 
     def _zeros(self, first: int, after: int) -> None:
@@ -128,13 +118,13 @@ class LossFinder:
             self._open = self._begins + begin, self._loud_before(begin)
 
     def _loud_before(self, place: int) -> bool:
-        return _sudden(self._kept[max(place - self._around, 0) : place], last=True) > _QUIETEST
+        return _sudden(self._kept[max(place - self._around, 0) : place], last=True) > LOSS.quietest
 
     def _end_of_zeros(self, begin: int, loud_before: bool, place: int) -> None:
         lasted = self._begins + place - begin
-        if not loud_before or not self._least <= lasted < _LONGEST_ZEROS_S * self._rate_hz:
+        if not loud_before or not self._least <= lasted < LOSS.longest_zeros_s * self._rate_hz:
             return
-        if _sudden(self._kept[place : place + self._around], last=False) > _QUIETEST:
+        if _sudden(self._kept[place : place + self._around], last=False) > LOSS.quietest:
             self._losses.append(Loss(begin / self._rate_hz, lasted / self._rate_hz))
 
 
@@ -143,7 +133,7 @@ def _rms(samples: np.ndarray) -> float:
 
 
 def _alike(one: float, two: float) -> bool:
-    return min(one, two) > _QUIETEST and max(one, two) < _ALIKE * min(one, two)
+    return min(one, two) > LOSS.quietest and max(one, two) < LOSS.alike * min(one, two)
 
 
 def _sudden(samples: np.ndarray, *, last: bool) -> float:
@@ -153,4 +143,4 @@ def _sudden(samples: np.ndarray, *, last: bool) -> float:
         return 0.0
     sixth = max(len(samples) // 6, 1)
     nearest = _rms(samples[-sixth:] if last else samples[:sixth])
-    return nearest if nearest > _rms(samples) / _ALIKE else 0.0
+    return nearest if nearest > _rms(samples) / LOSS.alike else 0.0

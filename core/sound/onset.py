@@ -6,14 +6,7 @@ from scipy.ndimage import uniform_filter1d
 from core.sound.edges import STEP_S
 from core.sound.held import Region
 from core.sound.kernel import EDGES, HOP_S, Frames
-
-HARD_WITHIN_S = 0.0105
-_BREATH_S = 0.06
-_BREATH_UNDER_DB = 32.0
-_OVER_ROOM_DB = 6.0
-_ROOM_UNDER_DB = 26.0
-_SMOOTH = round(0.025 / STEP_S)
-_SETTLED_S = (0.06, 0.16)
+from core.sound.settings.onset import ONSET
 
 
 def onset_kind(frames: Frames, region: Region, onset_s: float, room: float) -> str | None:
@@ -25,19 +18,19 @@ def onset_kind(frames: Frames, region: Region, onset_s: float, room: float) -> s
     envelope = frames.edge_db.ravel()
     onset = round((onset_s + HOP_S / 2) / STEP_S)
     settled = envelope[
-        onset + round(_SETTLED_S[0] / STEP_S) : onset + round(_SETTLED_S[1] / STEP_S)
+        onset + round(ONSET.settled_from_s / STEP_S) : onset + round(ONSET.settled_to_s / STEP_S)
     ]
-    if len(settled) < 20 or onset < 2 * EDGES:
+    if len(settled) < ONSET.least_settled or onset < 2 * EDGES:
         return None
     level = float(np.median(settled))
-    if level - room < _ROOM_UNDER_DB:
+    if level - room < ONSET.room_under_db:
         return None
-    before = envelope[max(onset - round(0.25 / STEP_S), 0) : onset]
-    before = 10 * np.log10(uniform_filter1d(10 ** (before / 10), _SMOOTH, mode="nearest"))
-    breath = before > max(level - _BREATH_UNDER_DB, room + _OVER_ROOM_DB)
+    before = envelope[max(onset - round(ONSET.breath_look_s / STEP_S), 0) : onset]
+    before = 10 * np.log10(uniform_filter1d(10 ** (before / 10), ONSET.smoothed, mode="nearest"))
+    breath = before > max(level - ONSET.breath_under_db, room + ONSET.over_room_db)
     lasting = len(breath) if breath.all() else int(breath[::-1].argmin())
-    if lasting * STEP_S >= _BREATH_S:
+    if lasting * STEP_S >= ONSET.least_breath_s:
         return "breathy"
-    rise = envelope[onset : onset + round(0.3 / STEP_S)]
-    risen = np.flatnonzero(rise >= level - 3)
-    return "hard" if len(risen) and risen[0] * STEP_S <= HARD_WITHIN_S else "soft"
+    rise = envelope[onset : onset + round(ONSET.rise_look_s / STEP_S)]
+    risen = np.flatnonzero(rise >= level - ONSET.risen_db)
+    return "hard" if len(risen) and risen[0] * STEP_S <= ONSET.hard_within_s else "soft"

@@ -18,33 +18,24 @@ import math
 import numpy as np
 
 from core.sound.kernel import Frames
+from core.sound.settings.path import PATH
 
-OCTAVE_JUMP_COST = 0.6
-_VOICE_CHANGE_COST = 0.14
-NO_VOICE_COST = 0.45
-_SILENT_DB = -66.0
-_NEAR_GAIN = 0.35
-_NEAR_OCTAVES = 0.2
 _NEVER = 1e9
-_CHUNK = 2_000
 
 
-def follow_pitch(
-    frames: Frames, *, about_hz: float | None = None, no_voice_cost: float = NO_VOICE_COST
-) -> tuple[np.ndarray, np.ndarray]:
+def follow_pitch(frames: Frames, *, about_hz: float | None = None) -> tuple[np.ndarray, np.ndarray]:
     """Pitch in Hz (NaN = unvoiced) and regularity (0–1) of each frame, both shape (n,).
 
     about_hz: where the voice is known to be for the most part; guesses near it are preferred.
-    no_voice_cost: how irregular a frame must be to count as unvoiced, 0–1.
     """
     count = len(frames)
     hz, known = frames.pitch_hz, ~np.isnan(frames.pitch_hz)
     best = frames.merit[:, :1]
     costs = np.where(known, 1 - frames.regularity[:, :1] + best - frames.merit, _NEVER)
     if about_hz is not None:
-        costs = costs - _NEAR_GAIN * (np.abs(np.log2(hz / about_hz)) < _NEAR_OCTAVES)
-    unvoiced = np.where(frames.level_db < _SILENT_DB, 0.0, NO_VOICE_COST)
-    costs[frames.level_db < _SILENT_DB] = _NEVER
+        costs = costs - PATH.near_gain * (np.abs(np.log2(hz / about_hz)) < PATH.near_octaves)
+    unvoiced = np.where(frames.level_db < PATH.silent_db, 0.0, PATH.no_voice_cost)
+    costs[frames.level_db < PATH.silent_db] = _NEVER
     octaves = np.where(known, np.log2(np.where(known, hz, 1.0)), 0.0)
     chosen = _cheapest_path(costs, unvoiced, octaves)
     rows, column = np.arange(count), chosen
@@ -64,10 +55,11 @@ def _cheapest_path(costs: np.ndarray, unvoiced: np.ndarray, octaves: np.ndarray)
     """
     count, width = costs.shape
     states = width + 1
+    jump_cost, change_cost = PATH.octave_jump_cost, PATH.voice_change_cost
     came_from = bytearray(count * states)
     before: list[tuple[int, float, float]] = [(0, 0.0, 0.0)]
-    for begin in range(0, count, _CHUNK):
-        chunk = slice(begin, begin + _CHUNK)
+    for begin in range(0, count, PATH.chunk):
+        chunk = slice(begin, begin + PATH.chunk)
         rows = zip(
             costs[chunk].tolist(), unvoiced[chunk].tolist(), octaves[chunk].tolist(), strict=True
         )
@@ -75,7 +67,7 @@ def _cheapest_path(costs: np.ndarray, unvoiced: np.ndarray, octaves: np.ndarray)
             at = frame * states
             silent_total, silent_from = math.inf, 0
             for place, _, total in before:
-                total = total + _VOICE_CHANGE_COST if place else total
+                total = total + change_cost if place else total
                 if total < silent_total:
                     silent_total, silent_from = total, place
             came_from[at] = silent_from
@@ -87,7 +79,7 @@ def _cheapest_path(costs: np.ndarray, unvoiced: np.ndarray, octaves: np.ndarray)
                 octave = own_octaves[k]
                 least, source = math.inf, 0
                 for place, other, total in before:
-                    total += OCTAVE_JUMP_COST * abs(octave - other) if place else _VOICE_CHANGE_COST
+                    total += jump_cost * abs(octave - other) if place else change_cost
                     if total < least:
                         least, source = total, place
                 came_from[at + k + 1] = source

@@ -7,6 +7,7 @@ from core.reference.values import NOISE_UNDER_VOICE
 from core.sound.figures import CLIPPED, Quality, QualityVerdict
 from core.sound.kernel import HOP, HOP_S, Frames
 from core.sound.reading import CLIPPED_SHARE
+from core.sound.settings.quality import QUALITY
 from core.sound.task_sound import TaskSound
 
 _CLIPPED = says(
@@ -19,14 +20,6 @@ _MORE_VOICES = says(
 )
 _NO_HOLD = says("no_hold", "Some voice was heard, but no held note.")
 NOTHING_HEARD = says("nothing_heard", "No voice was heard.")
-
-_NOISE_TOO_NEAR_DB = 3.0
-_QUIET_DB = -55.0
-_CLEAR = 10
-# Nothing at all, as where a recording was padded, says nothing of the room.
-_DIGITAL_SILENCE_DB = -110.0
-_OTHER_VOICE_S = 0.4
-_OTHER_VOICE_UNDER_DB = 15.0
 
 
 def judge(frames: Frames, sound: TaskSound) -> Quality:
@@ -41,14 +34,14 @@ def judge(frames: Frames, sound: TaskSound) -> Quality:
     clipped = float(frames.clipped[inside].sum()) / (len(frames.clipped[inside]) * HOP)
     if clipped > CLIPPED_SHARE:
         reasons.append(_CLIPPED())
-    if level < _QUIET_DB:
+    if level < QUALITY.quiet_db:
         reasons.append(_TOO_QUIET())
     room = room_level(sound)
     under = level - room
     if under < NOISE_UNDER_VOICE.number:
-        unusable |= under < _NOISE_TOO_NEAR_DB
+        unusable |= under < QUALITY.noise_too_near_db
         reasons.append(_NOISY(under_db=max(under, 0.0)))
-    if _other_voice_s(sound, level) >= _OTHER_VOICE_S:
+    if _other_voice_s(sound, level) >= QUALITY.other_voice_s:
         reasons.append(_MORE_VOICES())
     if unusable:
         return Quality(QualityVerdict.NOT_MEASURABLE, tuple(reasons))
@@ -57,10 +50,12 @@ def judge(frames: Frames, sound: TaskSound) -> Quality:
 
 def room_level(sound: TaskSound) -> float:
     """Median level in dBFS of what is not the task's sound, 0.1 s clear of it; −inf unknown."""
-    clear = ~sound.heard & ~sound.voicing.voiced & (sound.level_db > _DIGITAL_SILENCE_DB)
+    clear = ~sound.heard & ~sound.voicing.voiced & (sound.level_db > QUALITY.digital_silence_db)
     if sound.region is not None:
-        clear[max(sound.region.first - _CLEAR, 0) : sound.region.after + _CLEAR] = False
-    return float(np.median(sound.level_db[clear])) if clear.sum() >= _CLEAR else -np.inf
+        clear[max(sound.region.first - QUALITY.clear, 0) : sound.region.after + QUALITY.clear] = (
+            False
+        )
+    return float(np.median(sound.level_db[clear])) if clear.sum() >= QUALITY.clear else -np.inf
 
 
 def _nothing(sound: TaskSound) -> Quality:
@@ -71,7 +66,9 @@ def _nothing(sound: TaskSound) -> Quality:
 
 def _other_voice_s(sound: TaskSound, level: float) -> float:
     """Seconds of voice clear of the attempt and not far under its level in dBFS."""
-    other = sound.voicing.voiced & (sound.level_db > level - _OTHER_VOICE_UNDER_DB)
+    other = sound.voicing.voiced & (sound.level_db > level - QUALITY.other_voice_under_db)
     if sound.region is not None:
-        other[max(sound.region.first - _CLEAR, 0) : sound.region.after + _CLEAR] = False
+        other[max(sound.region.first - QUALITY.clear, 0) : sound.region.after + QUALITY.clear] = (
+            False
+        )
     return float(other.sum()) * HOP_S

@@ -9,23 +9,14 @@ more): docs/measuring.md.
 import numpy as np
 
 from core.sound.kernel import Frames
-
-WINDOW = 60
-SHORTEST = 25
-_EVERY = 5
-_RISE = 6
-_UNSTEADY = 1.35
-_UNSTEADY_SHORT = 1.1
-_LEVEL_DB, _SHAPE_DB = 3.0, 4.0
-_SHAPE_FLOOR_DB = -35.0
-_TOGETHER = 256
+from core.sound.settings.steadiness import STEADINESS
 
 
 def shape_of(frames: Frames) -> np.ndarray:
     """Power of each band relative to all, dB, not under −35; shape (n, 10)."""
     power = 10 ** (frames.bands_db / 10)
     total = 10 * np.log10(power.sum(axis=1, keepdims=True) + 1e-12)
-    return np.maximum(frames.bands_db - total, _SHAPE_FLOOR_DB)
+    return np.maximum(frames.bands_db - total, STEADINESS.shape_floor_db)
 
 
 def held_mask(
@@ -39,21 +30,27 @@ def held_mask(
     """
     count = len(semitones)
     held = np.zeros(count, dtype=bool)
-    if count < SHORTEST:
+    if count < STEADINESS.shortest:
         return held
-    signals = np.concatenate((level_db[:, None] / _LEVEL_DB, shape_db / _SHAPE_DB), axis=1)
-    if count < WINDOW:
-        rise = min(_RISE, (count - SHORTEST) // 2) if alone else 0
+    signals = np.concatenate(
+        (level_db[:, None] / STEADINESS.level_db, shape_db / STEADINESS.shape_db), axis=1
+    )
+    if count < STEADINESS.window:
+        rise = min(STEADINESS.rise, (count - STEADINESS.shortest) // 2) if alone else 0
         inner = slice(rise, count - rise)
         unsteady = _unsteadiness(semitones[None, inner], signals[None, inner])
-        held[:] = unsteady[0] < _UNSTEADY_SHORT
+        held[:] = unsteady[0] < STEADINESS.unsteady_short
         return held
-    starts = np.unique(np.append(np.arange(0, count - WINDOW + 1, _EVERY), count - WINDOW))
-    for begin in range(0, len(starts), _TOGETHER):
-        some = starts[begin : begin + _TOGETHER]
-        rows = some[:, None] + np.arange(WINDOW)
-        for start in some[_unsteadiness(semitones[rows], signals[rows]) < _UNSTEADY]:
-            held[start : start + WINDOW] = True
+    starts = np.unique(
+        np.append(
+            np.arange(0, count - STEADINESS.window + 1, STEADINESS.every), count - STEADINESS.window
+        )
+    )
+    for begin in range(0, len(starts), STEADINESS.together):
+        some = starts[begin : begin + STEADINESS.together]
+        rows = some[:, None] + np.arange(STEADINESS.window)
+        for start in some[_unsteadiness(semitones[rows], signals[rows]) < STEADINESS.unsteady]:
+            held[start : start + STEADINESS.window] = True
     return held
 
 
@@ -63,7 +60,7 @@ def _unsteadiness(semitones: np.ndarray, signals: np.ndarray) -> np.ndarray:
     semitones: (m, window); signals: level and bands in their own units, (m, window, 1 + bands).
     """
     signals = signals - signals.mean(axis=1, keepdims=True)
-    for part in _known(semitones, bend=semitones.shape[1] == WINDOW):
+    for part in _known(semitones, bend=semitones.shape[1] == STEADINESS.window):
         signals -= part[:, :, None] * np.einsum("ij,ijk->ik", part, signals)[:, None, :]
     power = (signals**2).mean(axis=1)
     return np.sqrt(power[:, 0]) + np.sqrt(power[:, 1:].mean(axis=1))

@@ -6,9 +6,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.sound.background import standing_tone
-from core.sound.held import SHORTEST_HOLD_S, Region, held_regions, voice_runs
-from core.sound.hiss import QUIETEST_DB
+from core.sound.held import Region, held_regions, voice_runs
 from core.sound.kernel import HOP_S, Frames
+from core.sound.settings.held import HELD
+from core.sound.settings.hiss import HISS
 from core.sound.voicing import Voicing, voicing_of
 
 _STRAY_SEMITONES = 2.5
@@ -58,7 +59,7 @@ def cleared_voicing(frames: Frames) -> Voicing:
 
 def cleared(frames: Frames, voicing: Voicing) -> Voicing:
     """The same voice without what is too quiet and tones that stand in the room."""
-    return voicing.without((frames.level_db < QUIETEST_DB) | standing_tone(voicing))
+    return voicing.without((frames.level_db < HISS.quietest_db) | standing_tone(voicing))
 
 
 def home_of(frames: Frames, voicing: Voicing) -> float | None:
@@ -100,4 +101,4 @@ def _going_on(voicing: Voicing, longest_gap_s: float, widest_step: float) -> lis
                 joined[-1] = Region(before.first, after)
                 continue
         joined.append(Region(first, after))
-    return [r for r in joined if r.seconds >= SHORTEST_HOLD_S]
+    return [r for r in joined if r.seconds >= HELD.shortest_hold_s]

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from core.sound.kernel import Frames
-from core.sound.path import NO_VOICE_COST, follow_pitch
+from core.sound.path import follow_pitch
 from core.sound.steadiness import shape_of
 
 
@@ -28,11 +28,9 @@ class Voicing:
         return replace(self, semitones=np.where(frames, np.nan, self.semitones))
 
 
-def voicing_of(
-    frames: Frames, *, about_hz: float | None = None, no_voice_cost: float = NO_VOICE_COST
-) -> Voicing:
+def voicing_of(frames: Frames, *, about_hz: float | None = None) -> Voicing:
     """Follow the pitch through all frames, as `follow_pitch` does."""
-    hz, regularity = follow_pitch(frames, about_hz=about_hz, no_voice_cost=no_voice_cost)
+    hz, regularity = follow_pitch(frames, about_hz=about_hz)
     return Voicing(12 * np.log2(hz), regularity, frames.level_db, shape_of(frames))
 
 

@@ -8,14 +8,14 @@ from core.kinds.bubbles.bubble_rate import bubbles_in
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.sound_figures import Heard, Ways, sounding
 from core.sound.figures import Figures
-from core.sound.held import SHORTEST_HOLD_S, Region, voice_runs
-from core.sound.hiss import QUIETEST_DB, longest_stretch
+from core.sound.held import Region, voice_runs
+from core.sound.hiss import longest_stretch
 from core.sound.kernel import HOP_S, Frames
+from core.sound.settings.held import HELD
+from core.sound.settings.hiss import HISS
 from core.sound.task_sound import TaskSound, cleared, cleared_voicing, found_in, home_of
 from core.sound.voicing import Voicing, voicing_of
 
-# Bubbles make a voice irregular that goes on all the same.
-_BUBBLING_COST = 0.75
 # In a tube voice and bubbles stop and go on; that is a stop of one attempt, not another attempt.
 _LONGEST_VOICELESS_S, _LONGEST_STOP_S = 1.5, 0.8
 _GOES_ON_UNDER_DB = 22.0
@@ -45,7 +45,7 @@ def _air(frames: Frames) -> TaskSound:
     level = frames.level_db
     room = float(np.percentile(level, _ROOM_PERCENTILE)) if len(level) else 0.0
     peak = float(np.percentile(level, _LOUDEST_PERCENTILE)) if len(level) else 0.0
-    loud = level > max(room + _OVER_ROOM_DB, peak - _GOES_ON_UNDER_DB, QUIETEST_DB)
+    loud = level > max(room + _OVER_ROOM_DB, peak - _GOES_ON_UNDER_DB, HISS.quietest_db)
     region = longest_stretch(loud, gap_s=_LONGEST_STOP_S)
     heard = found_in([region] if region else [], len(frames))
     return TaskSound(heard, region, voicing, level)
@@ -54,7 +54,7 @@ def _air(frames: Frames) -> TaskSound:
 def _found(frames: Frames) -> TaskSound:
     home = home_of(frames, cleared_voicing(frames))
     about_hz = None if home is None else 2 ** (home / 12)
-    voicing = cleared(frames, voicing_of(frames, about_hz=about_hz, no_voice_cost=_BUBBLING_COST))
+    voicing = cleared(frames, voicing_of(frames, about_hz=about_hz))
     region = _sounding_on(frames, voicing)
     heard = found_in([region] if region else [], len(frames))
     return TaskSound(heard & voicing.voiced, region, voicing, frames.level_db)
@@ -87,4 +87,4 @@ def _sounding_on(frames: Frames, voicing: Voicing) -> Region | None:
         first -= 1
     while after < min(best.after + _REACH, len(loud)) and loud[after]:
         after += 1
-    return Region(first, after) if best.seconds >= SHORTEST_HOLD_S else None
+    return Region(first, after) if best.seconds >= HELD.shortest_hold_s else None

@@ -8,8 +8,9 @@ from core.kinds.sz.figures import Joined
 from core.kinds.sz.switch import join_of
 from core.sound.figures import Figures
 from core.sound.held import Region
-from core.sound.hiss import LEAST_RUN, hissing, longest_stretch
+from core.sound.hiss import hissing, longest_stretch
 from core.sound.kernel import Frames
+from core.sound.settings.hiss import HISS
 from core.sound.task_sound import TaskSound, cleared_voicing
 from core.sound.voicing import Voicing, flutter_cents
 
@@ -36,8 +37,8 @@ def hiss_and_buzz(frames: Frames, voicing: Voicing) -> tuple[np.ndarray, Region 
     hisses = hissing(frames)
     heard = hisses | voicing.voiced
     region = longest_stretch(heard, gap_s=LONGEST_JOIN_S)
-    if region is not None and hisses[region.first : region.after].sum() < LEAST_RUN:
-        own = voicing.semitones[region.first + LEAST_RUN : region.after - LEAST_RUN]
+    if region is not None and hisses[region.first : region.after].sum() < HISS.least_run:
+        own = voicing.semitones[region.first + HISS.least_run : region.after - HISS.least_run]
         if flutter_cents(own) < _STILLEST_VOICE_CENTS:
             return heard, None
     return heard, region

@@ -3,9 +3,10 @@
 import numpy as np
 
 from core.kinds.sz.figures import Joined
-from core.sound.edges import EDGE_BELOW_MEDIAN_DB, STEP_S, low_level_db, since_the_edge
+from core.sound.edges import STEP_S, low_level_db, since_the_edge
 from core.sound.held import Region
 from core.sound.kernel import EDGES, HOP_S, Frames
+from core.sound.settings.edges import EDGE
 from core.sound.voicing import runs
 
 _VOICE_UNDER_HZ = 900
@@ -71,7 +72,7 @@ def _silence_before(
     begin = max(end - _LOOK_BACK, first)
     quiet = [
         (a, b)
-        for a, b in runs(envelope[begin : end + 4] < middle - EDGE_BELOW_MEDIAN_DB)
+        for a, b in runs(envelope[begin : end + 4] < middle - EDGE.below_median_db)
         if begin + b >= end - _RISES
     ]
     longest = max((b - a for a, b in quiet), default=0) * STEP_S
