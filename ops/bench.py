@@ -116,6 +116,7 @@ def live_against(
 BENCHES: dict[str, Callable[[list[str]], int]] = {
     "measure": _inside("lab.bench.measure", partial(environment.ensure_python, "bench")),
     "fit": _inside("lab.bench.fit", environment.ensure_python),
+    "settings": _inside("lab.bench.settings", environment.ensure_python),
     "changes": _inside("lab.bench.changes", environment.ensure_python),
     "pages": _pages,
     "live": _live,

@@ -13,7 +13,9 @@ class LossSettings:
     blocks: int = setting(10, "blocks at once", "Live sound costs too much.")
     near_s: float = setting(0.005, "s", "The level beside a step is that of the other side.")
     around_s: float = setting(0.03, "s", "A single rough period counts as a loss.")
-    least_zeros_s: float = setting(0.001, "s", "The zeros of a quiet sound count as lost.")
+    least_zeros_s: float = setting(
+        0.001, "s", "The zeros of a quiet sound count as lost.", "zeros in a note"
+    )
     longest_zeros_s: float = setting(2.0, "s", "A pause of the client counts as lost.")
     quietest: float = setting(
         10 ** (-50 / 20), "of full scale (−50 dBFS)", "Noise around silence counts as voice."

@@ -12,14 +12,14 @@ class QualitySettings:
     noise_too_near_db: float = setting(
         3.0, "dB under the voice", "Figures are shown that the room made."
     )
-    quiet_db: float = setting(-55.0, "dBFS", "Nobody is told to come closer.")
-    clear: int = setting(10, FRAMES, "The rise and fall of the voice count as room.")
+    quiet_db: float = setting(-55.0, "dBFS", "Nobody is told to come closer.", "soft 0")
+    clear: int = setting(10, FRAMES, "The rise and fall of the voice count as room.", "soft 0")
     digital_silence_db: float = setting(
-        -110.0, "dBFS", "A padded recording seems to come from a silent room."
+        -110.0, "dBFS", "A padded recording seems to come from a silent room.", "soft 0"
     )
-    other_voice_s: float = setting(0.4, "s", "A cough is reported as another voice.")
+    other_voice_s: float = setting(0.4, "s", "A cough is reported as another voice.", "babble 0")
     other_voice_under_db: float = setting(
-        15.0, "dB", "A far-off radio is reported as another voice."
+        15.0, "dB", "A far-off radio is reported as another voice.", "babble 0"
     )
 
 

@@ -1,0 +1,107 @@
+"""Seeded sounds by name, each with the task it is measured as: those the measuring is judged on."""
+
+import zlib
+from dataclasses import dataclass, replace
+from functools import cache
+
+import numpy as np
+import soxr
+
+from core.kinds.registry import kinds
+from core.sound.reading import Sound
+from lab.bench.kinds import KINDS, NOTHING, RATES_HZ, plain
+from lab.kinds.attempt import SimulatedAttempt
+from lab.kinds.bench_table import seeded_voice
+from lab.kinds.registry import simulated
+from lab.simulate.glottis import RATE_HZ
+from lab.simulate.surroundings import at_level
+from lab.simulate.voice import sing
+
+SEEDS = 3
+_NOTHING_S = 8.0
+_HOLE_S, _STEP_S = 0.0015, 0.02
+_MACHINE_HZ, _MACHINE_UNDER_DB, _MACHINE_PARTIALS = 132.0, 14.0, 12
+
+
+@dataclass(frozen=True, slots=True)
+class NamedSound:
+    """A sound and the task it is measured as."""
+
+    sound: Sound
+    task: str
+
+
+def names() -> list[str]:
+    """Of all of them: held notes first, then sounds that hold no note, lost sound, and each kind of task."""
+    return [
+        *(f"{kind} {seed}" for kind in KINDS for seed in range(SEEDS)),
+        *(f"only {kind}" for kind in NOTHING),
+        *_LOST,
+        _MACHINE,
+        *(f"task {task} {seed}" for task in kinds() for seed in range(SEEDS)),
+    ]
+
+
+@cache
+def named_sound(name: str) -> NamedSound:
+    """KeyError for a name that is none of `names`."""
+    if name in _LOST:
+        return NamedSound(_with_loss(name), "hold")
+    if name == _MACHINE:
+        return NamedSound(_beside_a_machine(), "hold")
+    first, _, last = name.partition(" ")
+    if first == "only":
+        return NamedSound(_nothing(last), "hold")
+    if first == "task":
+        task, seed = last.rsplit(" ", 1)
+        return NamedSound(_attempt(task, int(seed)), task)
+    kind, seed = name.rsplit(" ", 1)
+    return NamedSound(_held(kind, int(seed)), "hold")
+
+
+def _random(seed: int, name: str) -> np.random.Generator:
+    return np.random.default_rng((seed, zlib.crc32(name.encode())))
+
+
+def _held(kind: str, seed: int) -> Sound:
+    random = _random(seed, kind)
+    sung = sing(KINDS[kind](plain(random, seed), random), RATES_HZ[seed % len(RATES_HZ)])
+    return Sound(sung.samples, sung.rate_hz)
+
+
+def _nothing(kind: str) -> Sound:
+    random = _random(0, kind)
+    sound = at_level(NOTHING[kind](int(_NOTHING_S * RATE_HZ), random), -30.0)
+    return Sound(np.clip(soxr.resample(sound, RATE_HZ, 16_000), -1, 1), 16_000)
+
+
+def _attempt(task: str, seed: int) -> Sound:
+    voice = seeded_voice(_random(seed, task), seed, seconds=6.0)
+    return Sound(simulated(task).perform(voice, SimulatedAttempt(seconds=6.0)), 16_000)
+
+
+def _with_loss(name: str) -> Sound:
+    """A held note with zeros in it, or with a piece cut out, which leaves a step."""
+    whole = _held("clean", 0)
+    samples, middle = whole.samples.copy(), len(whole.samples) // 2
+    if name == "zeros in a note":
+        samples[middle : middle + round(_HOLE_S * whole.rate_hz)] = 0.0
+        return replace(whole, samples=samples)
+    cut = middle + int(np.abs(samples[middle : middle + 2_000]).argmax())
+    rest = samples[cut + round(_STEP_S * whole.rate_hz) :]
+    opposite = int((np.sign(samples[cut]) * rest[:2_000]).argmin())
+    return replace(whole, samples=np.concatenate((samples[: cut + 1], rest[opposite:])))
+
+
+def _beside_a_machine() -> Sound:
+    """A held note in a room where a machine hums on one pitch all the time."""
+    voice = _held("clean", 0)
+    time_s = np.arange(len(voice.samples)) / voice.rate_hz
+    partials = np.arange(1, _MACHINE_PARTIALS + 1)[:, None]
+    hum = (np.sin(2 * np.pi * _MACHINE_HZ * partials * time_s) / partials).sum(axis=0)
+    loud_db = 20 * np.log10(float(np.sqrt(np.mean(voice.samples**2))))
+    return replace(voice, samples=voice.samples + at_level(hum, loud_db - _MACHINE_UNDER_DB))
+
+
+_MACHINE = "beside a machine"
+_LOST = ("zeros in a note", "a piece cut out of a note")

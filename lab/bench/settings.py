@@ -1,0 +1,139 @@
+"""`./reed bench settings`: which seeded sound shows what each setting of the detectors is for.
+
+Every setting is halved and doubled; a sound shows it when any of its figures changes. Tells where
+another sound than the one named in the code would do, and writes `docs/measuring-settings.md`.
+"""
+
+import argparse
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from core.errors import CoreError
+from core.kinds.live import Ended, LiveMeasurement, figures_of
+from core.sound.settings.detectors import DETECTORS
+from core.sound.settings.setting import Setting, settings_in
+from lab.bench.named_sounds import named_sound, names
+
+PAGE = Path(__file__).parents[2] / "docs/measuring-settings.md"
+BEFORE_FRAMES = ("candidates", "losses")
+AT_START = ("pass_to_hz", "pass_from_hz", "shorter_is_better", "refined_to_lag")
+_HEAD = """# Settings of the detectors
+
+Written by `./reed bench settings` from `core/sound/settings/`. A sound shows a setting when its figures change with
+the setting halved or doubled; the sounds are those of `lab/bench/named_sounds.py`. Where none is named (—), none that
+was tried tells: such a setting guards cost or a rare case, or deserves a sound of its own. Where a percentile is one of
+several bounds, or a number is used when the module is loaded, altering it may not tell either. How the detectors work:
+[measuring](measuring.md)."""
+
+
+def shows(detector: str, setting: Setting, name: str) -> bool:
+    """Whether any figure of the named sound changes with the setting halved or doubled."""
+    usual = _figures(detector, name)
+    return any(
+        changed != usual
+        for value in other_values(setting)
+        if (changed := _with(detector, setting.name, value, name)) is not None
+    )
+
+
+def other_values(setting: Setting) -> list[Any]:
+    """Half and double of the value; what counts something stays whole."""
+    if isinstance(setting.value, tuple):
+        return [tuple(one * times for one in setting.value) for times in (0.5, 2)]
+    if setting.unit == "percentile":
+        return [setting.value / 2, (100 + setting.value) / 2]
+    if isinstance(setting.value, int):
+        return [setting.value // 2, setting.value * 2]
+    return [setting.value / 2, setting.value * 2]
+
+
+def shown_by(detector: str, setting: Setting) -> str:
+    """The sound named in the code where it tells, else the first that does, "" for none."""
+    if setting.name in AT_START:
+        return ""
+    likely = [setting.shown_by] if setting.shown_by in names() else []
+    return next((name for name in [*likely, *names()] if shows(detector, setting, name)), "")
+
+
+def page() -> str:
+    """The settings of all detectors as Markdown."""
+    parts = [_HEAD]
+    for detector, settings in DETECTORS.items():
+        parts.append(f"\n## `{detector}.py`\n")
+        parts.append("| setting | value | unit | without it | shown by |\n" + "|---" * 5 + "|")
+        parts += [_row(setting) for setting in settings_in(settings)]
+    return "\n".join(parts) + "\n"
+
+
+def _row(setting: Setting) -> str:
+    value = setting.value
+    numbers = value if isinstance(value, tuple) else (value,)
+    told = ", ".join(f"{one:g}".replace("-", "−") for one in numbers)
+    shown = setting.shown_by or "—"
+    return f"| {setting.name} | {told} | {setting.unit} | {setting.prevents} | {shown} |"
+
+
+@contextmanager
+def altered(detector: str, name: str, value: Any) -> Iterator[None]:
+    """The detector with one setting changed: frozen for the product, not for its bench."""
+    settings = DETECTORS[detector]
+    usual = getattr(settings, name)
+    object.__setattr__(settings, name, value)
+    try:
+        yield
+    finally:
+        object.__setattr__(settings, name, usual)
+
+
+def _with(detector: str, name: str, value: Any, sound: str) -> str | None:
+    """Figures of a sound under an altered setting as text; None where nothing can be measured so."""
+    with altered(detector, name, value), np.errstate(all="ignore"):
+        try:
+            return _measured(detector, sound)
+        except (ArithmeticError, CoreError, IndexError, RuntimeWarning, ValueError):
+            return None
+
+
+@cache
+def _figures(detector: str, sound: str) -> str:
+    return _measured(detector, sound)
+
+
+def _measured(detector: str, sound: str) -> str:
+    fresh = detector in BEFORE_FRAMES
+    return repr(figures_of(_ended.__wrapped__(sound) if fresh else _ended(sound)))
+
+
+@cache
+def _ended(name: str) -> Ended:
+    found = named_sound(name)
+    live = LiveMeasurement(found.sound.rate_hz, found.task)
+    for at in range(0, len(found.sound.samples), found.sound.rate_hz):
+        live.follow(found.sound.samples[at : at + found.sound.rate_hz])
+    return live.end()
+
+
+def run(arguments: list[str]) -> int:
+    """Print each setting with the sound that shows it; the page is written with what the code says."""
+    parser = argparse.ArgumentParser(prog="./reed bench settings")
+    parser.add_argument("--only", help="one detector, as held")
+    given = parser.parse_args(arguments)
+    PAGE.write_text(page())
+    for detector, settings in DETECTORS.items():
+        if given.only not in (None, detector):
+            continue
+        for setting in settings_in(settings):
+            found = shown_by(detector, setting)
+            agrees = "" if found == setting.shown_by else f"  (the code says “{setting.shown_by}”)"
+            print(f"{detector}.{setting.name}: {found or '—'}{agrees}", flush=True)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(run(sys.argv[1:]))

@@ -1,0 +1,40 @@
+"""The detectors' settings: each has its reason, those with a sound are at work, the page tells all."""
+
+import dataclasses
+
+import pytest
+
+from core.sound.settings.detectors import DETECTORS
+from core.sound.settings.held import HELD
+from core.sound.settings.setting import settings_in
+from lab.bench import settings as bench
+
+
+def test_a_setting_cannot_be_changed_while_the_product_runs():
+    with pytest.raises(dataclasses.FrozenInstanceError):
+        HELD.longest_gap_s = 1.0  # type: ignore[misc]
+
+
+@pytest.mark.parametrize("detector", DETECTORS)
+def test_every_setting_says_its_unit_and_what_goes_wrong_without_it(detector):
+    for setting in settings_in(DETECTORS[detector]):
+        assert setting.unit.strip(), setting.name
+        assert setting.prevents.endswith("."), setting.name
+
+
+@pytest.mark.parametrize("detector", DETECTORS)
+def test_the_sound_named_beside_a_setting_shows_it(detector):
+    """A setting nothing reads any more, or one that lost its effect, would pass unseen otherwise."""
+    for setting in settings_in(DETECTORS[detector]):
+        if setting.shown_by:
+            assert bench.shows(detector, setting, setting.shown_by), setting.name
+
+
+def test_most_settings_have_a_sound_that_shows_them():
+    every = [one for settings in DETECTORS.values() for one in settings_in(settings)]
+    assert sum(bool(one.shown_by) for one in every) > len(every) / 2
+
+
+def test_the_page_of_settings_is_written_from_the_code():
+    """`./reed bench settings` writes it."""
+    assert bench.PAGE.read_text() == bench.page()
