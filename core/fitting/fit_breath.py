@@ -5,7 +5,7 @@ from core.catalogue.words import Growth
 from core.errors import PlanError
 from core.fitting.fitted import Fitted, StepSpec, fitter, inner_range, number, reachable_s
 from core.fitting.known import Fitting
-from core.program.rung_words import beats_words, number_words
+from core.program.rung_words import beats_words, number_grade
 from core.program.rungs import floored
 from core.program.step import Grade
 from core.program.targets import Blow, Join, Pace, Timed, seconds_of
@@ -108,14 +108,8 @@ def hiss(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     steps = [seconds for seconds in ladder if start < seconds <= most]
     rungs = tuple(dict.fromkeys((start, *steps, most)))
     because = _WITHIN_S(seconds=start, best_s=best)
-    grade = Grade(
-        key=task.key,
-        growth=Growth.SECONDS,
-        rungs=rungs,
-        words=tuple(number_words(Growth.SECONDS, seconds) for seconds in rungs),
-        goal=most,
-        because=_OVER_S(best_s=best),
-        shown=best,
+    grade = number_grade(
+        task.key, Growth.SECONDS, rungs, goal=most, because=_OVER_S(best_s=best), shown=best
     )
     return Fitted(target=Blow(seconds=start, because=because, swell=swell), grade=grade)
 
@@ -159,12 +153,5 @@ def breath_hold(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
     setting = task.setting("seconds")
     rungs = tuple(s for s in (5.0, 10.0, 15.0) if s <= min(BREATH_HOLD_CAP.number, setting.high))
     because = _TURNED_ON()
-    grade = Grade(
-        key=task.key,
-        growth=Growth.SECONDS,
-        rungs=rungs,
-        words=tuple(number_words(Growth.SECONDS, seconds) for seconds in rungs),
-        goal=rungs[-1],
-        because=because,
-    )
+    grade = number_grade(task.key, Growth.SECONDS, rungs, goal=rungs[-1], because=because)
     return Fitted(target=Timed(seconds_a_side=rungs[0], because=because), grade=grade)

@@ -4,7 +4,7 @@ from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
 from core.fitting.fitted import USUAL, Fitted, StepSpec, cue_grade, fitter, number, purpose_of
 from core.fitting.known import FitInputs, Fitting
-from core.program.rung_words import number_words
+from core.program.rung_words import number_grade
 from core.program.step import Grade
 from core.program.targets import Counted, Timed
 from core.reason import says
@@ -69,13 +69,13 @@ def _count_grade(task: Task, first: int, spec: StepSpec) -> Grade:
     setting = task.setting("count")
     goal = int(setting.limited(number(spec, "goal", first)))
     counts = range(first, goal + (1 if goal >= first else -1), 1 if goal >= first else -1)
-    return Grade(
-        key=task.key,
-        growth=Growth.COUNT,
-        rungs=tuple(float(count) for count in counts),
-        words=tuple(number_words(Growth.COUNT, count, unit=setting.unit) for count in counts),
+    return number_grade(
+        task.key,
+        Growth.COUNT,
+        tuple(float(count) for count in counts),
         goal=float(goal),
         because=purpose_of(task),
+        unit=setting.unit,
     )
 
 
@@ -83,14 +83,7 @@ def _tempo_grade(task: Task, first: float, high: float) -> Grade:
     rungs = [first]
     while len(rungs) < _MOST_TEMPOS and round(rungs[-1] * _TEMPO_STEP) <= high:
         rungs.append(float(round(rungs[-1] * _TEMPO_STEP)))
-    return Grade(
-        key=task.key,
-        growth=Growth.TEMPO,
-        rungs=tuple(rungs),
-        words=tuple(number_words(Growth.TEMPO, tempo) for tempo in rungs),
-        goal=rungs[-1],
-        because=_FASTER(),
-    )
+    return number_grade(task.key, Growth.TEMPO, rungs, goal=rungs[-1], because=_FASTER())
 
 
 def warm_up_minutes(inputs: FitInputs) -> float:

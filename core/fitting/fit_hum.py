@@ -4,9 +4,8 @@ from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
 from core.fitting.fitted import Fitted, StepSpec, fitter, inner_range, reachable_s
 from core.fitting.known import Fitting
-from core.program.rung_words import number_words
+from core.program.rung_words import number_grade
 from core.program.rungs import floored, rungs_from
-from core.program.step import Grade
 from core.program.targets import Holds, HoldTarget
 from core.reason import says
 
@@ -27,11 +26,10 @@ def long_hum(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
         goal_s = max(min(floored(best_s), task.setting("seconds").high), first_s)
         rungs = rungs_from((first_s,), goal_s, most_first_s=first_s)
         first_s = rungs[0]
-        grade = Grade(
-            key=task.key,
-            growth=Growth.SECONDS,
-            rungs=rungs,
-            words=tuple(number_words(Growth.SECONDS, seconds) for seconds in rungs),
+        grade = number_grade(
+            task.key,
+            Growth.SECONDS,
+            rungs,
             goal=goal_s,
             because=_TO_THE_END(best_s=best_s),
             shown=best_s,

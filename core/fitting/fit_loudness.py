@@ -19,7 +19,7 @@ from core.fitting.fitted import (
 )
 from core.fitting.known import Fitting
 from core.notes.note import Note
-from core.program.rung_words import number_words
+from core.program.rung_words import number_grade
 from core.program.rungs import rungs_from
 from core.program.step import MOST_OVER_DB, Grade, LevelAim
 from core.program.targets import GlidePath, Holds, HoldTarget, Speech
@@ -91,11 +91,10 @@ def strong_holds(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     rungs = rungs_from((max(strong, 0.5),), max(goal_s, 0.5), most_first_s=fitting.most_first_s)
     because = _STRONG(note=note.name, seconds=rungs[0], strong_s=strong)
     hold = HoldTarget(note=note, seconds=rungs[0], because=because)
-    grade = Grade(
-        key=f"strong {spec.task}",
-        growth=Growth.SECONDS,
-        rungs=rungs,
-        words=tuple(number_words(Growth.SECONDS, s) for s in rungs),
+    grade = number_grade(
+        f"strong {spec.task}",
+        Growth.SECONDS,
+        rungs,
         goal=goal_s,
         because=_FIXED() if fixed else _OWN_LONGEST(),
         shown=strong,
@@ -203,13 +202,8 @@ def _longer_text_grade(target: Speech, task: str) -> Grade | None:
         return None
     rungs = [float(round(target.seconds * times)) for times in _LONGER]
     rungs = [target.seconds, *(s for s in rungs if target.seconds < s <= LONGEST_SPEECH_S)]
-    return Grade(
-        key=f"text {task}",
-        growth=Growth.SECONDS,
-        rungs=tuple(rungs),
-        words=tuple(number_words(Growth.SECONDS, seconds) for seconds in rungs),
-        goal=rungs[-1],
-        because=_LONGER_TEXT(),
+    return number_grade(
+        f"text {task}", Growth.SECONDS, rungs, goal=rungs[-1], because=_LONGER_TEXT()
     )
 
 
@@ -223,11 +217,10 @@ def _decibel_grade(aim: LevelAim, task: str, fitting: Fitting) -> Grade | None:
         rungs.append(rungs[-1] + LEVEL_CLIMB.number)
     if shown > rungs[-1]:
         rungs.append(shown)
-    return Grade(
-        key=f"level {task}",
-        growth=Growth.DECIBELS,
-        rungs=tuple(rungs),
-        words=tuple(number_words(Growth.DECIBELS, over) for over in rungs),
+    return number_grade(
+        f"level {task}",
+        Growth.DECIBELS,
+        rungs,
         goal=rungs[-1],
         because=_UP_TO_STRONG(shown_db=shown),
         shown=shown,

@@ -9,7 +9,7 @@ from core.fitting.known import MEASURE_SPEAKING, Fitting
 from core.fitting.pitches import PitchSchool, PitchSet, fit_pitches
 from core.notes.note import Note
 from core.program.program import SUSTAINED
-from core.program.rung_words import number_words
+from core.program.rung_words import number_grade
 from core.program.step import Grade
 from core.program.targets import GlidePath, Holds, HoldTarget
 from core.reason import says
@@ -72,11 +72,10 @@ def _held(fitting: Fitting, pitches: PitchSet, notes: tuple[Note, ...]) -> Fitte
 
 
 def _grade(fitting: Fitting, goal: Goal) -> Grade:
-    return Grade(
-        key=SUSTAINED,
-        growth=Growth.SECONDS,
-        rungs=goal.rungs_s,
-        words=tuple(number_words(Growth.SECONDS, seconds) for seconds in goal.rungs_s),
+    return number_grade(
+        SUSTAINED,
+        Growth.SECONDS,
+        goal.rungs_s,
         goal=goal.seconds,
         because=goal.because,
         shown=max(fitting.baseline.probes_s, default=goal.rungs_s[0]),

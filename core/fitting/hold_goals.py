@@ -10,6 +10,7 @@ from core.fitting.fitted import MEASURE_PHONATION
 from core.fitting.known import Fitting
 from core.program.rungs import rungs_from
 from core.reason import Reason, says
+from core.reference.limits import Limit
 from core.reference.values import HOLD_LONGEST
 
 _NO_NUMBER = says(
@@ -36,6 +37,7 @@ _OWN_SHARE = says(
 )
 _TIME_LADDER = says("goal_time_ladder", "fixed time ladder {rungs_s:list} s")
 
+_SHARE = Limit(0.3, 2, "of the best phonation time")
 TIME_LADDER_S = (5.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
 TIME_LADDER_CHILDREN_S = (3.0, 5.0, 8.0, 10.0, 12.0, 15.0)
 
@@ -118,12 +120,10 @@ def _seconds(school: HoldGoal, fitting: Fitting) -> tuple[float, Reason]:
     if school is HoldGoal.STEADY:
         return known.best_phonation_s, _NO_NUMBER(seconds=known.best_phonation_s)
     share = float(fitting.options.get("share", "1"))
-    if not 0.3 <= share <= 2:
-        raise PlanError(
-            "target_out_of_limits", which="share of the own best", came=share, low=0.3, high=2
-        )
     best = known.best_phonation_s
-    return share * best, _OWN_SHARE(percent=100 * share, best_s=best)
+    return _SHARE.check("share of the own best", share) * best, _OWN_SHARE(
+        percent=100 * share, best_s=best
+    )
 
 
 def _time_ladder(fitting: Fitting, probes: tuple[float, ...]) -> Goal:

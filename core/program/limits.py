@@ -5,7 +5,6 @@ page of a program, a file, a stored version. What is set by hand says them at it
 """
 
 from core.catalogue.words import Growth
-from core.errors import PlanError
 from core.reference.limits import Limit
 from core.reference.values import HOLD_LONGEST, HOLD_SHORTEST
 
@@ -86,8 +85,4 @@ def shown_within(growth: Growth, came: float) -> float:
 
 
 def _within(which: str, came: float, limit: Limit) -> float:
-    if not limit.holds(came):
-        raise PlanError(
-            "a_number_out_of_limits", which=which, came=came, low=limit.low, high=limit.high
-        )
-    return came
+    return limit.check(which, came, code="a_number_out_of_limits")

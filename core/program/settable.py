@@ -110,10 +110,7 @@ def numbers_in(text: str, which: str) -> tuple[float, ...]:
 
 def _number(own: Settable, text: str) -> float | int:
     came = float(text.replace(",", "."))
-    if not (math.isfinite(came) and own.low <= came <= own.high):
-        raise PlanError(
-            "target_out_of_limits", which=own.words.lower(), came=came, low=own.low, high=own.high
-        )
+    Limit(own.low, own.high, own.unit).check(own.words.lower(), came)
     if not own.whole:
         return came
     if not came.is_integer():

@@ -36,12 +36,10 @@ class Limit:
         """Whether a number is finite and within."""
         return math.isfinite(came) and self.low <= came <= self.high
 
-    def check(self, which: str, came: float) -> float:
-        """The number, where it is within; PlanError("target_out_of_limits", which, came, low, high)."""
+    def check(self, which: str, came: float, *, code: str = "target_out_of_limits") -> float:
+        """The number if it is within the limits, else PlanError(code, which, came, low, high)."""
         if not self.holds(came):
-            raise PlanError(
-                "target_out_of_limits", which=which, came=came, low=self.low, high=self.high
-            )
+            raise PlanError(code, which=which, came=came, low=self.low, high=self.high)
         return came
 
 

@@ -5,6 +5,8 @@ from datetime import date
 from django.utils import formats
 from django.utils.translation import pgettext
 
+from web.design.dates import long_day
+
 
 class ReadersLanguage:
     """Answers in the language that is active when a sentence is shown.
@@ -17,7 +19,7 @@ class ReadersLanguage:
         return pgettext(code, english)
 
     def day(self, day: date) -> str:
-        return formats.date_format(day, "DATE_FORMAT")
+        return long_day(day)
 
     def number(self, text: str) -> str:
         return text.replace(".", formats.get_format("DECIMAL_SEPARATOR"))

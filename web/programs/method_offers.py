@@ -5,8 +5,7 @@ from dataclasses import dataclass
 
 from core.errors import PlanError
 from core.fitting.hold_goals import HoldGoal, hold_goal
-from core.fitting.known import Fitting
-from core.fitting.known import KnownBaseline as KnownBaseline
+from core.fitting.known import Fitting, KnownBaseline
 from core.fitting.pitches import PitchSchool, fit_pitches
 from core.fitting.schools import Choice, School, schools
 from core.program.program import Chosen, Program

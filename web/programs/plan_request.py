@@ -4,12 +4,12 @@ from django.utils.translation import gettext as _
 
 from core.catalogue.words import Equipment, Skill
 from core.fitting.baseline_arithmetic import LungSex
-from core.fitting.known import SHORTEST_TRY_S, Limits, TrialOutcome
-from core.fitting.known import KnownBaseline as KnownBaseline
+from core.fitting.known import SHORTEST_TRY_S, KnownBaseline, Limits, TrialOutcome
 from core.notes.range import VoiceGroup
 from core.program.program import Chosen
 from core.proposing.aims import Want
 from core.proposing.request import PitchDirection, PlanRequest, Wishes
+from core.reference.limits import BASELINE
 from core.safety.condition import Condition
 from web.clients.baseline.measured import MeasuredView
 from web.clients.baseline.view import BaselineView
@@ -18,8 +18,6 @@ from web.clinic.refusal import UsecaseRefused
 from web.library.queries import hidden_keys
 from web.programs.client_file import ClientFile
 from web.programs.models import ProgramVersion
-
-SLOWEST_RATE, FASTEST_RATE = 20.0, 400.0
 
 
 class BaselineMissing(UsecaseRefused):
@@ -121,7 +119,7 @@ def known_baseline(view: BaselineView) -> KnownBaseline:
 
 def _rate_within(words_per_min: float | None) -> float | None:
     """A rate that reading can have; anything else counts as not measured."""
-    possible = words_per_min is not None and SLOWEST_RATE <= words_per_min <= FASTEST_RATE
+    possible = words_per_min is not None and BASELINE["reading_wpm"].holds(words_per_min)
     return words_per_min if possible else None
 
 
