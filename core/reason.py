@@ -24,20 +24,20 @@ _SENTENCES: dict[str, str] = {}
 
 
 class Language(Protocol):
-    """How sentences are shown to a reader."""
+    """How sentences are shown to a reader: an interface the web layer implements."""
 
     def sentence(self, code: str, english: str) -> str:
-        """The sentence of a code, its values still named in braces; `english` is the message id."""
+        """The translated sentence for a code, with its placeholders still in braces. `english` is the message id."""
 
     def day(self, day: date) -> str:
-        """A day with its year, as the reader writes it."""
+        """A date with its year, in the reader's format."""
 
     def number(self, text: str) -> str:
-        """A number as the reader writes it; it comes with a decimal point."""
+        """A number in the reader's format. `text` has a decimal point."""
 
 
 class English:
-    """The language of the terminal and of what is stored."""
+    """English, as used in the terminal and in stored records."""
 
     def sentence(self, code: str, english: str) -> str:
         return english
@@ -54,14 +54,14 @@ _spoken: Language = ENGLISH
 
 
 def speak(language: Language) -> None:
-    """Show every sentence in this language from now on; it may answer by who is reading."""
+    """Use this language for every sentence from now on. It may vary by reader."""
     global _spoken
     _spoken = language
 
 
 @lru_cache(maxsize=4_000)
 def _parts_of(sentence: str) -> tuple[tuple[str, str | None, str], ...]:
-    """A sentence taken apart: text, then the value that follows it (None = none) and its format."""
+    """The parts of a sentence: text, the name of the placeholder after it (None = none) and its format."""
     parsed = string.Formatter().parse(sentence)
     return tuple((text, name, spec or "") for text, name, spec, _conversion in parsed)
 
@@ -148,7 +148,7 @@ def said_codes() -> frozenset[str]:
 
 
 def sentences() -> Mapping[str, str]:
-    """The English sentence of every code, of the modules that are loaded: message ids for translators."""
+    """English sentences by code, for all loaded modules: the message ids for translators."""
     return dict(_SENTENCES)
 
 

@@ -10,6 +10,8 @@ from pathlib import Path
 import pypdfium2
 from playwright.sync_api import Browser, Page, ViewportSize, sync_playwright
 
+from lab.sign_in import sign_in
+
 DESKTOP: ViewportSize = {"width": 1280, "height": 800}
 PHONE: ViewportSize = {"width": 360, "height": 740}
 
@@ -49,11 +51,11 @@ def clinician(camera: Camera, address: str, password: str) -> None:
     """Clinic, Rounds, Client, an attempt, Bench, the visit, Results, Sheet log, papers, Library, Screening, Device and
     level, Baseline."""
     page = camera.page
-    _sign_in(page, address, "lead@harrow-quay.example", password)
+    sign_in(page, address, "lead@harrow-quay.example", password)
     page.goto(f"{address}/clinic/")
     camera.take("clinic")
     page.click("text=Sign out")
-    _sign_in(page, address, "una@harrow-quay.example", password)
+    sign_in(page, address, "una@harrow-quay.example", password)
     camera.take("rounds")
     page.click("text=Maren Tidewell")
     camera.take("client")
@@ -246,14 +248,6 @@ def _doing(browser: Browser, link: str, pin: str, step: str, after_s: float) -> 
     page.wait_for_selector("#hold.hold-on")
     page.wait_for_timeout(after_s * 1000)
     return page.screenshot()
-
-
-def _sign_in(page: Page, address: str, email: str, password: str) -> None:
-    page.goto(f"{address}/rounds/")
-    page.fill("input[name=login]", email)
-    page.fill("input[name=password]", password)
-    page.click("button.main-action")
-    page.wait_for_url("**/rounds/")
 
 
 def main(told: dict[str, str]) -> int:

@@ -9,6 +9,7 @@ import socket
 import subprocess
 import time
 import urllib.request
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -75,11 +76,13 @@ class Site:
         self.manage("rebuild_rows")
         stamp.write_text(digest)
 
-    def load_demo(self, *, fresh: bool = False) -> str:
-        """Load the demo clinic once, as the application's own role; `fresh` empties first."""
+    def load_demo(self, *, fresh: bool = False, only: Sequence[str] = ()) -> str:
+        """Load the demo clinic once, as the application's own role. fresh: empty the database first; only: the
+        clients to load by name, all of them if none is named."""
         if fresh:
             self.manage("flush", "--no-input", "--verbosity=0")
-        return self.manage("load_demo", role=APPLICATION)
+        chosen = [part for name in only for part in ("--only", name)]
+        return self.manage("load_demo", *chosen, role=APPLICATION)
 
     def serve(
         self, *, log: Path | None = None, inner: int | None = None

@@ -70,8 +70,7 @@ def run(arguments: list[str]) -> int:
 
 
 def _long() -> int:
-    """Install on a fresh clone, each kind of fault once, every changed rule: each is told, whatever came of those
-    before it."""
+    """Install on a fresh clone, each kind of fault once, and every mutated rule. A failure does not stop the rest."""
     ended = [run([*LONG, "-s"]), bench.run(["faults", *LONG_FAULTS]), mutants.run([])]
     return next(filter(None, ended), 0)
 

@@ -1,4 +1,4 @@
-"""Long level hums on a comfortable note, longer toward the end of the client's own breath."""
+"""Fit long level hums on a comfortable note, growing toward the client's maximum phonation time."""
 
 from core.catalogue.tasks import Task
 from core.catalogue.words import Growth
@@ -15,8 +15,8 @@ _TO_THE_END = says("hum_to_the_end", "up to the best phonation time {best_s:g} s
 
 @fitter
 def long_hum(fitting: Fitting, task: Task, _spec: StepSpec) -> Fitted:
-    """The speaking note inside the range; first within 80 % of the best phonation time, then up to all of it. Where
-    no phonation time is known it is short and does not grow."""
+    """Fit the speaking note, kept inside the range. The first hum lasts up to 80 % of the maximum phonation time; the
+    goal is all of it. Without a phonation time the hum stays short."""
     low, high = inner_range(fitting)
     note = min(max(fitting.speaking_note(), low), high)
     first_s, why = reachable_s(fitting, task.setting("seconds").default)

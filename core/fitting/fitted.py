@@ -54,7 +54,7 @@ class StepSpec:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fitted:
-    """A target fitted to a client, with what goes with it and what was found out. kind None = the task's own."""
+    """A target fitted to a client, with its grade, level, tube and notes. kind None = the task's own."""
 
     target: StepTarget
     kind: str | None = None
@@ -65,13 +65,13 @@ class Fitted:
 
 
 Fitter = Callable[[FitInputs, Task, StepSpec], Fitted]
-"""Fits a task of a school's line to a client; CannotFit where it cannot be."""
+"""Fits the task of one line of a school to a client. Raises CannotFit if that is impossible."""
 FitFunction = Callable[[Fitting, Task, StepSpec], Fitted]
 _REGISTERED: dict[str, Fitter] = {}
 
 
 def fitter(function: FitFunction) -> FitFunction:
-    """Register a function as the fitter of its name, as a line of a school calls it."""
+    """Register a function as a fitter. Schools refer to it by its name."""
 
     def fit(inputs: FitInputs, task: Task, spec: StepSpec) -> Fitted:
         fitting = Fitting.of(inputs)
@@ -86,7 +86,7 @@ def fitter(function: FitFunction) -> FitFunction:
 
 
 def registered() -> Mapping[str, Fitter]:
-    """The fitters of every module that was loaded; `core.fitting.fitters` loads them all."""
+    """Fitters of all loaded modules; `core.fitting.fitters` loads every module."""
     return _REGISTERED
 
 

@@ -1,4 +1,4 @@
-"""Every fitter by the name a school uses: those that the `fit_` modules of this package register."""
+"""All fitters by name, as registered by the `fit_` modules of this package."""
 
 import importlib
 import pkgutil

@@ -161,7 +161,7 @@ class Limits(Strict):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FitInputs:
-    """What is known of a client and a school before anything is fitted.
+    """The inputs of a fit: the client's baseline and limits, and the options of the school.
 
     forbidden: what conditions or the client's own body do not allow to be touched, so that a target
     is fitted without it; breathless: at rest or lying; hurt_folds: lesions with throat strain.
@@ -179,7 +179,7 @@ class FitInputs:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fitting(FitInputs):
-    """The inputs while one task is fitted, with a notebook for what is found out; made anew for each fit."""
+    """The inputs of one fit, with a notebook for its questions, assumptions and reasons. Created anew for each fit."""
 
     notebook: Notebook = field(default_factory=Notebook)
 
@@ -198,7 +198,7 @@ class Fitting(FitInputs):
 
     @property
     def notes(self) -> Notes:
-        """What was found out so far, each once."""
+        """The notes so far, without duplicates."""
         return self.notebook.notes
 
     @property

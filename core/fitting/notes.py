@@ -1,4 +1,4 @@
-"""What is found out while something is fitted: what to ask, what was assumed, why it is as it is."""
+"""Notes taken while fitting: what to ask, what was assumed, and the reasons."""
 
 from dataclasses import dataclass, field
 
@@ -8,7 +8,7 @@ from core.reason import Reason
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Notes:
-    """What is said to the clinician, each once, in order. margin_semitones: how far the notes keep from the ends
+    """Notes for the clinician in order, without duplicates. margin_semitones: distance of the notes from the ends
     of the range."""
 
     asked: tuple[Reason, ...] = ()
@@ -26,12 +26,12 @@ class Notes:
 
 
 def because(*reasons: Reason) -> Notes:
-    """Notes of nothing but why something is as it is."""
+    """Notes that hold reasons only."""
     return Notes(reasons=_each_once(reasons, ()))
 
 
 def to_ask(*reasons: Reason) -> Notes:
-    """Notes of nothing but what the clinician should ask or measure."""
+    """Notes that hold only what the clinician should ask or measure."""
     return Notes(asked=_each_once(reasons, ()))
 
 
@@ -41,7 +41,7 @@ def _each_once(first: tuple[Reason, ...], then: tuple[Reason, ...]) -> tuple[Rea
 
 @dataclass(slots=True)
 class Notebook:
-    """The notes of one fit while it is made; nobody else writes into it."""
+    """Collects the notes of one fit."""
 
     asked: list[Reason] = field(default_factory=list)
     assumed: list[Reason] = field(default_factory=list)
@@ -59,7 +59,7 @@ class Notebook:
 
 
 class CannotFit(PlanError):
-    """Something cannot be fitted to this client; `asked`: what to measure or ask so that it could."""
+    """A task cannot be fitted to this client. `asked`: what to measure or ask so that it can."""
 
     def __init__(self, cause: PlanError, asked: tuple[Reason, ...]) -> None:
         super().__init__(cause.code, **cause.params)

@@ -1,4 +1,4 @@
-"""What held notes come to in a home session, note by note."""
+"""Figures of held notes in a home session, note by note."""
 
 from collections import Counter
 from collections.abc import Mapping, Sequence

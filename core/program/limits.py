@@ -1,4 +1,4 @@
-"""The limits of every clinical number of a program, in one place.
+"""Limits of every clinical number in a program.
 
 Types of targets, steps, grades and doses check against them when they are made, whoever makes them: a fitter, the
 page of a program, a file, a stored version. What is set by hand says them at its field.

@@ -35,7 +35,7 @@ def number_grade(
     shown: float | None = None,
     unit: str = "times",
 ) -> Grade:
-    """A grade whose rungs are plain numbers in the unit of `growth`. Raises PlanError as `Grade` does."""
+    """Build a grade whose rungs are plain numbers in the unit of `growth`. Raises PlanError as `Grade` does."""
     return Grade(
         key=key,
         growth=growth,

@@ -50,7 +50,7 @@ class Adder:
     def fitted(
         self, school: School | None, spec: StepSpec, chosen: Sequence[Chosen]
     ) -> FittedTask | NotFitted:
-        """As `Chooser.fitted`, with what was chosen in the line's school."""
+        """Like `Chooser.fitted`, with the options chosen for the line's school."""
         inputs = self.chooser.inputs(_options(school, chosen))
         return self.chooser.fitted(spec, inputs, frozenset())
 

@@ -168,7 +168,7 @@ class FittedTask:
 
 @dataclass(frozen=True, slots=True)
 class NotFitted:
-    """Why nothing of a line can be done, and what to ask so that it could."""
+    """Why a line cannot be fitted, and what to ask so that it can."""
 
     why: Reason
     notes: Notes = field(default_factory=Notes)

@@ -158,7 +158,7 @@ def _fitted(
     chosen: tuple[Chosen, ...],
     new_step_id: Callable[[], str],
 ) -> tuple[Step | None, Reason | None, Notes]:
-    """The step, or None with why it is left out; and what was found out on the way."""
+    """The step, or None if it is left out, with the notes that say why."""
     first, notes = None, Notes()
     task = adder.chooser.tasks.get(own.task)
     for school, spec in lines_for(own.task, task):

@@ -1,6 +1,6 @@
-"""How small and how large a number may be, said once: types, forms, the database and schemas read it from here.
+"""The limits of numbers in the record, defined once for types, forms, database constraints and JSON schemas.
 
-Numbers of the record; those of a program stand in `core/program/limits.py`.
+Limits of program numbers are in `core/program/limits.py`.
 """
 
 import math
@@ -24,16 +24,16 @@ class Limit:
 
     @property
     def field(self) -> Any:
-        """For the annotation of a field: a file with another number is refused, and the schema says so."""
+        """Annotation for a field. Reading a file with a number outside the limits fails, and the schema states them."""
         return Field(ge=self.low, le=self.high)
 
     @property
     def told(self) -> Any:
-        """For the annotation of a field that is checked with others: only the schema says so."""
+        """Annotation for a field that is checked elsewhere: states the limits in the schema only."""
         return Field(json_schema_extra={"minimum": self.low, "maximum": self.high})
 
     def holds(self, came: float) -> bool:
-        """Whether a number is finite and within."""
+        """Whether a number is finite and within the limits."""
         return math.isfinite(came) and self.low <= came <= self.high
 
     def check(self, which: str, came: float, *, code: str = "target_out_of_limits") -> float:
@@ -75,4 +75,4 @@ CLIENT: Mapping[str, Limit] = {
     "short_phonation_s": Limit(0.01, 1000, "s"),
     "sz_ratio": Limit(0.01, 1000, ""),
 }
-"""What clinic and client set as limits of a proposal."""
+"""Limits that clinic and client set for a proposal."""

@@ -75,5 +75,5 @@ def jumps_in(semitones: np.ndarray, region: Region, gaps: list[Break]) -> list[B
 
 
 def _least_seen_s() -> float:
-    """How long a gap of just the least length seems, s."""
+    """Measured length of a gap that is just long enough to count, s."""
     return BREAK.least_gap_s - BREAK.gap_seen_short_s

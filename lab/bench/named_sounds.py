@@ -1,4 +1,4 @@
-"""Seeded sounds by name, each with the task it is measured as: those the measuring is judged on."""
+"""The seeded sounds that the measuring is evaluated on, by name, each with its task."""
 
 import zlib
 from dataclasses import dataclass, replace
@@ -25,14 +25,14 @@ _MACHINE_HZ, _MACHINE_UNDER_DB, _MACHINE_PARTIALS = 132.0, 14.0, 12
 
 @dataclass(frozen=True, slots=True)
 class NamedSound:
-    """A sound and the task it is measured as."""
+    """A sound and its task."""
 
     sound: Sound
     task: str
 
 
 def names() -> list[str]:
-    """Of all of them: held notes first, then sounds that hold no note, lost sound, and each kind of task."""
+    """All names: held notes first, then sounds without a hold, lost sound, and every kind of task."""
     return [
         *(f"{kind} {seed}" for kind in KINDS for seed in range(SEEDS)),
         *(f"only {kind}" for kind in NOTHING),
@@ -81,7 +81,7 @@ def _attempt(task: str, seed: int) -> Sound:
 
 
 def _with_loss(name: str) -> Sound:
-    """A held note with zeros in it, or with a piece cut out, which leaves a step."""
+    """A held note with a run of zeros, or with a piece cut out, which leaves a step."""
     whole = _held("clean", 0)
     samples, middle = whole.samples.copy(), len(whole.samples) // 2
     if name == "zeros in a note":
@@ -94,7 +94,7 @@ def _with_loss(name: str) -> Sound:
 
 
 def _beside_a_machine() -> Sound:
-    """A held note in a room where a machine hums on one pitch all the time."""
+    """A held note with a machine humming steadily in the room."""
     voice = _held("clean", 0)
     time_s = np.arange(len(voice.samples)) / voice.rate_hz
     partials = np.arange(1, _MACHINE_PARTIALS + 1)[:, None]

@@ -1,7 +1,7 @@
-"""`./reed bench settings`: which seeded sound shows what each setting of the detectors is for.
+"""`./reed bench settings`: finds a seeded sound whose figures depend on each setting of the detectors.
 
-Every setting is halved and doubled; a sound shows it when any of its figures changes. Tells where
-another sound than the one named in the code would do, and writes `docs/measuring-settings.md`.
+Halves and doubles every setting; a sound shows the setting if any of its figures changes. Reports settings
+whose named sound no longer does, and writes `docs/measuring-settings.md`.
 """
 
 import argparse
@@ -25,11 +25,10 @@ BEFORE_FRAMES = ("candidates", "losses")
 AT_START = ("pass_to_hz", "pass_from_hz", "shorter_is_better", "refined_to_lag")
 _HEAD = """# Settings of the detectors
 
-Written by `./reed bench settings` from `core/sound/settings/`. A sound shows a setting when its figures change with
-the setting halved or doubled; the sounds are those of `lab/bench/named_sounds.py`. Where none is named (—), none that
-was tried tells: such a setting guards cost or a rare case, or deserves a sound of its own. Where a percentile is one of
-several bounds, or a number is used when the module is loaded, altering it may not tell either. How the detectors work:
-[measuring](measuring.md)."""
+`./reed bench settings` writes this page from `core/sound/settings/`. The last column names a seeded sound from
+`lab/bench/named_sounds.py` whose figures change when the setting is halved or doubled. A dash means that no sound tried
+so far does: the setting limits cost, covers a rare case, still needs a sound, or is read only when the module loads.
+How the detectors work: [measuring](measuring.md)."""
 
 
 def shows(detector: str, setting: Setting, name: str) -> bool:
@@ -43,7 +42,7 @@ def shows(detector: str, setting: Setting, name: str) -> bool:
 
 
 def other_values(setting: Setting) -> list[Any]:
-    """Half and double of the value; what counts something stays whole."""
+    """Half and twice the value; counts stay whole numbers."""
     if isinstance(setting.value, tuple):
         return [tuple(one * times for one in setting.value) for times in (0.5, 2)]
     if setting.unit == "percentile":
@@ -54,7 +53,7 @@ def other_values(setting: Setting) -> list[Any]:
 
 
 def shown_by(detector: str, setting: Setting) -> str:
-    """The sound named in the code where it tells, else the first that does, "" for none."""
+    """The sound named in the code if it shows the setting, otherwise the first one that does; "" if none does."""
     if setting.name in AT_START:
         return ""
     likely = [setting.shown_by] if setting.shown_by in names() else []
@@ -66,7 +65,9 @@ def page() -> str:
     parts = [_HEAD]
     for detector, settings in DETECTORS.items():
         parts.append(f"\n## `{detector}.py`\n")
-        parts.append("| setting | value | unit | without it | shown by |\n" + "|---" * 5 + "|")
+        parts.append(
+            "| setting | value | unit | what it prevents | shown by |\n" + "|---" * 5 + "|"
+        )
         parts += [_row(setting) for setting in settings_in(settings)]
     return "\n".join(parts) + "\n"
 
@@ -81,7 +82,7 @@ def _row(setting: Setting) -> str:
 
 @contextmanager
 def altered(detector: str, name: str, value: Any) -> Iterator[None]:
-    """The detector with one setting changed: frozen for the product, not for its bench."""
+    """Change one setting for a while. The objects are frozen for the product; only this benchmark bypasses that."""
     settings = DETECTORS[detector]
     usual = getattr(settings, name)
     object.__setattr__(settings, name, value)
@@ -92,7 +93,7 @@ def altered(detector: str, name: str, value: Any) -> Iterator[None]:
 
 
 def _with(detector: str, name: str, value: Any, sound: str) -> str | None:
-    """Figures of a sound under an altered setting as text; None where nothing can be measured so."""
+    """Figures of a sound with an altered setting, as text; None if measuring fails with it."""
     with altered(detector, name, value), np.errstate(all="ignore"):
         try:
             return _measured(detector, sound)
@@ -120,7 +121,7 @@ def _ended(name: str) -> Ended:
 
 
 def run(arguments: list[str]) -> int:
-    """Print each setting with the sound that shows it; the page is written with what the code says."""
+    """Print each setting with a sound that shows it, and write the page from the code."""
     parser = argparse.ArgumentParser(prog="./reed bench settings")
     parser.add_argument("--only", help="one detector, as held")
     given = parser.parse_args(arguments)

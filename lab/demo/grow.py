@@ -129,7 +129,7 @@ def _copy_clients(model: type[models.Model], more: int, own: int) -> None:
 def _copy_earlier(
     model: type[ClinicRecord], times: int, back: timedelta, *, only: Client | None = None
 ) -> None:
-    """What was practiced, so many times more, each so much earlier than the one after it; stop signs
+    """Copies of the practice history, each shifted further into the past; stop signs
     were not said then."""
     values = {}
     for field in model._meta.concrete_fields:

@@ -25,7 +25,7 @@ from lab.faults.pages import Device, practice, shown, tap, to_ready
 from lab.faults.wire import Wire
 from ops.pair import Pair, Watch
 from ops.phases import RUN
-from ops.postgres import APPLICATION, FOLLOWS, SENDS, Cluster, free_port
+from ops.postgres import FOLLOWS, SENDS, Cluster, free_port
 from ops.servers import Servers
 from ops.site import Site
 from ops.standby import keep_looking
@@ -207,9 +207,7 @@ def main(arguments: list[str]) -> int:
         pair.primary.start()
         alone = Site(cluster=pair.primary, port=port, behind=behind)
         alone.migrate()
-        alone.manage("flush", "--no-input", "--verbosity=0")
-        only = [part for name in CLIENTS[: given.clients] for part in ("--only", name)]
-        alone.manage("load_demo", *only, role=APPLICATION)
+        alone.load_demo(fresh=True, only=CLIENTS[: given.clients])
         pair.primary.ask("DROP TABLE IF EXISTS faults_began")
         pair.primary.ask("CREATE TABLE faults_began AS SELECT now() AS at")
         pair.make_standby()

@@ -202,8 +202,7 @@ def main(arguments: list[str]) -> int:
         site = Site(cluster=cluster, port=free_port())
         with phase("database"):
             site.migrate()
-            site.manage("flush", "--no-input", "--verbosity=0")
-            site.manage("load_demo", "--only", PERSON, role=APPLICATION)
+            site.load_demo(fresh=True, only=[PERSON])
         os.environ.update(site.environment(APPLICATION))
         os.chdir(ROOT)
         import django

@@ -1,4 +1,4 @@
-"""What a simulated attempt is asked for."""
+"""Parameters of a simulated attempt."""
 
 from dataclasses import dataclass
 
@@ -7,8 +7,8 @@ from core.kinds.aim import AttemptTarget
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SimulatedAttempt:
-    """seconds: of all of it; aim: its target; hiss_s: the hiss before a buzz, None = half; late: how many
-    times the breath out is too long; size: of a speaker, "man", "woman" or "child"."""
+    """seconds: total length; aim: target; hiss_s: length of the hiss before the buzz, None = half; late: factor by
+    which the breath out is too long; size: the speaker, "man", "woman" or "child"."""
 
     seconds: float
     aim: AttemptTarget | None = None

@@ -1,4 +1,4 @@
-"""Breaths of known length; and the attempt a stand-in makes at it."""
+"""Breaths of known length, and the simulated attempt."""
 
 import numpy as np
 
@@ -32,7 +32,7 @@ def breathing(seed: int) -> SimulatedSound:
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("breath")
     for seed in range(count):
         played = breathing(seed)

@@ -1,4 +1,4 @@
-"""Bubbles of known rate, with and without a voice; and the attempt a stand-in makes at it."""
+"""Bubbles of known rate, with and without a voice, and the simulated attempt."""
 
 import numpy as np
 

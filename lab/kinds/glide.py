@@ -1,4 +1,4 @@
-"""Glides of known ends; and the attempt a stand-in makes at it."""
+"""Glides of known ends, and the simulated attempt."""
 
 from dataclasses import replace
 
@@ -38,7 +38,7 @@ def gliding(seed: int) -> Sung:
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("glide")
     for seed in range(count):
         sung = gliding(seed)

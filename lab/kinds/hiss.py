@@ -1,4 +1,4 @@
-"""Hisses of known length; and the attempt a stand-in makes at it."""
+"""Hisses of known length, and the simulated attempt."""
 
 import numpy as np
 
@@ -31,7 +31,7 @@ def hissed(seed: int) -> Sung:
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("hiss")
     for seed in range(count):
         sung = hissed(seed)

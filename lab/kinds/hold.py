@@ -1,4 +1,4 @@
-"""Held notes of known length and pitch; harder ones stand in `lab.bench`."""
+"""Held notes of known length and pitch; harder ones are in `lab.bench`."""
 
 import numpy as np
 
@@ -13,7 +13,7 @@ def perform(voice: Voice, attempt: SimulatedAttempt) -> np.ndarray:
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("hold")
     for seed in range(count):
         random = np.random.default_rng((seed, 6))

@@ -1,4 +1,4 @@
-"""Hums of known length and level; and the attempt a stand-in makes at it."""
+"""Hums of known length and level, and the simulated attempt."""
 
 import numpy as np
 
@@ -13,7 +13,7 @@ def perform(voice: Voice, attempt: SimulatedAttempt) -> np.ndarray:
 
 
 def hummed(seed: int) -> Sung:
-    """A hum of 2–15 s, every third time thinner by 8 dB from its start to its end."""
+    """A hum of 2–15 s; every third one fades by 8 dB."""
     random = np.random.default_rng((seed, 12))
     voice = seeded_voice(
         random,
@@ -25,7 +25,7 @@ def hummed(seed: int) -> Sung:
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("hum")
     for seed in range(count):
         sung = hummed(seed)

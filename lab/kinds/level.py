@@ -1,4 +1,4 @@
-"""Talk of known level and phrases; and the attempt a stand-in makes at it."""
+"""Talk of known level and phrases, and the simulated attempt."""
 
 import numpy as np
 
@@ -30,7 +30,7 @@ def speaking(seed: int, *, level_db: float = -30.0, fade_db: float = 0.0) -> Sim
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("level")
     for seed in range(count):
         soft, loud = (speaking(seed, level_db=level) for level in (-30.0, -24.0))

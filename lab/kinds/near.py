@@ -1,4 +1,4 @@
-"""Phrases at a known distance from a note; and the attempt a stand-in makes at it."""
+"""Phrases at a known distance from a note, and the simulated attempt."""
 
 import numpy as np
 
@@ -43,7 +43,7 @@ def phrases_near(seed: int, *, note: Note, off_semitones: float) -> SimulatedSou
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("near")
     for seed in range(count):
         random = np.random.default_rng((seed, 11))

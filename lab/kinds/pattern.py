@@ -1,4 +1,4 @@
-"""Scale patterns of known notes; and the attempt a stand-in makes at it."""
+"""Scale patterns of known notes, and the simulated attempt."""
 
 import numpy as np
 
@@ -60,7 +60,7 @@ def singing(seed: int) -> tuple[SimulatedSound, tuple[Note, ...]]:
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("pattern")
     for seed in range(count):
         played, notes = singing(seed)

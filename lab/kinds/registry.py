@@ -1,4 +1,4 @@
-"""The simulated attempts and the benchmark of each kind of measured task, by its name."""
+"""Simulated attempts and benchmark rows of each kind of measured task, by name."""
 
 import importlib
 from typing import Protocol, cast
@@ -21,5 +21,5 @@ class SimulatedKind(Protocol):
 
 
 def simulated(task: str) -> SimulatedKind:
-    """SoundError("task_unknown") for a name that is no kind's."""
+    """Raises SoundError("task_unknown") for an unknown name."""
     return cast(SimulatedKind, importlib.import_module(f"lab.kinds.{kind_of(task).name}"))

@@ -1,4 +1,4 @@
-"""Swells of known size, length and pitch; and the attempt a stand-in makes at it."""
+"""Swells of known size, length and pitch, and the simulated attempt."""
 
 import math
 from dataclasses import replace
@@ -32,7 +32,7 @@ def swelling(seed: int) -> tuple[Sung, float]:
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("swell")
     for seed in range(count):
         sung, seen_db = swelling(seed)

@@ -1,4 +1,4 @@
-"""Hisses that turn to buzz at a known moment; and the attempt a stand-in makes at it."""
+"""Hisses that turn to buzz at a known moment, and the simulated attempt."""
 
 from dataclasses import replace
 
@@ -32,7 +32,7 @@ def joining(seed: int) -> SimulatedSound:
 
 
 def bench_rows(count: int) -> list[str]:
-    """So many seeded attempts."""
+    """Measure `count` seeded attempts."""
     spent = Spent("sz")
     for seed in range(count):
         played = joining(seed)

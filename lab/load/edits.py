@@ -11,8 +11,9 @@ import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
 from lab.faults.pages import CHROMIUM
+from lab.sign_in import sign_in
 from ops.phases import RUN
-from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
+from ops.postgres import FAST_AND_LOOSE, Cluster, free_port
 from ops.site import Site, end
 
 LIMIT_MS = 150.0
@@ -76,17 +77,12 @@ def main(arguments: list[str]) -> int:
     with cluster.up(), sync_playwright() as playwright:
         site = Site(cluster=cluster, port=free_port())
         site.migrate()
-        site.manage("flush", "--no-input", "--verbosity=0")
-        site.manage("load_demo", "--only", CLIENT, role=APPLICATION)
+        site.load_demo(fresh=True, only=[CLIENT])
         server = site.serve(log=Path(RUN) / "bench-edits-server.log")
         browser = playwright.chromium.launch(executable_path=CHROMIUM)
         try:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
-            page.goto(f"{site.address}/")
-            page.fill("input[name=login]", LOGIN)
-            page.fill("input[name=password]", PASSWORD)
-            page.click("main button")
-            page.wait_for_selector("text=Rounds")
+            sign_in(page, site.address, LOGIN, PASSWORD)
             for schools in PROGRAMS.values():
                 proposed(page, site.address, schools)
                 page.evaluate(SHOWN, "number")  # warms up

@@ -17,8 +17,9 @@ from typing import Any
 from playwright.sync_api import APIResponse, Page, sync_playwright
 
 from lab.faults.pages import CHROMIUM
+from lab.sign_in import sign_in
 from ops.phases import RUN
-from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
+from ops.postgres import FAST_AND_LOOSE, Cluster, free_port
 from ops.site import Site, end
 
 LIMIT_S = 3.0
@@ -42,8 +43,7 @@ def main(arguments: list[str]) -> int:
     with cluster.up(), sync_playwright() as playwright:
         site = Site(cluster=cluster, port=free_port(), today=TODAY)
         site.migrate()
-        site.manage("flush", "--no-input", "--verbosity=0")
-        site.manage("load_demo", role=APPLICATION)
+        site.load_demo(fresh=True)
         cluster.run("psql", "-XAtc", LONG_AGO)
         server = site.serve()
         try:
@@ -65,11 +65,7 @@ def main(arguments: list[str]) -> int:
 
 def measured(page: Page, address: str, times: int) -> dict[str, tuple[float, int]]:
     """Seconds (the slowest of so many) and bytes of everything that leaves, then of what comes back once."""
-    page.goto(f"{address}/accounts/login/")
-    page.fill("input[name=login]", LEAD)
-    page.fill("input[name=password]", PASSWORD)
-    page.press("input[name=password]", "Enter")
-    page.wait_for_url("**/rounds/**")
+    sign_in(page, address, LEAD, PASSWORD)
     client = opened(page, address, SUNG)
     token = page.locator("[name=csrfmiddlewaretoken]").first.get_attribute("value") or ""
 

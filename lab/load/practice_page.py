@@ -15,7 +15,7 @@ from playwright.sync_api import BrowserContext, Page, sync_playwright
 
 from lab.faults.pages import CHROMIUM, PIN
 from ops.phases import RUN
-from ops.postgres import APPLICATION, FAST_AND_LOOSE, Cluster, free_port
+from ops.postgres import FAST_AND_LOOSE, Cluster, free_port
 from ops.site import Site, end
 
 BYTES_A_SECOND = 1_600_000 / 8
@@ -68,8 +68,7 @@ def main(arguments: list[str]) -> int:
     with cluster.up(), sync_playwright() as playwright:
         site = Site(cluster=cluster, port=free_port())
         site.migrate()
-        site.manage("flush", "--no-input", "--verbosity=0")
-        site.manage("load_demo", "--only", "Maren Tidewell", role=APPLICATION)
+        site.load_demo(fresh=True, only=["Maren Tidewell"])
         sql = "SELECT id FROM clients_clientaccess WHERE revoked_at IS NULL"
         link = cluster.run("psql", "-XAtc", sql).strip()
         practice = f"{site.address}/c/{link}/practice/"

@@ -1,4 +1,4 @@
-"""`python -m ops.terminal.british`: British spelling of what pages say, as a catalogue beside the American words.
+"""`python -m ops.terminal.british`: writes the British catalogue, the messages spelled differently there.
 
 Writes `web/locale/en_GB/LC_MESSAGES/django.po` and `.mo`. Words whose spelling is no matter of meaning are changed by
 rule; where the verb is meant, the sentence stands in VERBS.
@@ -22,15 +22,14 @@ VERBS = (
     "do not practice at full strength",
     "each time you practice",
     "practice alone",
-    "weekday to practice on",
 )
-"""Beginnings in which “practice” is a verb."""
+"""Phrases in which “practice” is a verb."""
 _ALWAYS_THE_SAME = datetime(2026, 1, 1, tzinfo=UTC)
 _ALWAYS = re.compile("|".join(ALWAYS), re.IGNORECASE)
 
 
 def british(words: str) -> str:
-    """The words in British spelling."""
+    """The text in British spelling."""
     words = _ALWAYS.sub(lambda found: _cased(found.group(), ALWAYS[found.group().lower()]), words)
     for verb in VERBS:
         words = words.replace(verb, verb.replace("practice", "practise"))
@@ -42,7 +41,7 @@ def _cased(like: str, words: str) -> str:
 
 
 def catalogue() -> Catalog:
-    """The messages that are spelled otherwise in British English."""
+    """The messages whose spelling differs in British English."""
     found = Catalog(
         locale="en_GB",
         project="Still Reed",
@@ -61,7 +60,7 @@ def catalogue() -> Catalog:
 
 
 def write(folder: Path) -> None:
-    """Both files, the same bytes whenever they are written from the same words."""
+    """Write both files; the same messages always give the same bytes."""
     folder.mkdir(parents=True, exist_ok=True)
     with (folder / "django.po").open("wb") as file:
         write_po(file, catalogue(), omit_header=True, sort_output=True, width=110)

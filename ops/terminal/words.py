@@ -73,7 +73,7 @@ def _take(catalog: Catalog, path: Path, method: str, text: str) -> None:
 
 
 def _of_core() -> Iterator[tuple[str, str]]:
-    """Code and English of every sentence that stands beside a rule of the core, and of those in its tables."""
+    """Code and English text of every sentence in the core's rules and tables."""
     for module in pkgutil.walk_packages(core.__path__, "core."):
         importlib.import_module(module.name)
     yield from sorted(sentences().items())

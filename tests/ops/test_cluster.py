@@ -79,12 +79,12 @@ def dump(cluster):
     return sorted(line for line in lines if line.startswith("INSERT"))
 
 
-PEOPLE = ("--only", "Maren Tidewell", "--only", "Alwin Prewett")
+PEOPLE = ("Maren Tidewell", "Alwin Prewett")
 
 
 def test_a_backup_brings_everything_back_but_the_sounds(cluster, tmp_path):
     site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
-    site.manage("load_demo", *PEOPLE, role=APPLICATION)
+    site.load_demo(only=PEOPLE)
     before = dump(cluster)
     assert int(ask(cluster, SOUNDS)) > 0
     file = tmp_path / "everything.backup"
@@ -101,7 +101,7 @@ def test_a_backup_brings_everything_back_but_the_sounds(cluster, tmp_path):
 
 def test_the_live_benchmark_runs_over_the_demo(cluster, capfd):
     site = Site(cluster=cluster, port=free_port(), today="2026-06-15")
-    site.manage("load_demo", *PEOPLE, role=APPLICATION)
+    site.load_demo(only=PEOPLE)
     assert live_against(site, streams=2, seconds=4.0, spread_s=0.5) == 0
     head, _line, row = capfd.readouterr().out.splitlines()[-3:]
     cells = ([cell.strip() for cell in line.split("|")[1:-1]] for line in (head, row))

@@ -39,7 +39,7 @@ def served(with_tables):
     servers = Servers(Site(cluster=cluster, port=free_port(), today=TODAY), processes=2)
     try:
         with_tables(cluster)
-        servers.site.manage("load_demo", "--only", "Maren Tidewell", role=APPLICATION)
+        servers.site.load_demo(only=["Maren Tidewell"])
         servers.start()
         yield servers
     finally:

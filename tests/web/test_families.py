@@ -313,7 +313,7 @@ def test_laryngitis_blocks_loud_and_sustained_steps_of_a_running_program(
     screen(person, clinician, conditions=["acute_laryngitis"])
     page = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
     assert "swollen folds rest" in page
-    assert page.index("The program rests") < page.index("<svg")  # told before all else
+    assert page.index("The program is on hold") < page.index("<svg")  # told before all else
 
 
 def test_what_is_due_by_the_calendar_is_said(signed_in, person, clinician, version, monkeypatch):

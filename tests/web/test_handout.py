@@ -83,9 +83,9 @@ def test_it_is_issued_again_only_when_what_it_prints_changed(printed, person, cl
     printed()
     printed()
     assert [one.edition for one in Issued.objects.filter(kind="handout")] == [1]
-    assert "still tells what the program does" in signed_in.get(page).content.decode()
+    assert "still matches the program" in signed_in.get(page).content.decode()
     save_note(person, "Sit up well.", by=clinician, now=NOW)
-    assert "tells something else" in signed_in.get(page).content.decode()
+    assert "no longer matches the program" in signed_in.get(page).content.decode()
     words, _reader = words_of(printed())
     assert "Sit up well." in words
     assert "edition 2" in words

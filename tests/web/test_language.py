@@ -254,10 +254,10 @@ def test_days_and_numbers_of_a_reason_are_written_by_locale():
 def test_a_british_clinic_reads_british_spelling(signed_in, clinic, person, version):
     from django.utils.translation import gettext
 
-    words = "Version %(number)s is active: it is practiced from the next home session."
+    words = "Version %(number)s is active and will be practiced from the next home session."
     assert gettext(words) == words
     with translation.override("en-gb"):
-        assert "it is practised from" in gettext(words)
+        assert "will be practised from" in gettext(words)
         assert "do not practise at full strength" in gettext(
             "Today: %(event)s. Warm up softly and do not practice at full strength."
         )

@@ -361,7 +361,7 @@ def test_the_lead_takes_one_in_and_it_is_noted(client, whole, other_clinic, clin
     assert "Nothing was taken in" in refused.content.decode()
     done = client.post(address, {"file": SimpleUploadedFile("x.zip", data)}, follow=True)
     page = done.content.decode()
-    assert "Its program lies on the Bench" in page
+    assert "Its program is a draft on the Bench" in page
     assert "came with a record from elsewhere" in page
     assert AccessEvent.objects.filter(what="took in a record", subject_id=whole.pk).exists()
 

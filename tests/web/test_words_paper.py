@@ -88,7 +88,7 @@ def test_while_the_program_rests_nothing_is_printed(signed_in, loud, clinician):
     red_flag(person, clinician)
     answer = printed(signed_in, person)
     assert answer.status_code == 409
-    assert "The program rests" in answer.content.decode()
+    assert "The program is on hold" in answer.content.decode()
     assert not Issued.objects.exists()
 
 

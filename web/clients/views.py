@@ -91,7 +91,7 @@ def pitch_at_home(request, client_id):
 
 @require_http_methods(["GET", "POST"])
 def for_home(request, client_id):
-    """What the client really says, typed in the visit and practiced at home; the note on their Today."""
+    """The client's own phrases and places, and the note on their Today page."""
     client, now = client_of(request, client_id), clock.now()
     own, note = own_phrases(client.pk), note_home(client.pk)
     told = request.POST if request.method == "POST" else None

@@ -1,4 +1,4 @@
-"""What a use-case says when it does not write."""
+"""Raised by a use-case that refuses to write."""
 
 
 class UsecaseRefused(Exception):

@@ -1,4 +1,4 @@
-"""Addresses of former releases lead on to today's: bookmarks, printed codes, pages that are still open."""
+"""Redirects from the addresses of former releases: bookmarks, printed codes and pages that are still open."""
 
 import re
 
@@ -19,7 +19,7 @@ MOVED = tuple(
 
 
 class FormerAddresses(MiddlewareMixin):
-    """Redirects for good, with the query and (308) with method and body: nothing that is sent is lost."""
+    """Redirect old addresses permanently. Status 308 keeps query, method and body, so no form is lost."""
 
     def process_request(self, request: HttpRequest) -> HttpResponse | None:
         for former, pattern in MOVED:

@@ -1,4 +1,4 @@
-"""Days as the reader's locale writes them; every page, paper and mail writes a day by one of these."""
+"""Dates in the reader's locale. Every page, printout and e-mail formats dates with these functions."""
 
 from datetime import date, datetime
 
@@ -63,7 +63,7 @@ def long_moment(at: datetime | None) -> str:
 
 
 def _written(day: date | None, name: str) -> str:
-    """A day in the format of that name of the active locale, else the American one; "" for none."""
+    """Format a day with the named format of the active locale, or the American one if it has none; "" for None."""
     if not day:
         return ""
     modules = (*get_format_modules(), american)

@@ -1,4 +1,4 @@
-"""What the core says, in the language of whoever reads: sentences by their code, days and numbers by locale."""
+"""Translates the core's sentences for the reader: sentences by code, dates and numbers by locale."""
 
 from datetime import date
 
@@ -9,7 +9,7 @@ from web.design.dates import long_day
 
 
 class ReadersLanguage:
-    """Answers in the language that is active when a sentence is shown.
+    """Uses the language that is active when a sentence is shown.
 
     A sentence is looked up by its code (gettext's context) and its English (the message id), so that the same
     English may be said otherwise for two codes.

@@ -12,7 +12,7 @@ from core.figures.registry import FIGURES
 from core.notes.note import Note
 
 _NO_BREAK = "\u00a0"
-"""Stands between a number and its unit, so that a line never breaks there."""
+"""Non-breaking space between a number and its unit."""
 
 _UNITS: Mapping[Unit, Promise | str] = {
     Unit.SEMITONES: gettext_lazy("st"),

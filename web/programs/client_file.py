@@ -1,4 +1,4 @@
-"""The client's file: what the record says of one client on one day for the program, each part read once."""
+"""The client's file with program and safety gate. Each part is read once."""
 
 from collections.abc import Mapping
 from functools import cached_property
@@ -18,7 +18,7 @@ from web.programs.queries import active_version, tried_tasks, versions_of
 
 
 class ClientFile(IntakeFile):
-    """What the record says of one client on one day: intake, program and gate."""
+    """The record of one client on one day: intake, program and gate."""
 
     @cached_property
     def tasks(self) -> Mapping[str, Task]:
@@ -48,7 +48,7 @@ class ClientFile(IntakeFile):
 
     @cached_property
     def tried(self) -> Mapping[str, TriedTask]:
-        """The newest try of each task in a visit."""
+        """The latest trial of each task in a visit."""
         return tried_tasks(self.client.pk)
 
     def gate_of(self, program: Program | None) -> Gate:
@@ -62,7 +62,7 @@ class ClientFile(IntakeFile):
         return self.running_gate_of(self.version)
 
     def running_gate_of(self, version: ProgramVersion | None) -> Gate:
-        """Whether a version that was activated may be practiced today."""
+        """Whether an activated version may be practiced today."""
         return program_gate(
             self.running_screening_of(version),
             doings_of(version.program, self.tasks) if version else (),
@@ -82,7 +82,7 @@ class ClientFile(IntakeFile):
         return before_restart(screening, activated_on=activated_on, rungs=rungs)
 
     def _activation(self) -> Occasion:
-        """A first activation here, or one after a red flag that is newer than the version in force."""
+        """The occasion of an activation today: a first one, or one after a red flag newer than the version in force."""
         version, screening = self.version, self.screening
         if version is None or version.imported:
             return self._occasion(first=True)
@@ -98,7 +98,7 @@ class ClientFile(IntakeFile):
     def _occasion(
         self, *, first: bool, imported: bool = False, strong_runs: bool = False
     ) -> Occasion:
-        """An occasion with the numbers of the clinic."""
+        """An occasion with the clinic's settings."""
         clinic = self.client.clinic
         return Occasion(
             first=first,

@@ -1,4 +1,4 @@
-"""The methods on the page of a program: what each option would give this client, and what was ticked."""
+"""The methods on the Program page: which are ticked, and what each option gives this client."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -20,20 +20,19 @@ _FREE_TEXT = {"sustained.goal_s", "gender_affirming.target", "warm_up.minutes"}
 
 
 def read_wants(posted: Mapping) -> tuple[Want, ...]:
-    """What the client wants, where the schools are to be chosen by that; what is none is left aside."""
+    """The client's wants, if schools are chosen by wants. Unknown values are ignored."""
     if not posted.get("by_wants"):
         return ()
     return tuple(want for want in Want if want in posted.getlist("want"))  # type: ignore[attr-defined]
 
 
 def read_direction(posted: Mapping) -> PitchDirection | None:
-    """Where the speaking pitch should go, where that was asked; what is none counts as not asked."""
+    """The direction for the speaking pitch; None if it was not asked or is unknown."""
     return next((one for one in PitchDirection if posted.get("direction") == one.value), None)
 
 
 def read_chosen(posted: Mapping) -> tuple[Chosen, ...]:
-    """The schools ticked on the Bench with their options ("sustained.goal" = "own_s"); none where
-    they are to be chosen by what the client wants."""
+    """The ticked schools with their options ("sustained.goal" = "own_s"); none if schools are chosen by wants."""
     if posted.get("by_wants"):
         if not read_wants(posted):
             raise PlanError("no_want")
@@ -45,7 +44,7 @@ def read_chosen(posted: Mapping) -> tuple[Chosen, ...]:
 
 
 def read_minutes(posted: Mapping) -> float | None:
-    """Most minutes of a home session as typed; None where nothing was."""
+    """Maximum minutes of a home session as typed; None if left empty."""
     text = posted.get("minutes", "").strip().replace(",", ".")
     try:
         return float(text) if text else None
@@ -65,7 +64,7 @@ def _options(school: School, posted: Mapping) -> dict[str, str]:
 
 @dataclass(frozen=True)
 class Option:
-    """One option of a choice with what it would give this client; `fits` False = it cannot be."""
+    """One option of a choice with its result for this client. fits: False if it cannot be fitted."""
 
     key: str
     words: str
@@ -76,7 +75,7 @@ class Option:
 
 @dataclass(frozen=True)
 class MethodOffer:
-    """A school on the Bench, with its choices."""
+    """A school on the Program page, with its choices."""
 
     school: School
     ticked: bool
@@ -86,7 +85,7 @@ class MethodOffer:
 def offers(
     view: BaselineView, program: Program | None
 ) -> tuple[tuple[str, tuple[MethodOffer, ...]], ...]:
-    """Every school by phase, those of the draft ticked; before the first, the sustained notes."""
+    """Every school by phase, ticked if it is in the draft. Without a draft, sustained notes are ticked."""
     before = {one.school: one.options for one in program.schools} if program else {"sustained": {}}
     known = known_baseline(view)
     found = []
@@ -114,7 +113,7 @@ def _offer(school: School, before: Mapping[str, str] | None, known: KnownBaselin
 
 
 def _hint(school: School, choice: Choice, key: str, known: KnownBaseline) -> tuple[str, bool]:
-    """What an option gives: the notes, the seconds; or why it cannot be chosen."""
+    """The result of an option (notes, seconds), or why it cannot be chosen."""
     if school.key != "sustained" or known.comfort is None:
         return "", True
     try:

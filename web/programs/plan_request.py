@@ -1,4 +1,4 @@
-"""The client as the record knows them, as the core is asked for a program."""
+"""Builds the core's request for a program from the client's record."""
 
 from django.utils.translation import gettext as _
 
@@ -21,7 +21,7 @@ from web.programs.models import ProgramVersion
 
 
 class BaselineMissing(UsecaseRefused):
-    """A program is fitted to a recorded baseline, and there is none yet."""
+    """There is no recorded baseline to fit a program to."""
 
     def __init__(self) -> None:
         super().__init__(_("Record a baseline first."))
@@ -43,7 +43,7 @@ def plan_request(
     wants: tuple[Want, ...] = (),
     direction: PitchDirection | None = None,
 ) -> PlanRequest:
-    """What a program is proposed from. minutes: most of a home session, None = the clinic's number.
+    """Build the request for a proposal. minutes: maximum for a home session, None = the clinic's setting.
 
     BaselineMissing without a baseline; PlanError where the record contradicts itself.
     """

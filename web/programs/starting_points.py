@@ -92,7 +92,9 @@ def from_client(request, client_id):
         subject_id=other.pk,
         now=clock.now(),
     )
-    words = _("The program of %(name)s, fitted anew, lies on the Bench.") % {"name": other.name}
+    words = _(
+        "The program of %(name)s was fitted to this client. It is now the draft on the Bench."
+    ) % {"name": other.name}
     return _lay(request, client, outline_of(version.program), words)
 
 
@@ -103,7 +105,9 @@ def from_template(request, client_id):
     row = _template(request)
     if row is None:
         return _none_chosen(request, client)
-    words = _("The template “%(name)s”, fitted to this client, lies on the Bench.")
+    words = _(
+        "The template “%(name)s” was fitted to this client. It is now the draft on the Bench."
+    )
     return _lay(request, client, row.outline, words % {"name": row.name})
 
 

@@ -57,7 +57,7 @@ def restore(request, client_id, version_id):
         program = replace(program, comfort=latest.baseline.comfort)
     drafts.replace_draft(client, program, by=request.user, now=clock.now())
     words = _(
-        "Version %(number)s lies on the Bench. Look at it, then activate: today's gate decides."
+        "Version %(number)s is now the draft on the Bench. Review it, then activate it; the safety check is made again."
     )
     messages.success(request, words % {"number": version.number})
     return redirect("programs:bench", client.pk)

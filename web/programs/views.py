@@ -162,7 +162,8 @@ def take_in(request, client_id):
     program = replace(program, comfort=comfort)
     drafts.replace_draft(client, program, by=request.user, now=clock.now())
     messages.success(
-        request, _("The program of the file lies on the Bench. Look at it, then activate.")
+        request,
+        _("The imported program is now the draft on the Bench. Review it, then activate it."),
     )
     return redirect("programs:bench", client.pk)
 

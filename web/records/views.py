@@ -104,7 +104,9 @@ def take_in_archive(request):
     )
     words = _("Taken in: %(rows)s rows.") % {"rows": taken.rows}
     if not taken.in_force:
-        words += " " + _("Its program lies on the Bench and is practiced once it is activated.")
+        words += " " + _(
+            "Its program is a draft on the Bench. It can be practiced once you activate it."
+        )
     messages.success(request, words)
     return redirect("review:client", taken.client_id)
 

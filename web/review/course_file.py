@@ -1,4 +1,4 @@
-"""The client's file with the course: home sessions, stop signs, visits and decisions, as the rules read them."""
+"""The client's file with the course: home sessions, stop signs, visits and decisions."""
 
 from collections.abc import Sequence
 from datetime import date, timedelta
@@ -34,11 +34,11 @@ from web.review.results import history
 
 KEPT_DAYS = 60
 LOOKED_BACK_DAYS = 84
-"""The rules look at most so far back; longer ago only days count."""
+"""The rules look back at most this far; before that only practice days count."""
 
 
 class CourseFile(ClientFile):
-    """What the record says of one client on one day: intake, program, gate and course.
+    """The record of one client on one day: intake, program, gate and course.
 
     since, until: the days whose home sessions are read; None = as far back as the rules look, and the
     day of the file.
@@ -63,17 +63,17 @@ class CourseFile(ClientFile):
 
     @cached_property
     def stop(self) -> HomeSession | None:
-        """The newest home session with a stop sign nobody has cleared."""
+        """The latest home session with an open stop sign."""
         return stopped(self.client).order_by("-started_at").first()
 
     @cached_property
     def signs(self) -> Sequence[OpenSign]:
-        """The stop signs nobody has cleared, the newest last."""
+        """Open stop signs, oldest first."""
         return open_signs(self.client.pk) if self.stop else ()
 
     @cached_property
     def flags_said(self) -> Sequence[str]:
-        """The red flags that were reported with those stop signs."""
+        """Red flags reported with the open stop signs."""
         return flags_said(stopped(self.client)) if self.stop else ()
 
     @cached_property
@@ -83,12 +83,12 @@ class CourseFile(ClientFile):
 
     @cached_property
     def practice(self) -> RecentPractice:
-        """The newest home session of each routine, with attempts and answers."""
+        """The latest home session of each routine, with attempts and answers."""
         return practice_of(self.client.pk, self.today, self.versions)
 
     @cached_property
     def strain(self) -> list[Entry]:
-        """Every answer about throat strain of the days the rules look back over."""
+        """Every throat strain answer in the days the rules look back over."""
         if "practice" in self.__dict__ and self.since is None:
             since = self.today - timedelta(days=STRAIN_DAYS.number)
             said = [one for one in self.practice.said if one.step_id is not None]
@@ -133,7 +133,7 @@ class CourseFile(ClientFile):
 
     @cached_property
     def rule_overrides(self) -> RuleOverrides:
-        """The numbers of the rules that the clinic or the client has otherwise than shipped."""
+        """Rule numbers that the clinic changed, or that were changed for this client."""
         return rule_overrides(self.client.clinic, self.client)
 
     @cached_property
@@ -143,7 +143,7 @@ class CourseFile(ClientFile):
 
     @cached_property
     def history(self) -> History | None:
-        """The course as the rules of grading read it; None without a program."""
+        """The course as input for the grading rules; None without a program."""
         if not self.versions:
             return None
         versions, screening, until = self.versions, self.screening, self.until
@@ -185,9 +185,9 @@ class CourseFile(ClientFile):
         )
 
     def found_on(self, day: date) -> list[Proposal]:
-        """What the rules find on a day, if nothing is practiced until then."""
+        """Proposals of the rules for a day, assuming no practice until then."""
         return [] if self.history is None else list(decisions(self.history, day, self.rules))
 
     def to_decide_on(self, day: date) -> list[Proposal]:
-        """Of these what nobody has decided since the last home session."""
+        """Those proposals that nobody has decided since the last home session."""
         return still_to_decide(self.found_on(day), self.decided, self.last_session)

@@ -1,4 +1,4 @@
-"""What paced breaths come to in a home session."""
+"""Figures of paced breaths in a home session."""
 
 from collections.abc import Sequence
 

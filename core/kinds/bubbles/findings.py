@@ -1,4 +1,4 @@
-"""What the figures of bubbles say, in order of weight."""
+"""Findings for bubbles, most important first."""
 
 from core.kinds.bubbles.figures import Bubbling
 from core.kinds.finding import Finding

@@ -1,4 +1,4 @@
-"""What the figures of a slide say, in order of weight."""
+"""Findings for a slide, most important first."""
 
 from core.kinds.finding import Finding
 from core.kinds.held_findings import of_a_note, of_the_onset

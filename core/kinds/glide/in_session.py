@@ -1,4 +1,4 @@
-"""What glides come to in a home session."""
+"""Figures of glides in a home session."""
 
 import math
 from collections.abc import Sequence

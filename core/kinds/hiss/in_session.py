@@ -1,4 +1,4 @@
-"""What hisses come to in a home session."""
+"""Figures of hisses in a home session."""
 
 from collections.abc import Sequence
 

@@ -1,4 +1,4 @@
-"""What holds come to in a home session."""
+"""Figures of holds in a home session."""
 
 from core.kinds.held_in_session import held_in_session
 

@@ -1,4 +1,4 @@
-"""What the figures of a long level hum say, in order of weight."""
+"""Findings for a long level hum, most important first."""
 
 from core.kinds.finding import Finding
 from core.kinds.held_findings import of_a_note, of_steadiness

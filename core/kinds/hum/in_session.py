@@ -1,4 +1,4 @@
-"""What long level hums come to in a home session."""
+"""Figures of the long level hums of a home session."""
 
 from collections.abc import Sequence
 

@@ -1,4 +1,4 @@
-"""A long level hum, and how it is measured: as a held voice, whose level matters as much as its pitch."""
+"""Measures a long level hum as a held voice whose level matters as much as its pitch."""
 
 from core.kinds.aim import AttemptTarget
 from core.kinds.held_voice import held_voice
@@ -8,5 +8,5 @@ from core.sound.kernel import Frames
 
 
 def measured(frames: Frames, target: AttemptTarget | None, a4_hz: float) -> Figures:
-    """The figures of a hum: length, level with its SD and its trail-off, pitch with its SD, breaks."""
+    """Figures of a hum: length, level with SD and trail-off, pitch with SD, breaks."""
     return sounding("hum", frames, held_voice(frames), target, a4_hz, Ways(jumps=True, tremor=True))

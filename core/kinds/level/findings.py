@@ -1,4 +1,4 @@
-"""What the figures of speech say, in order of weight."""
+"""Findings for speech, most important first."""
 
 from core.kinds.finding import Finding
 from core.kinds.level.figures import SpeechFigures

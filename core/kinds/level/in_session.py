@@ -1,4 +1,4 @@
-"""What speech, counting and reading come to in a home session."""
+"""Figures of speech, counting and reading in a home session."""
 
 from collections.abc import Sequence
 

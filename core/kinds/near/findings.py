@@ -1,4 +1,4 @@
-"""What phrases near a note say, in order of weight."""
+"""Findings for phrases near a note, most important first."""
 
 from statistics import median
 

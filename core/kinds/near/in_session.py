@@ -1,4 +1,4 @@
-"""What phrases near a note come to in a home session."""
+"""Figures of phrases near a note in a home session."""
 
 from collections.abc import Sequence
 from statistics import median

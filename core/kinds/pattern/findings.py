@@ -1,4 +1,4 @@
-"""What the figures of a scale pattern say, in order of weight."""
+"""Findings for a scale pattern, most important first."""
 
 from core.kinds.finding import Finding
 from core.kinds.pattern.figures import SungPattern

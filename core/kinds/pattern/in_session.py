@@ -1,4 +1,4 @@
-"""What scale patterns come to in a home session, key by key."""
+"""Figures of scale patterns in a home session, key by key."""
 
 from collections.abc import Sequence
 

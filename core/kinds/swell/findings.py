@@ -1,4 +1,4 @@
-"""What the figures of a swell say, in order of weight."""
+"""Findings for a swell, most important first."""
 
 from core.kinds.finding import Finding
 from core.kinds.held_findings import of_pitch_and_breaks, of_steadiness, of_the_onset

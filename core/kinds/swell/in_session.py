@@ -1,4 +1,4 @@
-"""What swells on a note come to in a home session."""
+"""Figures of swells on a note in a home session."""
 
 from collections.abc import Sequence
 

@@ -1,4 +1,4 @@
-"""What hisses that turn into a buzz come to in a home session."""
+"""Figures of hisses that turn into a buzz in a home session."""
 
 from collections.abc import Sequence
 

@@ -10,25 +10,32 @@ class BreakSettings:
     """Of the search for breaks."""
 
     least_gap_s: float = setting(
-        0.06, "s", "The roughness of a creak counts as breaks.", "breaks 0"
+        0.06, "s", "The roughness of a creaky voice is counted as breaks.", "breaks 0"
     )
     gap_seen_short_s: float = setting(
-        0.006, "s", "A gap of just 60 ms is missed: the envelope hears 10 ms."
+        0.006, "s", "A gap of exactly 60 ms is missed, because the envelope covers 10 ms."
     )
-    jump_semitones: float = setting(4.0, "semitones", "A wobble counts as a break.", "breaks 0")
-    over_room_db: float = setting(4.0, "dB", "In a loud room a gap is covered by the noise.")
-    side: int = setting(5, FRAMES, "One odd frame counts as a leap.", "breaks 0")
+    jump_semitones: float = setting(
+        4.0, "semitones", "A wobble is counted as a pitch break.", "breaks 0"
+    )
+    over_room_db: float = setting(4.0, "dB", "A gap is hidden by the noise of a loud room.")
+    side: int = setting(5, FRAMES, "A single odd frame is counted as a pitch break.", "breaks 0")
     step_over: int = setting(
-        3, FRAMES, "A leap is halved by the frames that hear both notes.", "breaks 0"
+        3,
+        FRAMES,
+        "A pitch break looks half its size, because some frames cover both notes.",
+        "breaks 0",
     )
     voice_lost_s: float = setting(
-        0.02, "s", "A lost voice seems longer than it is: each frame hears 50 ms."
+        0.02, "s", "A gap in voicing looks longer than it is, because each frame covers 50 ms."
     )
-    least_lost: int = setting(2, FRAMES, "A single unvoiced frame counts as a gap.")
-    near_gap_s: float = setting(0.06, "s", "A gap counts twice, as gap and as leap.")
-    from_ends_s: float = setting(0.02, "s", "The rise or fall at an end counts as a gap.")
+    least_lost: int = setting(2, FRAMES, "A single unvoiced frame is counted as a gap.")
+    near_gap_s: float = setting(
+        0.06, "s", "One break is counted twice, as a gap and as a pitch break."
+    )
+    from_ends_s: float = setting(0.02, "s", "The rise or fall at either end is counted as a gap.")
     same_step_semitones: float = setting(
-        0.3, "semitones", "A leap is dated by whichever frame is highest by chance.", "breaks 0"
+        0.3, "semitones", "The time of a pitch break depends on a random peak.", "breaks 0"
     )
 
 

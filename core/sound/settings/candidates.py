@@ -9,31 +9,35 @@ from core.sound.settings.setting import setting
 class CandidateSettings:
     """Of the autocorrelation and of what speaks against a guess."""
 
-    pass_to_hz: float = setting(1_800.0, "Hz", "Breath noise hides how the voice repeats.")
-    pass_from_hz: float = setting(30.0, "Hz", "Rumble moves every guess.")
+    pass_to_hz: float = setting(1_800.0, "Hz", "Breath noise masks the periodicity of the voice.")
+    pass_from_hz: float = setting(30.0, "Hz", "Low-frequency rumble shifts every candidate.")
     shorter_is_better: float = setting(
-        0.12, "an octave", "Twice the period is as good a guess as the period."
+        0.12, "an octave", "Twice the period scores as well as the period itself."
     )
     least_regular: float = setting(
-        0.3, "of 1", "Noise fills the list of guesses.", "creaking ends 0"
+        0.3, "of 1", "Noise fills the list of candidates.", "creaking ends 0"
     )
     likely_from_db: float = setting(
         -12.0,
         "dB, partials between over those of the guess",
-        "A guess is an octave high.",
+        "A candidate one octave too high is accepted.",
         "hoarse 0",
     )
     likely_to_db: float = setting(
-        -6.0, "dB, partials between over those of the guess", "A guess is an octave low."
+        -6.0,
+        "dB, partials between over those of the guess",
+        "A candidate one octave too low is accepted.",
     )
     doubt_cost: float = setting(
-        0.5, "of 1", "Doubt never outweighs how it repeats.", "subharmonics 0"
+        0.5, "of 1", "Doubt about a candidate never outweighs its regularity.", "subharmonics 0"
     )
     heard_under_db: float = setting(
-        32.0, "dB under the strongest", "Partials in the noise speak for or against.", "breathy 0"
+        32.0, "dB under the strongest", "Partials below the noise count as evidence.", "breathy 0"
     )
-    fades_db: float = setting(50.0, "dB", "Another voice between weak partials is believed.")
-    refined_to_lag: int = setting(330, "samples at 16 kHz", "A high pitch is read too coarsely.")
+    fades_db: float = setting(50.0, "dB", "Another voice between weak partials counts as evidence.")
+    refined_to_lag: int = setting(
+        330, "samples at 16 kHz", "The pitch of a high voice is too coarse."
+    )
 
 
 CANDIDATE = CandidateSettings()

@@ -9,28 +9,34 @@ from core.sound.settings.setting import setting
 class LossSettings:
     """Of the search for zeros and steps in the samples."""
 
-    block_s: float = setting(0.1, "s", "Of two losses close together one is missed.")
-    blocks: int = setting(10, "blocks at once", "Live sound costs too much.")
-    near_s: float = setting(0.005, "s", "The level beside a step is that of the other side.")
-    around_s: float = setting(0.03, "s", "A single rough period counts as a loss.")
+    block_s: float = setting(0.1, "s", "The second of two losses close together is missed.")
+    blocks: int = setting(10, "blocks at once", "Live sound takes too much processor time.")
+    near_s: float = setting(0.005, "s", "The level next to a step is taken from its far side.")
+    around_s: float = setting(0.03, "s", "A single irregular period is reported as lost sound.")
     least_zeros_s: float = setting(
-        0.001, "s", "The zeros of a quiet sound count as lost.", "zeros in a note"
+        0.001, "s", "Zero samples in a quiet sound are reported as lost.", "zeros in a note"
     )
-    longest_zeros_s: float = setting(2.0, "s", "A pause of the client counts as lost.")
+    longest_zeros_s: float = setting(2.0, "s", "A pause by the client is reported as lost sound.")
     quietest: float = setting(
-        10 ** (-50 / 20), "of full scale (−50 dBFS)", "Noise around silence counts as voice."
+        10 ** (-50 / 20), "of full scale (−50 dBFS)", "Noise around a silence is taken for voice."
     )
-    alike: float = setting(4.0, "times", "A voice that sets in or ends counts as lost.")
+    alike: float = setting(
+        4.0, "times", "The beginning or end of the voice is reported as lost sound."
+    )
     step_over_others: float = setting(
-        4.0, "times the widest other step", "The pulse of a creak counts as a loss."
+        4.0,
+        "times the widest other step",
+        "A glottal pulse in creaky voice is reported as lost sound.",
     )
     step_over_level: float = setting(
-        0.7, "times the level beside", "A small kink in a loud sound counts as a loss."
+        0.7,
+        "times the level beside",
+        "A small discontinuity in a loud sound is reported as lost sound.",
     )
-    guard: int = setting(2, "samples", "A step is compared with its own ringing.")
-    nearest: int = setting(6, "samples", "Every step costs a look at all around it.")
+    guard: int = setting(2, "samples", "A step is compared with its own neighboring samples.")
+    nearest: int = setting(6, "samples", "Every large step needs a full, slow comparison.")
     enough: float = setting(
-        0.5, "of the samples around", "The first sample of a sound counts as a loss."
+        0.5, "of the samples around", "The first sample of a recording is reported as lost sound."
     )
 
 

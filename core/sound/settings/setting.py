@@ -12,8 +12,11 @@ STEPS = "steps of 2.5 ms"
 
 @dataclass(frozen=True, slots=True)
 class Setting:
-    """unit: of the value; prevents: what goes wrong without it; shown_by: name of a seeded sound whose
-    figures change when the value is halved or doubled, "" where none of them tells."""
+    """A setting of a detector as the docs list it.
+
+    prevents: what goes wrong without it; shown_by: name of a seeded sound whose figures change when the value
+    is halved or doubled, "" if none is known.
+    """
 
     name: str
     value: float | tuple[float, ...]
@@ -23,13 +26,13 @@ class Setting:
 
 
 def setting(value: Value, unit: str, prevents: str, shown_by: str = "") -> Value:
-    """A field of a frozen settings class, which keeps why the value is there."""
+    """Declare a field of a frozen settings class, with its unit and reason."""
     why = {"unit": unit, "prevents": prevents, "shown_by": shown_by}
     kept: Value = field(default=value, metadata=why)
     return kept
 
 
 def settings_in(detector: Any) -> Iterator[Setting]:
-    """Those of a settings object, in the order they are written in."""
+    """The settings of a detector, in the order of its class."""
     for one in fields(detector):
         yield Setting(one.name, getattr(detector, one.name), **one.metadata)

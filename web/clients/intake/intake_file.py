@@ -1,4 +1,4 @@
-"""The intake part of a client's file: screening and baseline, each part read once."""
+"""The intake part of a client's file: screening and baseline. Each part is read once."""
 
 from datetime import date
 from functools import cached_property
@@ -19,7 +19,7 @@ from web.clinic.clock import local_date
 
 
 class IntakeFile:
-    """What screening and baseline say of one client on one day.
+    """Screening and baseline of one client on one day.
 
     Each part is read from the database once, when it is first asked for. A file does not see what is
     written after it was read, so a use-case makes its own once it has locked the client.
@@ -31,7 +31,7 @@ class IntakeFile:
 
     @classmethod
     def now(cls, client: Client) -> Self:
-        """The file on the client's own date of this moment."""
+        """The file for today in the client's time zone."""
         return cls(client, local_date(clock.now(), client.time_zone))
 
     @property
@@ -49,8 +49,8 @@ class IntakeFile:
 
     @cached_property
     def screening(self) -> Screening | None:
-        """What is in force of all screenings and of what was reported from home; None where the client was
-        never screened."""
+        """The screening in force, from all screenings and the reports from home; None if the client was never
+        screened."""
         found = combined(self.screenings, age_years=self.age_years)
         if found is None or Condition.ACUTE_LARYNGITIS not in inferred(found, self.today):
             return found
@@ -63,7 +63,7 @@ class IntakeFile:
 
     @cached_property
     def living(self) -> Living:
-        """How the client lives, as the latest screening says."""
+        """The client's living circumstances, from the latest screening."""
         return living_of(self.latest_screening)
 
     @property
@@ -74,19 +74,19 @@ class IntakeFile:
 
     @cached_property
     def conditions(self) -> frozenset[Condition]:
-        """Every condition that is known of or follows from the screening today."""
+        """Every condition that is known or follows from the screening today."""
         return known_conditions(self.screening, self.today) if self.screening else frozenset()
 
     @cached_property
     def allowed(self) -> frozenset[Touch]:
-        """What the screening leaves a client to do; nothing without one."""
+        """What the screening allows the client to do; nothing without a screening."""
         if self.screening is None:
             return frozenset()
         return frozenset(touch for touch in Touch if allows(self.conditions, touch))
 
     @cached_property
     def baselines(self) -> tuple[BaselineView, ...]:
-        """The first and the latest recorded baseline; one where there is one, none where there is none."""
+        """The first and the latest recorded baseline: two, one or none."""
         return BaselineView.first_and_latest(self.client, self.age_years)
 
     @cached_property

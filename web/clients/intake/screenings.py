@@ -31,8 +31,8 @@ def voice_reports(client: Client) -> dict[date, bool]:
 
 
 def combined(rows: Sequence[StoredScreening], *, age_years: int) -> Screening | None:
-    """What is in force of all screenings, oldest first; None for none. Unreadable where one holds what
-    no screening can."""
+    """The screening in force from all rows, oldest first; None without rows. Raises Unreadable if a row is
+    not a valid screening."""
     return standing([_asked(row, age_years=age_years) for row in rows])
 
 
@@ -111,7 +111,7 @@ def _read(row: StoredScreening, *, age_years: int) -> OneScreening:
 
 
 def living_of(row: StoredScreening | None) -> Living:
-    """How the client lives, as a screening says."""
+    """The client's living circumstances in a screening."""
     if row is None:
         return Living()
     return Living(

@@ -2,7 +2,7 @@ from django.db import migrations
 
 
 class Migration(migrations.Migration):
-    """As of their clinics: pages of clients who are there already keep writing days as British English does."""
+    """Existing clients keep British dates, like their clinics."""
 
     dependencies = [
         ("clients", "0001_squashed"),

@@ -21,7 +21,7 @@ DEADLOCK = "40P01"
 
 @transaction.atomic
 def enrol_client(clinic: Clinic, *, clinician: User, **fields) -> Client:
-    """Add a client to the caseload; their pages speak the clinic's language unless another is named."""
+    """Add a client to the caseload. Their pages use the clinic's language unless another is given."""
     given = {**fields, "language": fields.get("language") or clinic.language}
     client = Client.objects.create(clinic=clinic, clinician=clinician, **given)
     record_changed.send(Client, client_id=client.pk)

@@ -1,4 +1,4 @@
-"""What a clinician writes for the client's pages: own phrases, own places, a note; each in one transaction."""
+"""Save what a clinician writes for the client's pages: phrases, places, a note. Each is one transaction."""
 
 from django.db import transaction
 
@@ -10,7 +10,7 @@ from web.clinic.models import User
 
 @transaction.atomic
 def save_phrases(client: Client, phrases: list[str], *, by: User, now) -> bool:
-    """Keep a new list beside the former ones; False where it is the same."""
+    """Save a new list and keep the earlier ones; False if nothing changed."""
     if own_phrases(client.pk) == phrases:
         return False
     OwnPhrases.objects.create(
@@ -21,7 +21,7 @@ def save_phrases(client: Client, phrases: list[str], *, by: User, now) -> bool:
 
 @transaction.atomic
 def save_places(client: Client, places: list[str], *, by: User, now) -> bool:
-    """Keep a new list beside the former ones; False where it is the same."""
+    """Save a new list and keep the earlier ones; False if nothing changed."""
     if own_places(client.pk) == places:
         return False
     OwnPlaces.objects.create(
@@ -32,7 +32,7 @@ def save_places(client: Client, places: list[str], *, by: User, now) -> bool:
 
 @transaction.atomic
 def save_note(client: Client, words: str, *, by: User, now) -> bool:
-    """Keep another note beside the former ones; False where it is the same."""
+    """Save a new note and keep the earlier ones; False if nothing changed."""
     stands = note_home(client.pk)
     if words == (stands.words if stands else ""):
         return False

@@ -2,7 +2,7 @@ from django.db import migrations
 
 
 class Migration(migrations.Migration):
-    """Pages wrote days as British English does until now: clinics that are there already keep that."""
+    """Dates were British until now; existing clinics keep them."""
 
     dependencies = [("clinic", "0002_language")]
 

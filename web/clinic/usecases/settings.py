@@ -1,4 +1,4 @@
-"""The clinic's own settings are saved."""
+"""Save the clinic's settings."""
 
 from collections.abc import Callable
 
@@ -10,7 +10,7 @@ from web.clinic.models import Clinic
 
 @transaction.atomic
 def save_clinic(clinic: Clinic, *, edited: Callable[[Clinic], ModelForm]) -> ModelForm:
-    """Save what a form makes of the clinic as it is under the lock; nothing where the form is not valid."""
+    """Save the form's values on the locked clinic row; nothing if the form is not valid."""
     form = edited(Clinic.objects.select_for_update().get(pk=clinic.pk))
     if form.is_valid():
         form.save()

@@ -185,7 +185,7 @@ TODAY = env.TODAY
 MOST_STREAMS = env.MOST_STREAMS
 OFFER_SIMULATED_VOICE = False
 STAND_IN = "lab.stand_in"
-"""The module that plays the simulated voice and meter, loaded when they are first asked for."""
+"""Module with the simulated voice and level meter, loaded on first use."""
 WORK_BESIDE = env.WORK_BESIDE
 
 LOGGING = {

@@ -1,4 +1,4 @@
-"""The clinic's own texts, added and taken away; each in one transaction."""
+"""Add and remove the clinic's own texts. Each is one transaction."""
 
 from django.db import transaction
 

@@ -1,4 +1,4 @@
-"""A measurement is saved with its contour."""
+"""Save a measurement with its contour."""
 
 import uuid
 from datetime import datetime

@@ -55,7 +55,7 @@ class PlannedEntry:
 def calendar_of(
     client: Client, *, by: User | None, now: datetime, remind_min: int | None
 ) -> tuple[Issued, bytes]:
-    """The file of the weeks to come, and the edition it is. UsecaseRefused where nothing may be practiced."""
+    """The calendar file of the coming weeks and its edition. Raises UsecaseRefused if nothing may be practiced."""
     today = local_date(now, client.time_zone)
     with speaking(client.language):
         current = _to_come(client, today)

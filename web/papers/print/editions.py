@@ -31,5 +31,5 @@ def only_while_practiced(file: ClientFile) -> None:
     """UsecaseRefused while the program rests: a paper goes on telling what nobody may do now."""
     if resting_words(file.running_gate, file.client.clinic) is not None:
         raise UsecaseRefused(
-            _("The program rests: nothing is printed until it may be practiced again.")
+            _("The program is on hold. Nothing can be printed until practice may resume.")
         )

@@ -49,7 +49,7 @@ def handout_context(file: ClientFile) -> dict[str, Any]:
     if version is None:
         raise UsecaseRefused(_("There is no program yet, so there is nothing to print."))
     if resting_words(file.running_gate, client.clinic) is not None:
-        words = _("The program rests. A handout can be printed once it may be practiced again.")
+        words = _("The program is on hold. A handout can be printed once practice may resume.")
         raise UsecaseRefused(words)
     program = on_day(version.program, day)
     can = practicable(file, program)

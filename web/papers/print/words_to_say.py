@@ -1,4 +1,4 @@
-"""Words to say on paper: what is read, said or answered in the steps, for whoever practices without a screen."""
+"""Printed words to say: texts, lines and answers of the steps, for practice without a screen."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass

@@ -65,7 +65,7 @@ class ReportPart:
 
 
 class ReportData(RowFile):
-    """What the parts of a report read of a client; each is read once, when a part asks for it."""
+    """The data that the parts of a report need; each item is read once, on first use."""
 
     @cached_property
     def newest_decisions(self) -> list[Decision]:

@@ -1,4 +1,4 @@
-"""A music file becomes what a step of the draft asks for."""
+"""Import a music file as the target of a step in the draft."""
 
 from datetime import datetime
 
@@ -17,7 +17,7 @@ from web.programs.usecases import drafts
 def import_music(
     client: Client, step_id: str, line: MusicLine, *, by: User, now: datetime
 ) -> Draft:
-    """Change that step of the draft; where there is no draft, the program in force becomes it first.
+    """Change that step of the draft. Without a draft, the program in force is copied to one first.
 
     UsecaseRefused without a program, MusicRefused or CoreError for what the step cannot ask for, StaleDraft
     where somebody changed the draft meanwhile.

@@ -1,4 +1,4 @@
-"""An edition of a paper is issued."""
+"""Issue an edition of a printout."""
 
 from datetime import datetime
 from typing import Any

@@ -1,4 +1,4 @@
-"""What was typed in from paper, saved while it is typed and as home sessions; each in one transaction."""
+"""Save a paper log while it is typed, and then as home sessions. Each save is one transaction."""
 
 from collections.abc import Sequence
 from datetime import datetime

@@ -1,4 +1,4 @@
-"""A client opens their link with the PIN, and leaves."""
+"""Open a client's link with the PIN, and leave."""
 
 from django import forms
 from django.shortcuts import redirect, render

@@ -1,4 +1,4 @@
-"""The practice page, the home session it opens and what it sends."""
+"""The practice page, its home session and its requests."""
 
 import uuid
 from dataclasses import replace

@@ -128,7 +128,7 @@ class RecentPractice:
 
 
 def strain_said(client_id, today: date) -> list[Entry]:
-    """Every answer about throat strain of the days the rules look back over."""
+    """Every throat strain answer in the days the rules look back over."""
     since = today - timedelta(days=STRAIN_DAYS.number)
     lately = HomeSession.objects.filter(client_id=client_id, practice_day__gte=since)
     said = Entry.objects.filter(home_session__in=lately, kind="strain", step_id__isnull=False)

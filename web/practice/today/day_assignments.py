@@ -38,7 +38,7 @@ def open_assignments(
     file: ClientFile, day: date, *, program: Program | None = None
 ) -> list[Assignment]:
     """What the ended home sessions of that day left open, oldest first; nothing of what rests meanwhile.
-    program: the one in force, where a day of no other is looked at."""
+    program: the one in force, if only its days are wanted."""
     if program is not None and not _for_the_day(program.all_steps, file.tasks):
         return []
     ended = HomeSession.objects.filter(client=file.client, practice_day=day, outcome=Outcome.KEPT)

@@ -1,4 +1,4 @@
-"""What is due today and how Today lists it."""
+"""What is due today, as the Today page lists it."""
 
 from collections import Counter
 from collections.abc import Iterable, Mapping

@@ -13,7 +13,7 @@ from web.programs.client_file import ClientFile
 
 
 def resting_words(gate: Gate, clinic: Clinic) -> str | None:
-    """Whom to call; None where the program may be practiced."""
+    """Whom to call; None if the program may be practiced."""
     if not gate.blocks:
         return None
     if gate.emergency:

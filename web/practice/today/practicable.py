@@ -1,4 +1,4 @@
-"""What a client may do of a program now: what is on hold after a stop sign, what hurt today, what is left."""
+"""Which steps a client may practice now, after what is on hold for a stop sign or hurt today."""
 
 from dataclasses import dataclass, replace
 from datetime import date
@@ -82,7 +82,7 @@ class Practicable:
 def practicable(
     file: ClientFile, program: Program, *, but: HomeSession | None = None
 ) -> Practicable:
-    """What a client may do of a program now; `but`: the home session whose own sign is left out."""
+    """Which steps of a program may be practiced now. but: a home session whose own stop sign is ignored."""
     signs = open_signs(file.client.pk, but=but)
     known = {step.step_id for step in program.all_steps}
     held = [one if one.step_id in known else replace(one, step_id=None) for one in signs]

@@ -1,4 +1,4 @@
-"""Today: what is due, what is on hold, what was asked and told."""
+"""The Today page: what is due, what is on hold, questions and answers."""
 
 from django import forms
 from django.shortcuts import redirect, render

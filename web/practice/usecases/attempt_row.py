@@ -1,4 +1,4 @@
-"""The only constructor of an attempt's row: what was asked comes from the step, what was done from whoever saves it."""
+"""Builds the database row of an attempt: the target comes from the step, the result from the caller."""
 
 import uuid
 from datetime import datetime
@@ -28,7 +28,7 @@ def attempt_row(
     count: int | None = None,
     interrupted: bool = False,
 ) -> Attempt:
-    """A row that is not saved yet.
+    """Build an unsaved row.
 
     step: None for the usual talk before strong work; place: which note, key or piece of the step, from 0;
     seconds: timed, where there is no measurement; count: what was counted; clock: whose time started_at is;

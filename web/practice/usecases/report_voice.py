@@ -1,4 +1,4 @@
-"""The client reports whether the voice is as usual today."""
+"""Save the client's report whether the voice is as usual today."""
 
 from django.db import transaction
 from django.utils.translation import gettext as _

@@ -41,7 +41,7 @@ _HOW_IT_ENDED = ["stop_sign", "stop_cleared_at", "hoarser", "ended_at", "outcome
 
 @dataclass(frozen=True, slots=True)
 class OnPaper:
-    """A home session as it was written down, and the version it was practiced by."""
+    """A home session read from paper, with the program version it followed."""
 
     version: ProgramVersion
     sitting: PaperSession

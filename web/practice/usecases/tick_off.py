@@ -1,4 +1,4 @@
-"""The client ticks off what is done in the course of the day."""
+"""Tick off what the client does in the course of the day."""
 
 import hashlib
 import uuid

@@ -1,4 +1,4 @@
-"""Every write to the draft of a program, each in one transaction; undo to where it began."""
+"""Every write to a program draft, each in one transaction, with undo back to its start."""
 
 import uuid
 from collections.abc import Callable
@@ -31,7 +31,7 @@ class StaleDraft(Exception):
 
 @transaction.atomic
 def propose(client: Client, request: PlanRequest, *, by: User, now) -> Draft:
-    """Make a fitted program the draft; undo brings back the one before."""
+    """Make a fitted program the draft. Undo restores the one before."""
     program = propose_program(
         request,
         new_step_id=lambda: str(uuid.uuid4()),
@@ -42,7 +42,7 @@ def propose(client: Client, request: PlanRequest, *, by: User, now) -> Draft:
 
 @transaction.atomic
 def replace_draft(client: Client, program: Program, *, by: User, now) -> Draft:
-    """Make a whole program the draft, proposed or from a file; undo brings back the one before."""
+    """Make a whole program the draft, proposed or imported. Undo restores the one before."""
     Client.objects.select_for_update().get(pk=client.pk)
     draft = Draft.objects.filter(client=client).first()
     if draft is None:

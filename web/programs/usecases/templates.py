@@ -1,4 +1,4 @@
-"""Templates of a clinic: an outline of a program, saved and taken away; each in one transaction."""
+"""Save and delete a clinic's program templates. Each is one transaction."""
 
 from django.db import IntegrityError, transaction
 from django.utils.translation import gettext as _

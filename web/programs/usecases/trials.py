@@ -1,4 +1,4 @@
-"""How a task went when it was tried in a visit."""
+"""Save how a task went when it was tried in a visit."""
 
 from django.db import transaction
 from django.utils.translation import gettext as _

@@ -1,4 +1,4 @@
-"""A program becomes active, through the gate of the day; each in one transaction."""
+"""Activate a program if the safety gate allows it today. Each write is one transaction."""
 
 from dataclasses import replace
 from datetime import date

@@ -1,4 +1,4 @@
-"""A whole clinic is imported: all of it or nothing."""
+"""Import a whole clinic, all or nothing."""
 
 from datetime import datetime
 from typing import Any

@@ -33,7 +33,7 @@ _BATCH = 1000
 @transaction.atomic
 def import_record(record: UnpackedRecord, clinic: Clinic, *, by: User, now: datetime) -> TakenIn:
     """Save every row as it was, with this clinic's id. An archive of this very clinic goes on as it was; of any other
-    its versions are history and the newest lies on the Bench, to be activated through the gate.
+    its versions are history, and the latest becomes a draft that has to pass the safety gate to be activated.
 
     ArchiveRefused, and nothing is kept, where the record is here already or cannot be kept or read.
     """

@@ -1,4 +1,4 @@
-"""What a line of Rounds is made of: one function a fact, each from the record of one client."""
+"""The facts of a line in Rounds: one function each, from one client's record."""
 
 from collections.abc import Callable, Mapping
 from datetime import timedelta
@@ -52,7 +52,7 @@ def _link_made_at(file: CourseFile) -> Any:
 
 
 def hold_grade(program: Program | None) -> Grade | None:
-    """The grade of the held notes: what Rounds shows."""
+    """The grade of the held notes, as shown in Rounds."""
     step = program.main_step if program else None
     return step.grade if step and step.grade and step.grade.growth is Growth.SECONDS else None
 
@@ -66,8 +66,8 @@ def _handed(file: CourseFile) -> dict[str, str] | None:
 
 
 def _course(file: CourseFile) -> dict[str, Any]:
-    """The step that leads, by name and figure, and of each day what was held best in it and what was
-    asked for, four weeks back from its last home session."""
+    """The leading step by name and figure: for each day the best result and the target, over the four weeks
+    before the last home session."""
     last = file.last_session
     if file.history is None or last is None:
         return {}
@@ -111,7 +111,7 @@ FACTS: Mapping[str, Callable[[CourseFile], Any]] = {
     "rung_s": lambda file: grade.value if (grade := hold_grade(file.program)) else None,
     "goal_s": lambda file: grade.goal if (grade := hold_grade(file.program)) else None,
 }
-"""Every fact of a caseload row by its name; none depends on the day it is read."""
+"""Every fact of a caseload row by name. None depends on the day it is read."""
 
 
 def _stretch_data(stretch: Prescribed) -> list[Any]:

@@ -234,7 +234,7 @@ def reason(coming: ComingNeed, row: CaseloadRow, kept: Adherence, today: date) -
 
 def _waiting(coming: ComingNeed) -> str:
     if coming.words:
-        return _("The program rests: %(why)s") % {"why": "; ".join(coming.words)}
+        return _("The program is on hold: %(why)s") % {"why": "; ".join(coming.words)}
     return _("Waiting: screening or examination of the larynx.")
 
 

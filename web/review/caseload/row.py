@@ -1,4 +1,4 @@
-"""What a caseload row says, read from the row alone, and the client's file begun with it."""
+"""Reads a caseload row, and the client's file that starts from it."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -80,7 +80,7 @@ def days_of(row: CaseloadRow, *, today: date, back: int) -> tuple[TideDay, ...]:
 
 
 class RowFile(CourseFile):
-    """The client's file as far as their line of Rounds holds it: those parts cost no query.
+    """The client's file, with the parts stored in the caseload row read from there without a query.
 
     row: with its client and clinic; the other parameters as of `CourseFile`.
     """
@@ -93,7 +93,7 @@ class RowFile(CourseFile):
 
     @classmethod
     def of(cls, row: CaseloadRow) -> Self:
-        """The file on the client's own date of this moment."""
+        """The file for today in the client's time zone."""
         return cls(row, local_date(clock.now(), row.client.time_zone))
 
     @cached_property

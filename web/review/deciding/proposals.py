@@ -177,9 +177,9 @@ def decision_message(decision: Decision) -> str:
     if decision.verdict == "refused":
         return _("Refused and kept with your reason. The program stays as it is.")
     if decision.version is not None:
-        return _("Version %(number)s is active: it is practiced from the next home session.") % {
-            "number": decision.version.number
-        }
+        return _(
+            "Version %(number)s is active and will be practiced from the next home session."
+        ) % {"number": decision.version.number}
     if decision.due_on is not None:
         return _("Kept as a task, due %(day)s.") % {"day": month_day(decision.due_on)}
     return _("Kept.")

@@ -1,4 +1,4 @@
-"""Parts of a client's course as the rules of grading read them."""
+"""Parts of a client's course, as input for the grading rules."""
 
 from collections.abc import Iterable, Sequence
 from datetime import date

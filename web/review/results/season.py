@@ -57,8 +57,7 @@ class Results:
 
 
 def results(file: CourseFile, *, first: date, last: date) -> Results:
-    """The season of a client from a day to a day; without a program there is none. file: read over
-    those days."""
+    """The client's season over the days of the file; None without a program."""
     if file.history is None:
         return Results(first, last, None, [], [])
     found = season_of(file.history, file.rules, first=first, last=last)

@@ -84,7 +84,9 @@ def _state(file: RowFile) -> Iterator[NoteEntry]:
         }
         yield NoteEntry("practice", words)
     if row.stop_sign:
-        words = _("A stop sign has been open since %(day)s.") % {"day": month_day(row.stop_sign_on)}
+        words = _("There has been an open stop sign since %(day)s.") % {
+            "day": month_day(row.stop_sign_on)
+        }
         yield NoteEntry(f"stop:{row.stop_sign_on}", words)
     compared = since_first(file)
     if compared and compared.day != today:

@@ -36,7 +36,7 @@ class Command(BaseCommand):
         self.stdout.write(json.dumps(starts))
 
     def _held_step(self, access: ClientAccess) -> str | None:
-        """A step of held notes that this client may practice now; None where there is none."""
+        """A step of held notes that this client may practice now, or None."""
         try:
             session, _ticket = open_session(access, session_id=uuid.uuid4(), now=clock.now())
         except UsecaseRefused:

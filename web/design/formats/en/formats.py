@@ -1,4 +1,4 @@
-"""Days as American English writes them; formats of Django's `date` filter."""
+"""American date formats, for Django's `date` filter."""
 
 DATE_FORMAT = "F j, Y"
 MONTH_DAY_FORMAT = "F j"

@@ -1,4 +1,4 @@
-"""Days as British English writes them; formats of Django's `date` filter."""
+"""British date formats, for Django's `date` filter."""
 
 DATE_FORMAT = "j F Y"
 MONTH_DAY_FORMAT = "j F"

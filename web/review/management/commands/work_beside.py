@@ -10,7 +10,7 @@ from web.clinic.background import run_periodically
 from web.review.usecases.refresh_row import work_out_stale
 
 NICE = 5
-"""Whoever practices comes first."""
+"""Lower the priority of this process: clients practicing come first."""
 
 
 class Command(BaseCommand):
