@@ -333,3 +333,7 @@ def test_high_strain_from_the_start_has_its_own_limits():
     assert soft_work(6.0, 5.0) is None
     assert soft_work(9.0, 9.0) is None
     assert soft_work(4.0, 2.0) is None
+    # a baseline of 9 or 10 stops everything, however calm the sessions are
+    assert soft_work(4.0, 8.0)
+    assert soft_work(4.0, 9.0) is None
+    assert soft_work(4.0, 10.0) is None

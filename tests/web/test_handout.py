@@ -95,11 +95,11 @@ def test_it_is_issued_again_only_when_what_it_prints_changed(printed, person, cl
     assert [one.edition for one in issued] == [1, 2, 3]
 
 
-def test_a_program_that_rests_is_not_printed(printed, person, clinician):
+def test_a_program_on_hold_is_not_printed(printed, person, clinician):
     red_flag(person, clinician)
     for answer in (printed(), printed("sheet", first="2026-06-15")):
         assert answer.status_code == 409
-        assert b"rests" in answer.content
+        assert b"on hold" in answer.content
     assert not Issued.objects.exists()
 
 
