@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from core.kinds.aim import AttemptTarget
 from core.kinds.registry import kind_of
+from core.kinds.settings import LOST
 from core.reason import says
 from core.sound.figures import Figures, Quality, QualityVerdict
 from core.sound.kernel import HOP_S, Frames
@@ -14,8 +15,6 @@ from core.sound.task_sound import cleared_voicing
 LOST_SOUND = says(
     "device_lost_sound", "The device lost sound {times}×: close other programs, then try again."
 )
-
-_BESIDE_S = 0.06
 
 
 def figures(
@@ -54,8 +53,8 @@ def _in_the_voice(losses: Sequence[Loss], frames: Frames, *, voiced: bool) -> Se
     return [
         loss
         for loss in losses
-        if voice_at(loss.at_s - _BESIDE_S, loss.at_s)
-        and voice_at(loss.at_s + loss.seconds, loss.at_s + loss.seconds + _BESIDE_S)
+        if voice_at(loss.at_s - LOST.beside_s, loss.at_s)
+        and voice_at(loss.at_s + loss.seconds, loss.at_s + loss.seconds + LOST.beside_s)
     ]
 
 

@@ -1,11 +1,9 @@
 """What holds and glides say alike; the words for each reader are elsewhere."""
 
 from core.kinds.finding import Finding
+from core.kinds.settings import HELD_NOTE
 from core.reference.values import HOLD_PITCH_SD, HOLD_TRAIL_OFF
 from core.sound.figures import Figures
-
-OFF_THE_NOTE_CENTS = 50.0
-ANOTHER_OCTAVE_CENTS = 900.0
 
 
 def of_a_note(figures: Figures) -> list[Finding]:
@@ -44,9 +42,9 @@ def of_the_onset(figures: Figures) -> list[Finding]:
 
 def _of_pitch(figures: Figures) -> list[Finding]:
     error = figures.pitch_error_cents
-    if error is None or abs(error) <= OFF_THE_NOTE_CENTS:
+    if error is None or abs(error) <= HELD_NOTE.off_the_note_cents:
         return []
-    if abs(error) >= ANOTHER_OCTAVE_CENTS:
+    if abs(error) >= HELD_NOTE.another_octave_cents:
         return [Finding("other_octave", {"octaves": round(error / 1200) or error / abs(error)})]
     return [Finding("off_note", {"cents": error})]
 

@@ -2,17 +2,16 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import Protocol
+from typing import Any, Protocol
 
 from core.kinds.aim import AttemptTarget
 from core.kinds.finding import Finding
 from core.kinds.in_session import InSession
+from core.kinds.settings import LIVE
 from core.sound.figures import Figures
 from core.sound.kernel import Frames
 from core.sound.settings.held import HELD
 from core.sound.task_figures import TaskFigures
-
-ENDED_AFTER_S = 1.2
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,7 +59,7 @@ class Live:
     is said line by line."""
 
     follower: Callable[[AttemptTarget | None], Follower] = HearsVoice
-    ended_after_s: float = ENDED_AFTER_S
+    ended_after_s: float = LIVE.ended_after_s
     longest_pause_s: float = HELD.longest_gap_s
     said_after_s: float | None = None
 
@@ -79,6 +78,7 @@ class Kind:
     kinds whose tasks take these forms too and are then measured as this kind.
     fitted: the fitter of a task that no school sets (`core.fitting.fitters`); fitted_in: where a
     family (A–K) has its own.
+    settings: what its detectors work with, by the module in its folder.
     """
 
     name: str
@@ -95,3 +95,4 @@ class Kind:
     live: Live = field(default_factory=Live)
     voiced: bool = True
     held: bool = True
+    settings: Mapping[str, Any] = field(default_factory=dict)

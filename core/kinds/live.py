@@ -12,6 +12,7 @@ from core.kinds.aim import AttemptTarget
 from core.kinds.attempt import figures
 from core.kinds.kind import Newest
 from core.kinds.registry import kind_of
+from core.kinds.settings import LIVE
 from core.sound.candidates import RATE_HZ
 from core.sound.figures import Figures
 from core.sound.kernel import HOP_S, Frames, FrameStream, analyse
@@ -20,10 +21,7 @@ from core.sound.reading import HIGHEST_RATE_HZ, LOWEST_RATE_HZ, MAX_SECONDS, Sou
 from core.sound.settings.held import HELD
 from core.sound.settings.hiss import HISS
 
-_NEIGHBOUR_HIGH = 2 ** (2 / 12)
-_NEIGHBOUR_LOW = 1 / _NEIGHBOUR_HIGH
-_REGULAR_FROM = 0.55
-_UNDER_PEAK_DB = 35.0
+_NEARLY = 2**LIVE.neighbor_octaves
 
 
 @dataclass(frozen=True, slots=True)
@@ -179,10 +177,10 @@ class LiveMeasurement:
         self._made += len(frames)
         levels = frames.level_db.tolist()
         self._peak_db = max([self._peak_db, *levels])
-        quietest = max(HISS.quietest_db, self._peak_db - _UNDER_PEAK_DB)
+        quietest = max(HISS.quietest_db, self._peak_db - LIVE.under_peak_db)
         loud = [level > quietest for level in levels]
         known = [
-            f0 if there and regular > _REGULAR_FROM else None
+            f0 if there and regular > LIVE.regular_from else None
             for f0, regular, there in zip(
                 frames.pitch_hz[:, 0].tolist(), frames.regularity[:, 0].tolist(), loud, strict=True
             )
@@ -219,7 +217,7 @@ class LiveMeasurement:
 
 
 def _near(f0_hz: float, other_hz: float | None) -> bool:
-    return other_hz is not None and _NEIGHBOUR_LOW < f0_hz / other_hz < _NEIGHBOUR_HIGH
+    return other_hz is not None and 1 / _NEARLY < f0_hz / other_hz < _NEARLY
 
 
 def measure_sound(

@@ -2,8 +2,7 @@
 
 from core.kinds.aim import AttemptTarget
 from core.kinds.kind import HearsVoice, Newest
-
-_OVER_QUIETEST_DB = 6.0
+from core.kinds.settings import LIVE
 
 
 class HearsWhatStandsOut(HearsVoice):
@@ -14,4 +13,4 @@ class HearsWhatStandsOut(HearsVoice):
 
     def heard(self, newest: Newest) -> list[bool]:
         self._quietest_db = min([self._quietest_db, *newest.levels_db])
-        return [level > self._quietest_db + _OVER_QUIETEST_DB for level in newest.levels_db]
+        return [level > self._quietest_db + LIVE.over_quietest_db for level in newest.levels_db]

@@ -10,7 +10,9 @@ from core.errors import SoundError
 from core.kinds.aim import AttemptTarget
 from core.kinds.finding import Finding
 from core.kinds.kind import Kind
+from core.kinds.settings import SHARED
 from core.sound.figures import Figures
+from core.sound.settings.detectors import DETECTORS
 from core.sound.task_figures import TaskFigures
 
 
@@ -38,6 +40,18 @@ def kinds() -> Mapping[str, Kind]:
     """All kinds by name; SoundError("kind_broken") where a folder holds none. Other layers keep their part of
     a kind in a module of the same name."""
     return load("core.kinds")
+
+
+def detectors() -> Mapping[str, Any]:
+    """The settings of every detector by its module below `core`: those of the sound, those that kinds share, then
+    each kind's own."""
+    found = {f"sound/{module}": settings for module, settings in DETECTORS.items()}
+    found |= {f"kinds/{module}": settings for module, settings in SHARED.items()}
+    for kind in kinds().values():
+        found |= {
+            f"kinds/{kind.name}/{module}": settings for module, settings in kind.settings.items()
+        }
+    return found
 
 
 def kind_of(task: str) -> Kind:

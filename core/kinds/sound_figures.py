@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.kinds.aim import AttemptTarget
+from core.kinds.settings import WHOLE
 from core.notes.note import Note, cents_from
 from core.sound.breaks import gaps_in, jumps_in
 from core.sound.edges import edges_of
@@ -19,9 +20,6 @@ from core.sound.settings.breaks import BREAK
 from core.sound.task_figures import TaskFigures
 from core.sound.task_sound import TaskSound
 from core.sound.tremor import tremor_of
-
-_TRIM_S = 0.2
-_ROOM_TOO_NEAR_DB = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -159,19 +157,23 @@ class _Level:
     @classmethod
     def of(cls, sound: TaskSound, room: float, onset_s: float, offset_s: float) -> "_Level":
         power = 10 ** (sound.level_db / 10)
-        clear = sound.level_db > room + _ROOM_TOO_NEAR_DB
+        clear = sound.level_db > room + WHOLE.room_too_near_db
         own = np.where(clear, power - 10 ** (room / 10), power)
         level_db = 10 * np.log10(np.maximum(own, 1e-12))
-        first, after = int(np.ceil((onset_s + 0.025) / HOP_S)), int((offset_s - 0.025) / HOP_S) + 1
-        if after - first < 3 and sound.region:
+        first = int(np.ceil((onset_s + WHOLE.ends_left_out_s) / HOP_S))
+        after = int((offset_s - WHOLE.ends_left_out_s) / HOP_S) + 1
+        if after - first < WHOLE.least_at_end and sound.region:
             first, after = sound.region.first, sound.region.after
         inner = np.arange(first, min(after, len(level_db)))
         inner = inner[sound.heard[inner] & clear[inner]] if sound.heard[inner].any() else inner
-        trim = inner[(inner * HOP_S >= onset_s + _TRIM_S) & (inner * HOP_S <= offset_s - _TRIM_S)]
+        trim = inner[
+            (inner * HOP_S >= onset_s + WHOLE.trimmed_s)
+            & (inner * HOP_S <= offset_s - WHOLE.trimmed_s)
+        ]
         fifth = (offset_s - onset_s) / 5
         early = inner[inner * HOP_S <= onset_s + fifth]
         late = inner[inner * HOP_S >= offset_s - fifth]
-        enough = len(trim) >= 10
+        enough = len(trim) >= WHOLE.least_for_level
         return cls(
             mean_db=float(10 * np.log10(np.mean(own[inner]))),
             sd_db=float(level_db[trim].std()) if enough else None,
@@ -179,6 +181,6 @@ class _Level:
             if enough
             else None,
             trail_off_db=float(level_db[late].mean() - level_db[early].mean())
-            if min(len(early), len(late)) >= 3
+            if min(len(early), len(late)) >= WHOLE.least_at_end
             else None,
         )

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.ndimage import gaussian_filter1d
 
+from core.kinds.settings import SPEECH
 from core.reason import Reason, says
 from core.reference.values import PHRASE_PAUSE
 from core.sound.figures import Contour, Figures, Quality, QualityVerdict
@@ -19,17 +20,6 @@ _NO_VOICE = says(
 )
 _WHISPERED = says("whispered", "Hardly any voice in this: it may be whispered.")
 _NOT_SPEECH = says("not_speech", "This is held notes or music, not speech.")
-
-LONGEST_PAUSE_S = 5.0
-"""A longer silence ends what is said, s."""
-_OVER_ROOM_DB = 8.0
-_UNDER_PEAK_DB = 32.0
-_SHORTEST_PHRASE_S = 0.3
-_LEAST_VOICED_S = 0.3
-_LEAST_VOICED_SHARE = 0.12
-_HELD_SHARE = 0.6
-_MODE_SD = 4
-_MODE_GRID = 0.125
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,17 +46,17 @@ def talked(frames: Frames, task: str, target: str | None) -> tuple[Figures, Talk
     """The figures any speech has, for a task and the name of its target, and the talk itself; None where
     nothing of it can be measured."""
     voicing = cleared_voicing(frames)
-    peak = float(np.percentile(frames.level_db, 98)) if len(frames) else -120.0
-    room = float(np.percentile(frames.level_db, 10)) if len(frames) else -120.0
-    active = frames.level_db > max(room + _OVER_ROOM_DB, peak - _UNDER_PEAK_DB)
+    peak = float(np.percentile(frames.level_db, SPEECH.peak_percentile)) if len(frames) else -120.0
+    room = float(np.percentile(frames.level_db, SPEECH.room_percentile)) if len(frames) else -120.0
+    active = frames.level_db > max(room + SPEECH.over_room_db, peak - SPEECH.under_peak_db)
     voiced = voicing.voiced & active
-    phrases = [r for r in _phrases(active) if voiced[r.first : r.after].sum() >= 10]
+    phrases = [r for r in _phrases(active) if voiced[r.first : r.after].sum() >= SPEECH.least_voice]
     heard = np.zeros(len(frames), dtype=bool)
     for phrase in phrases:
         heard[phrase.first : phrase.after] = voiced[phrase.first : phrase.after]
     pitch_hz = np.where(heard, 2 ** (voicing.semitones / 12), np.nan)
     curve = Contour(f0_hz=pitch_hz, level_db=frames.level_db)
-    if heard.sum() * HOP_S < _LEAST_VOICED_S:
+    if heard.sum() * HOP_S < SPEECH.least_voiced_s:
         silent = _silent(active)
         return Figures(task=task, target=target, quality=silent, contour=curve, hold_s=0.0), None
     whole = Region(phrases[0].first, phrases[-1].after)
@@ -97,10 +87,12 @@ def talked(frames: Frames, task: str, target: str | None) -> tuple[Figures, Talk
 def commonest_hz(semitones: np.ndarray) -> float:
     """The commonest of some pitches (semitones above 1 Hz, shape (n,)), Hz: top of the histogram in eighths
     of a semitone, smoothed by half one."""
-    bins = np.rint(semitones / _MODE_GRID).astype(int)
+    bins = np.rint(semitones / SPEECH.pitch_step).astype(int)
     # nothing lies beyond the ends: mirrored there, the highest pitch would count twice
-    counts = gaussian_filter1d(np.bincount(bins).astype(float), _MODE_SD, mode="constant")
-    return float(2 ** (counts.argmax() * _MODE_GRID / 12))
+    counts = gaussian_filter1d(
+        np.bincount(bins).astype(float), SPEECH.pitch_smoothed, mode="constant"
+    )
+    return float(2 ** (counts.argmax() * SPEECH.pitch_step / 12))
 
 
 def mean_db(power: np.ndarray) -> float:
@@ -121,24 +113,24 @@ def _phrases(active: np.ndarray) -> list[Region]:
             joined[-1] = Region(joined[-1].first, after)
         else:
             joined.append(Region(first, after))
-    return [r for r in joined if r.seconds >= _SHORTEST_PHRASE_S]
+    return [r for r in joined if r.seconds >= SPEECH.shortest_phrase_s]
 
 
 def _own_power(frames: Frames, room: float) -> np.ndarray:
     power = 10 ** (frames.level_db / 10)
-    return np.maximum(power - 10 ** (room / 10), 0.1 * power)
+    return np.maximum(power - 10 ** (room / 10), SPEECH.least_own_power * power)
 
 
 def _silent(active: np.ndarray) -> Quality:
-    if active.sum() * HOP_S >= _LEAST_VOICED_S:
+    if active.sum() * HOP_S >= SPEECH.least_voiced_s:
         return Quality(QualityVerdict.USABLE, (_NO_VOICE(),))
     return Quality(QualityVerdict.USABLE, (NOTHING_HEARD(),))
 
 
 def _judged(quality: Quality, active: np.ndarray, voiced: np.ndarray, voicing: Voicing) -> Quality:
-    if voiced.sum() < _LEAST_VOICED_SHARE * active.sum():
+    if voiced.sum() < SPEECH.least_voiced_share * active.sum():
         quality = Quality(QualityVerdict.NOT_MEASURABLE, (*quality.reasons, _WHISPERED()))
     held = sum(region.after - region.first for region in held_regions(voicing))
-    if held > _HELD_SHARE * voiced.sum():
+    if held > SPEECH.held_share * voiced.sum():
         quality = with_reason(quality, _NOT_SPEECH())
     return quality

@@ -6,15 +6,13 @@ from typing import Any, ClassVar, Self
 from scipy.ndimage import uniform_filter1d
 
 from core.kinds.finding import Finding
+from core.kinds.settings import SWELL
 from core.kinds.sound_figures import Heard
 from core.reference.values import SWELL_LEAST
 from core.sound.figures import Figures
 from core.sound.held import Region
 from core.sound.kernel import Frames
 from core.sound.task_figures import LevelIndependent
-
-_SMOOTH = 21
-_LEAST_SWELL = 60
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,10 +46,11 @@ def swell_in(heard: Heard) -> Swell | None:
 
 def swell_of(frames: Frames, region: Region) -> Swell | None:
     """The rise and fall of a level smoothed over 0.2 s, its outer 0.1 s left out; None under 0.8 s."""
-    level = frames.level_db[region.first + 10 : region.after - 10]
-    if len(level) < _LEAST_SWELL:
+    ends = SWELL.ends_left_out
+    level = frames.level_db[region.first + ends : region.after - ends]
+    if len(level) < SWELL.shortest:
         return None
-    level = uniform_filter1d(level, _SMOOTH, mode="nearest")
+    level = uniform_filter1d(level, SWELL.smoothed, mode="nearest")
     top = int(level.argmax())
     return Swell(
         rise_db=float(level[top] - level[: top + 1].min()),

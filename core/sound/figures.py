@@ -173,7 +173,7 @@ class Figures:
             "onset": self.onset,
             "quality": {
                 "verdict": self.quality.verdict.value,
-                "reasons": [{"code": r.code, "text": str(r)} for r in self.quality.reasons],
+                "reasons": [{"code": r.code, "text": r.words} for r in self.quality.reasons],
             },
         }
         if contour:

@@ -10,19 +10,17 @@ import itertools
 import numpy as np
 
 from core.sound.kernel import HOP_S
+from core.sound.settings.refinement import REFINEMENT
 from core.sound.voicing import runs
 
-_REACH = 4
-_LEAP_SEMITONES = 1.0
 # Half the variance in time of what a frame hears, s², found on additive voices swinging at 5.3 Hz,
 # once for the frame and once for the parabola.
-_BEND_S2 = 2 * 1.35e-5
 
 
 def _weights() -> np.ndarray:
-    at = np.arange(-_REACH, _REACH + 1) * HOP_S
+    at = np.arange(-REFINEMENT.reach, REFINEMENT.reach + 1) * HOP_S
     value, _slope, half_bend = np.linalg.pinv(np.vander(at, 3, increasing=True))
-    return value - _BEND_S2 * 2 * half_bend
+    return value - REFINEMENT.bend_s2 * 2 * half_bend
 
 
 _WEIGHTS = _weights()
@@ -33,11 +31,11 @@ def refined(semitones: np.ndarray) -> np.ndarray:
     together. The four frames at either end of a run, and beside a leap of a semitone and more, stay
     as they are."""
     found = semitones.copy()
-    leaps = np.abs(np.diff(semitones, prepend=np.nan)) >= _LEAP_SEMITONES
+    leaps = np.abs(np.diff(semitones, prepend=np.nan)) >= REFINEMENT.leap_semitones
     for first, after in runs(~np.isnan(semitones)):
         cuts = [first, *(first + 1 + np.flatnonzero(leaps[first + 1 : after])).tolist(), after]
         for begin, end in itertools.pairwise(cuts):
-            if end - begin > 2 * _REACH:
+            if end - begin > 2 * REFINEMENT.reach:
                 drawn = np.convolve(semitones[begin:end], _WEIGHTS, "valid")
-                found[begin + _REACH : end - _REACH] = drawn
+                found[begin + REFINEMENT.reach : end - REFINEMENT.reach] = drawn
     return found

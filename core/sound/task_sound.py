@@ -10,11 +10,8 @@ from core.sound.held import Region, held_regions, voice_runs
 from core.sound.kernel import HOP_S, Frames
 from core.sound.settings.held import HELD
 from core.sound.settings.hiss import HISS
+from core.sound.settings.home import HOME
 from core.sound.voicing import Voicing, voicing_of
-
-_STRAY_SEMITONES = 2.5
-_LEAST_HOME = 20
-_HOME_BINS = 7
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +64,7 @@ def home_of(frames: Frames, voicing: Voicing) -> float | None:
     frame alone may be mistaken in its octave; None where nothing does for 0.2 s."""
     held = found_in(held_regions(voicing), len(frames))
     rows = np.flatnonzero(held if held.any() else voicing.voiced)
-    if len(rows) < _LEAST_HOME:
+    if len(rows) < HOME.least:
         return None
     known = ~np.isnan(frames.pitch_hz[rows])
     semitones = 12 * np.log2(np.where(known, frames.pitch_hz[rows], 1.0))
@@ -75,14 +72,14 @@ def home_of(frames: Frames, voicing: Voicing) -> float | None:
     votes = np.bincount(np.rint(2 * semitones[known]).astype(int), weights=merit[known])
     if not votes.any():
         return None
-    home = 0.5 * int(np.convolve(votes, np.ones(_HOME_BINS), mode="same").argmax())
-    return float(np.median(semitones[known & (np.abs(semitones - home) < _HOME_BINS / 4)]))
+    home = 0.5 * int(np.convolve(votes, np.ones(HOME.width), mode="same").argmax())
+    return float(np.median(semitones[known & (np.abs(semitones - home) < HOME.width / 4)]))
 
 
 def strays(voicing: Voicing, middle: float) -> bool:
     """Whether any voice is so far from the middle pitch of the hold that a guess may be wrong."""
     with np.errstate(invalid="ignore"):
-        return bool((np.abs(voicing.semitones - middle) > _STRAY_SEMITONES).any())
+        return bool((np.abs(voicing.semitones - middle) > HOME.stray_semitones).any())
 
 
 def _going_on(voicing: Voicing, longest_gap_s: float, widest_step: float) -> list[Region]:
@@ -93,8 +90,8 @@ def _going_on(voicing: Voicing, longest_gap_s: float, widest_step: float) -> lis
         if joined:
             before = joined[-1]
             step = abs(
-                np.median(voicing.semitones[first : first + 5])
-                - np.median(voicing.semitones[before.after - 5 : before.after])
+                np.median(voicing.semitones[first : first + HOME.joint])
+                - np.median(voicing.semitones[before.after - HOME.joint : before.after])
             )
             near = (first - before.after) * HOP_S < longest_gap_s
             if near and (step < widest_step or first == before.after):

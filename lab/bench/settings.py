@@ -15,19 +15,21 @@ from typing import Any
 import numpy as np
 
 from core.errors import CoreError
-from core.kinds.live import Ended, LiveMeasurement, figures_of
-from core.sound.settings.detectors import DETECTORS
-from core.sound.settings.setting import Setting, settings_in
+from core.kinds.live import Ended, LiveMeasurement, LiveState, figures_of
+from core.kinds.registry import detectors, findings
+from core.sound.settings.setting import AT_START, Setting, settings_in
 from lab.bench.named_sounds import named_sound, names
 
 PAGE = Path(__file__).parents[2] / "docs/measuring-settings.md"
-BEFORE_FRAMES = ("candidates", "losses")
-AT_START = ("pass_to_hz", "pass_from_hz", "shorter_is_better", "refined_to_lag")
+BEFORE_FRAMES = ("sound/candidates", "sound/losses")
+WHILE_IT_SOUNDS = ("kinds/live", "kinds/bubbles/live")
 _HEAD = """# Settings of the detectors
 
-`./reed bench settings` writes this page from `core/sound/settings/`. The last column names a seeded sound from
-`lab/bench/named_sounds.py` whose figures change when the setting is halved or doubled. A dash means that no sound tried
-so far does: the setting limits cost, covers a rare case, still needs a sound, or is read only when the module loads.
+`./reed bench settings` writes this page from the code: `core/sound/settings/`, `core/kinds/settings.py` and the
+`settings.py` of each kind of task. The last column names a seeded sound from
+`lab/bench/named_sounds.py` whose figures, findings or live states change when the setting is halved or doubled. A dash
+means that no sound tried so far does: the setting limits cost, covers a rare case or still needs a sound. What is read
+only when the module loads is not tried.
 How the detectors work: [measuring](measuring.md)."""
 
 
@@ -54,8 +56,8 @@ def other_values(setting: Setting) -> list[Any]:
 
 def shown_by(detector: str, setting: Setting) -> str:
     """The sound named in the code if it shows the setting, otherwise the first one that does; "" if none does."""
-    if setting.name in AT_START:
-        return ""
+    if setting.shown_by == AT_START:
+        return AT_START
     likely = [setting.shown_by] if setting.shown_by in names() else []
     return next((name for name in [*likely, *names()] if shows(detector, setting, name)), "")
 
@@ -63,7 +65,7 @@ def shown_by(detector: str, setting: Setting) -> str:
 def page() -> str:
     """The settings of all detectors as Markdown."""
     parts = [_HEAD]
-    for detector, settings in DETECTORS.items():
+    for detector, settings in detectors().items():
         parts.append(f"\n## `{detector}.py`\n")
         parts.append(
             "| setting | value | unit | what it prevents | shown by |\n" + "|---" * 5 + "|"
@@ -83,7 +85,7 @@ def _row(setting: Setting) -> str:
 @contextmanager
 def altered(detector: str, name: str, value: Any) -> Iterator[None]:
     """Change one setting for a while. The objects are frozen for the product; only this benchmark bypasses that."""
-    settings = DETECTORS[detector]
+    settings = detectors()[detector]
     usual = getattr(settings, name)
     object.__setattr__(settings, name, value)
     try:
@@ -97,7 +99,7 @@ def _with(detector: str, name: str, value: Any, sound: str) -> str | None:
     with altered(detector, name, value), np.errstate(all="ignore"):
         try:
             return _measured(detector, sound)
-        except (ArithmeticError, CoreError, IndexError, RuntimeWarning, ValueError):
+        except (ArithmeticError, CoreError, LookupError, RuntimeWarning, StopIteration, ValueError):
             return None
 
 
@@ -107,26 +109,41 @@ def _figures(detector: str, sound: str) -> str:
 
 
 def _measured(detector: str, sound: str) -> str:
+    if detector in WHILE_IT_SOUNDS:
+        return repr(_states(sound))
     fresh = detector in BEFORE_FRAMES
-    return repr(figures_of(_ended.__wrapped__(sound) if fresh else _ended(sound)))
+    found = figures_of(_ended.__wrapped__(sound) if fresh else _ended(sound))
+    return repr((found, findings(found)))
 
 
 @cache
 def _ended(name: str) -> Ended:
-    found = named_sound(name)
-    live = LiveMeasurement(found.sound.rate_hz, found.task)
-    for at in range(0, len(found.sound.samples), found.sound.rate_hz):
-        live.follow(found.sound.samples[at : at + found.sound.rate_hz])
+    live, pieces = _played(name)
+    for piece in pieces:
+        live.follow(piece)
     return live.end()
+
+
+def _states(name: str) -> list[LiveState]:
+    live, pieces = _played(name)
+    return [live.feed(piece) for piece in pieces]
+
+
+def _played(name: str) -> tuple[LiveMeasurement, Iterator[np.ndarray]]:
+    """An attempt that begins, and its sound in pieces of a second."""
+    found, rate_hz = named_sound(name), named_sound(name).sound.rate_hz
+    live = LiveMeasurement(rate_hz, found.task, target=found.aim)
+    samples = found.sound.samples
+    return live, (samples[at : at + rate_hz] for at in range(0, len(samples), rate_hz))
 
 
 def run(arguments: list[str]) -> int:
     """Print each setting with a sound that shows it, and write the page from the code."""
     parser = argparse.ArgumentParser(prog="./reed bench settings")
-    parser.add_argument("--only", help="one detector, as held")
+    parser.add_argument("--only", help="one detector, as sound/held")
     given = parser.parse_args(arguments)
     PAGE.write_text(page())
-    for detector, settings in DETECTORS.items():
+    for detector, settings in detectors().items():
         if given.only not in (None, detector):
             continue
         for setting in settings_in(settings):

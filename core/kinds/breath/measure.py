@@ -6,6 +6,7 @@ from scipy.ndimage import uniform_filter1d
 from core.kinds.aim import AttemptTarget
 from core.kinds.breath.aim import PaceTarget
 from core.kinds.breath.figures import PacedBreath
+from core.kinds.breath.settings import BREATH
 from core.reason import says
 from core.sound.figures import Contour, Figures, Quality, QualityVerdict
 from core.sound.kernel import BANDS_HZ, HOP_S, Frames
@@ -19,17 +20,7 @@ _INAUDIBLE = says(
 )
 
 _FROM, _TO = BANDS_HZ.index(450), BANDS_HZ.index(5_500)
-LONGEST_PAUSE_S = 8.0
 _TASK = "breath"
-_OVER_ROOM_DB = 6.0
-_UNDER_OWN_DB = 12.0
-_SMOOTH = 7
-_DIP = 12
-_LEAST_S = 0.4
-_ROOM_PERCENTILE = 8
-_MOST_VOICED = 0.3
-_LEAST_VOICE = 12
-_REGULAR = 0.85
 
 
 def measured(frames: Frames, target: AttemptTarget | None, _a4_hz: float) -> Figures:
@@ -69,20 +60,20 @@ def _breaths(frames: Frames, voicing: Voicing) -> list[Span]:
     if not len(frames):
         return []
     power = (10 ** (frames.bands_db[:, _FROM:_TO] / 10)).sum(axis=1)
-    level = 10 * np.log10(uniform_filter1d(power, _SMOOTH, mode="nearest") + 1e-12)
-    room = float(np.percentile(level, _ROOM_PERCENTILE))
-    over = (level > room + _OVER_ROOM_DB) & ~_voice(voicing)
+    level = 10 * np.log10(uniform_filter1d(power, BREATH.smoothed, mode="nearest") + 1e-12)
+    room = float(np.percentile(level, BREATH.room_percentile))
+    over = (level > room + BREATH.over_room_db) & ~_voice(voicing)
     joined: list[list[int]] = []
     for first, after in runs(over):
-        if joined and first - joined[-1][1] < _DIP:
+        if joined and first - joined[-1][1] < BREATH.shortest_quiet:
             joined[-1][1] = after
         else:
             joined.append([first, after])
     spans = []
     for first, after in joined:
         own = level[first:after]
-        loud = first + np.flatnonzero(own > np.median(own) - _UNDER_OWN_DB)
-        if (loud[-1] - loud[0]) * HOP_S >= _LEAST_S:
+        loud = first + np.flatnonzero(own > np.median(own) - BREATH.under_own_db)
+        if (loud[-1] - loud[0]) * HOP_S >= BREATH.shortest_s:
             spans.append((float(loud[0]) * HOP_S, float(loud[-1] + 1) * HOP_S))
     return spans
 
@@ -91,7 +82,10 @@ def _voice(voicing: Voicing) -> np.ndarray:
     """Frames of real voice, (n,) bool: breath in a narrow mouth may sound voiced for a moment."""
     voice = np.zeros(len(voicing.level_db), dtype=bool)
     for first, after in runs(voicing.voiced):
-        if after - first >= _LEAST_VOICE and voicing.regularity[first:after].mean() > _REGULAR:
+        if (
+            after - first >= BREATH.least_voice
+            and voicing.regularity[first:after].mean() > BREATH.regular_from
+        ):
             voice[first:after] = True
     return voice
 
@@ -125,6 +119,6 @@ def _off(in_s: float | None, out_s: float | None, target: PaceTarget | None) -> 
 
 
 def _inaudible(voicing: Voicing) -> Quality:
-    if _voice(voicing).mean() > _MOST_VOICED if len(voicing.level_db) else False:
+    if _voice(voicing).mean() > BREATH.most_voiced if len(voicing.level_db) else False:
         return Quality(QualityVerdict.NOT_MEASURABLE, (_VOICE_NOT_BREATH(),))
     return Quality(QualityVerdict.NOT_MEASURABLE, (_INAUDIBLE(),))

@@ -8,30 +8,20 @@ import numpy as np
 from scipy.ndimage import uniform_filter1d
 
 from core.kinds.bubbles.figures import Bubbling
+from core.kinds.bubbles.settings import RATE
 from core.reference.values import BUBBLE_STOP
 from core.sound.edges import STEP_S
 from core.sound.kernel import HOP_S, Frames
 from core.sound.voicing import runs
 
-SLOWEST_HZ, FASTEST_HZ = 7.5, 45.0
 _RATE_HZ = 1 / STEP_S
-_LEAST_S = 0.8
-_FLOOR_UNDER_DB = 35.0
-_SLOW_S = 0.3
-_BAND_OCTAVES = 0.45
-_PADDED_S = 1.0
-_LEAST_SWING_DB = 1.2
-_LEAST_REGULAR = 0.25
-_STOPPED_SHARE = 0.35
-_AS_GOOD = 0.85
-_WINDOW_S = 1.0
 
 
 def bubbles_in(frames: Frames, onset_s: float, offset_s: float) -> Bubbling:
     """Bubbles between onset and offset (s); a rate of None where none rise."""
     first, after = (round((at + HOP_S / 2) / STEP_S) for at in (onset_s, offset_s))
     power = frames.edge_bands.reshape(-1, frames.edge_bands.shape[2])[first:after]
-    if len(power) * STEP_S < _LEAST_S:
+    if len(power) * STEP_S < RATE.shortest_s:
         return Bubbling(rate_hz=None, swing_db=0.0)
     swings = _swings(power)
     best = max(swings, key=_regularity)
@@ -39,17 +29,17 @@ def bubbles_in(frames: Frames, onset_s: float, offset_s: float) -> Bubbling:
     hz = _RATE_HZ / lag
     turning = _turning(best, hz)
     swing = uniform_filter1d(np.abs(turning), round(1 / hz / STEP_S) | 1, mode="nearest")
-    usual = float(np.percentile(swing, 70))
-    if usual * 2 < _LEAST_SWING_DB or regular < _LEAST_REGULAR:
+    usual = float(np.percentile(swing, RATE.swing_percentile))
+    if usual * 2 < RATE.least_swing_db or regular < RATE.least_regular:
         return Bubbling(rate_hz=None, swing_db=_swing_db(swings[0], hz))
-    rising = swing >= _STOPPED_SHARE * usual
+    rising = swing >= RATE.stopped_share * usual
     stops = tuple(
         (onset_s + a * STEP_S, onset_s + b * STEP_S)
         for a, b in runs(~rising)
         if (b - a) * STEP_S >= BUBBLE_STOP.number
     )
     turned = np.diff(np.unwrap(np.angle(turning)))
-    sure = (swing[1:] >= 0.6 * usual) & (turned > 0)
+    sure = (swing[1:] >= RATE.sure_share * usual) & (turned > 0)
     rate = float(turned[sure].mean()) / (2 * np.pi) * _RATE_HZ
     return Bubbling(rate_hz=rate, swing_db=_swing_db(swings[0], hz), stops=stops)
 
@@ -57,12 +47,12 @@ def bubbles_in(frames: Frames, onset_s: float, offset_s: float) -> Bubbling:
 def _turning(swing: np.ndarray, hz: float) -> np.ndarray:
     """The analytic signal of the swing around a rate in Hz: its angle counts bubbles, its size is
     how far it swings. A bell over the logarithm of frequency, positive ones only."""
-    count, room = len(swing), round(_PADDED_S * _RATE_HZ)
+    count, room = len(swing), round(RATE.padded_s * _RATE_HZ)
     padded = np.pad(swing, min(room, count - 1), mode="reflect")
     spectrum = np.fft.fft(padded)
     frequency = np.fft.fftfreq(len(padded), STEP_S)
     octaves = np.log2(np.maximum(frequency, 1e-3) / hz)
-    bell = np.exp(-0.5 * (octaves / _BAND_OCTAVES) ** 2)
+    bell = np.exp(-0.5 * (octaves / RATE.band_octaves) ** 2)
     narrow = np.fft.ifft(2 * spectrum * bell * (frequency > 0))
     start = (len(padded) - count) // 2
     return narrow[start : start + count]
@@ -70,7 +60,7 @@ def _turning(swing: np.ndarray, hz: float) -> np.ndarray:
 
 def _swing_db(whole: np.ndarray, hz: float) -> float:
     """From trough to crest of the whole sound's envelope at a rate in Hz, dB."""
-    return 2 * float(np.percentile(np.abs(_turning(whole, hz)), 70))
+    return 2 * float(np.percentile(np.abs(_turning(whole, hz)), RATE.swing_percentile))
 
 
 def _swings(power: np.ndarray) -> list[np.ndarray]:
@@ -78,8 +68,10 @@ def _swings(power: np.ndarray) -> list[np.ndarray]:
     found = []
     for one in (power.sum(axis=1), *power.T):
         level = 10 * np.log10(one + 1e-12)
-        level = np.maximum(level, np.median(level) - _FLOOR_UNDER_DB)
-        found.append(level - uniform_filter1d(level, round(_SLOW_S / STEP_S) | 1, mode="nearest"))
+        level = np.maximum(level, np.median(level) - RATE.floor_under_db)
+        found.append(
+            level - uniform_filter1d(level, round(RATE.slow_s / STEP_S) | 1, mode="nearest")
+        )
     return found
 
 
@@ -92,18 +84,18 @@ def _strongest(swing: np.ndarray) -> tuple[float, float]:
 
     Autocorrelation over windows of a second, the middle of all, so that a stop does not hide it.
     """
-    size = round(_WINDOW_S / STEP_S)
+    size = round(RATE.window_s / STEP_S)
     size = min(size, len(swing))
-    longest = round(_RATE_HZ / SLOWEST_HZ)
+    longest = round(_RATE_HZ / RATE.slowest_hz)
     starts = np.arange(0, len(swing) - size + 1, max(size // 2, 1))
     alike = np.array([_autocorrelation(swing[at : at + size], longest + 2) for at in starts])
     middle = np.percentile(alike, 60, axis=0)
-    lags = np.arange(int(_RATE_HZ / FASTEST_HZ), longest + 1)
+    lags = np.arange(int(_RATE_HZ / RATE.fastest_hz), longest + 1)
     peaks = [k for k in lags if middle[k] > middle[k - 1] and middle[k] >= middle[k + 1]]
     if not peaks:
         return 0.0, float(longest)
     top = max(middle[k] for k in peaks)
-    lag = next(k for k in peaks if middle[k] >= _AS_GOOD * top)
+    lag = next(k for k in peaks if middle[k] >= RATE.as_good * top)
     left, here, right = middle[lag - 1 : lag + 2]
     bend = 2 * here - left - right
     return float(here), lag + (0.5 * (right - left) / bend if bend > 0 else 0.0)

@@ -6,6 +6,7 @@ from core.kinds.bubbles.findings import findings
 from core.kinds.bubbles.in_session import in_session
 from core.kinds.bubbles.live import RisingBubbles
 from core.kinds.bubbles.measure import measured
+from core.kinds.bubbles.settings import IN_WATER, RATE, RISING
 from core.kinds.kind import Kind, Live
 
 KIND = Kind(
@@ -19,4 +20,5 @@ KIND = Kind(
     forms=("holds", "swell", "glide", "pattern", "blow"),
     fitted="forms",
     live=Live(follower=RisingBubbles),
+    settings={"measure": IN_WATER, "bubble_rate": RATE, "live": RISING},
 )

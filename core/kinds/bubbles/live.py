@@ -4,14 +4,11 @@ import numpy as np
 
 from core.kinds.aim import AttemptTarget
 from core.kinds.bubbles.aim import AirOnly
+from core.kinds.bubbles.settings import RISING
 from core.kinds.kind import HearsVoice, Newest
 from core.kinds.loud_follower import HearsWhatStandsOut
 from core.sound.edges import STEP_S
 from core.sound.kernel import HOP_S
-
-_SLOW_S = 0.12
-_SWING_DB = 0.9
-_SOONEST_S = 0.02
 
 
 class RisingBubbles(HearsVoice):
@@ -36,12 +33,12 @@ class RisingBubbles(HearsVoice):
             for step, level in enumerate(steps):
                 time_s = start_s + place * HOP_S + step * STEP_S - HOP_S / 2
                 mean = level if self._mean_db is None else self._mean_db
-                self._mean_db = mean + (level - mean) * STEP_S / _SLOW_S
-                if level < mean - _SWING_DB:
+                self._mean_db = mean + (level - mean) * STEP_S / RISING.slow_s
+                if level < mean - RISING.swing_db:
                     self._low = True
-                elif self._low and level > mean + _SWING_DB:
+                elif self._low and level > mean + RISING.swing_db:
                     self._low = False
-                    if newest.loud[place] and time_s - self._last_s >= _SOONEST_S:
+                    if newest.loud[place] and time_s - self._last_s >= RISING.soonest_s:
                         found.append(round(time_s, 3))
                         self._last_s = time_s
         return tuple(found)

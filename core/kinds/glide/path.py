@@ -3,17 +3,14 @@
 import numpy as np
 from scipy.ndimage import median_filter
 
+from core.kinds.glide.settings import GLIDE
 from core.sound.figures import Break, Glide
 from core.sound.held import Region
 from core.sound.kernel import HOP_S
 
-_LEAST = 14
-_SMOOTH = 5
-_AT = 4
-_HALF_HEARD, _LINE = 3, 5
 _BESIDE_ENDS = (
-    slice(_HALF_HEARD, _HALF_HEARD + _LINE),
-    slice(-_HALF_HEARD - _LINE, -_HALF_HEARD),
+    slice(GLIDE.half_heard, GLIDE.half_heard + GLIDE.line),
+    slice(-GLIDE.half_heard - GLIDE.line, -GLIDE.half_heard),
 )
 
 
@@ -29,14 +26,14 @@ def glide_of(
     """
     at = np.arange(region.first, region.after)
     at = at[~np.isnan(pitch_hz[at])]
-    if len(at) < _LEAST:
+    if len(at) < GLIDE.shortest:
         return None
-    semitones = median_filter(12 * np.log2(pitch_hz[at]), _SMOOTH, mode="nearest")
+    semitones = median_filter(12 * np.log2(pitch_hz[at]), GLIDE.smoothed, mode="nearest")
     ends = [
         _carried_on(at[part] * HOP_S, semitones[part], end_s)
         for part, end_s in zip(_BESIDE_ENDS, ends_s, strict=True)
     ]
-    inner = semitones[_HALF_HEARD:-_HALF_HEARD]
+    inner = semitones[GLIDE.half_heard : -GLIDE.half_heard]
     low, high = min(inner.min(), *ends), max(inner.max(), *ends)
     rise, start = np.polyfit(at * HOP_S, semitones, 1)
     return Glide(
@@ -56,6 +53,6 @@ def _carried_on(at_s: np.ndarray, semitones: np.ndarray, end_s: float) -> float:
 
 def _pitch_before(pitch_hz: np.ndarray, gap: Break) -> float:
     frame = int(gap.start_s / HOP_S)
-    before = pitch_hz[max(frame - 3 * _AT, 0) : frame + 1]
+    before = pitch_hz[max(frame - GLIDE.look_before_break, 0) : frame + 1]
     before = before[~np.isnan(before)]
-    return float(np.median(before[-_AT:])) if len(before) else float("nan")
+    return float(np.median(before[-GLIDE.before_break :])) if len(before) else float("nan")

@@ -2,10 +2,9 @@
 
 from core.kinds.finding import Finding
 from core.kinds.level.figures import SpeechFigures
+from core.kinds.level.settings import LOUDNESS
 from core.reference.values import SPEECH_OVER_TARGET, SPEECH_TRAIL_OFF
 from core.sound.figures import Figures
-
-_SHOUTED_SHARE = 0.1
 
 
 def findings(figures: Figures) -> list[Finding]:
@@ -14,7 +13,7 @@ def findings(figures: Figures) -> list[Finding]:
     if not isinstance(own, SpeechFigures):
         return []
     found = []
-    if own.shouted_share is not None and own.shouted_share > _SHOUTED_SHARE:
+    if own.shouted_share is not None and own.shouted_share > LOUDNESS.shouted_share:
         found.append(Finding("shouted", {"percent": 100 * own.shouted_share}))
     if own.over_target_share is not None:
         kept = own.over_target_share >= SPEECH_OVER_TARGET.number

@@ -6,7 +6,8 @@ from core.kinds.level.figures import SpeechFigures
 from core.kinds.level.findings import findings
 from core.kinds.level.in_session import in_session
 from core.kinds.level.measure import measured
-from core.kinds.speech_phrases import LONGEST_PAUSE_S
+from core.kinds.level.settings import LOUDNESS
+from core.kinds.settings import SPEECH
 from core.reference.values import PHRASE_PAUSE
 
 KIND = Kind(
@@ -21,9 +22,10 @@ KIND = Kind(
     fitted="plain_speech",
     fitted_in={"E": "strong_speech"},
     live=Live(
-        ended_after_s=LONGEST_PAUSE_S,
-        longest_pause_s=LONGEST_PAUSE_S,
+        ended_after_s=SPEECH.longest_pause_s,
+        longest_pause_s=SPEECH.longest_pause_s,
         said_after_s=PHRASE_PAUSE.number,
     ),
     held=False,
+    settings={"findings": LOUDNESS},
 )

@@ -6,7 +6,7 @@ from core.kinds.near.figures import NearPhrases
 from core.kinds.near.findings import findings
 from core.kinds.near.in_session import in_session
 from core.kinds.near.measure import measured
-from core.kinds.speech_phrases import LONGEST_PAUSE_S
+from core.kinds.settings import SPEECH
 from core.reference.values import PHRASE_PAUSE
 
 KIND = Kind(
@@ -20,8 +20,8 @@ KIND = Kind(
     forms=("phrases",),
     fitted="target_pitch_phrases",
     live=Live(
-        ended_after_s=LONGEST_PAUSE_S,
-        longest_pause_s=LONGEST_PAUSE_S,
+        ended_after_s=SPEECH.longest_pause_s,
+        longest_pause_s=SPEECH.longest_pause_s,
         said_after_s=PHRASE_PAUSE.number,
     ),
     held=False,

@@ -5,7 +5,8 @@ from core.kinds.pattern.aim import read_aim
 from core.kinds.pattern.figures import SungPattern
 from core.kinds.pattern.findings import findings
 from core.kinds.pattern.in_session import in_session
-from core.kinds.pattern.measure import LONGEST_PAUSE_S, measured
+from core.kinds.pattern.measure import measured
+from core.kinds.pattern.settings import NOTES
 
 KIND = Kind(
     name="pattern",
@@ -18,5 +19,6 @@ KIND = Kind(
     forms=("pattern",),
     fitted="pattern",
     within=("hold",),
-    live=Live(ended_after_s=2.0, longest_pause_s=LONGEST_PAUSE_S),
+    live=Live(ended_after_s=2.0, longest_pause_s=NOTES.longest_pause_s),
+    settings={"notes": NOTES},
 )

@@ -6,18 +6,18 @@ from core.kinds.aim import AttemptTarget
 from core.kinds.pattern.aim import PatternTarget
 from core.kinds.pattern.figures import SungPattern
 from core.kinds.pattern.notes import pattern_of
+from core.kinds.pattern.settings import NOTES
 from core.kinds.sound_figures import Heard, Ways, sounding
 from core.sound.figures import Figures
 from core.sound.kernel import Frames
 from core.sound.task_sound import sound_going_on
 
-LONGEST_PAUSE_S = 1.0
-_WIDEST_STEP = 24.0
-
 
 def measured(frames: Frames, target: AttemptTarget | None, a4_hz: float) -> Figures:
     """The figures of a pattern; its silences are breaths, not breaks."""
-    sound = sound_going_on(frames, longest_gap_s=LONGEST_PAUSE_S, widest_step=_WIDEST_STEP)
+    sound = sound_going_on(
+        frames, longest_gap_s=NOTES.longest_pause_s, widest_step=NOTES.widest_step
+    )
     ways = Ways(least_gap_s=np.inf, own=_own)
     return sounding("pattern", frames, sound, target, a4_hz, ways)
 

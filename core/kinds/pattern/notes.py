@@ -11,23 +11,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.kinds.pattern.figures import SungNote, SungPattern
+from core.kinds.pattern.settings import NOTES
 from core.notes.note import Note
 from core.sound.held import Region
 from core.sound.kernel import HOP_S
 from core.sound.voicing import runs
-
-BREATH_S = 0.12
-_GRID = 0.25
-_NEW_NOTE = 5.0
-_FARTHEST = 1.0
-_LEAST_FRAMES = 7
-_SPLIT_FRAMES = 6
-_TRIM = 5
-_SAME_SEMITONES = 0.6
-_LEFT_OUT = 1.2
-_MOST_OFF = 1.5
-_OTHER_KEY = 0.3
-_ADDED_S = 0.1
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,13 +47,13 @@ def pattern_of(
         _as_note(sung, index, round(one.pitch), pitch)
         for index, one in enumerate(sung)
         if index not in matched
-        and (one.after - one.first) * HOP_S >= _ADDED_S
+        and (one.after - one.first) * HOP_S >= NOTES.added_s
         and not any(_is_same(one, sung[near]) for near in matched)
     )
     breaths = tuple(
         (a * HOP_S, b * HOP_S)
         for a, b in runs(np.isnan(pitch[region.first : region.after]))
-        if (b - a) * HOP_S >= BREATH_S
+        if (b - a) * HOP_S >= NOTES.breath_s
     )
     breaths = tuple((a + region.first * HOP_S, b + region.first * HOP_S) for a, b in breaths)
     between = [*(start for start, _end in breaths), *(note.start_s for note in added)]
@@ -84,8 +72,8 @@ def pattern_of(
 def _notes_in(pitch: np.ndarray) -> list[_Sung]:
     voiced = ~np.isnan(pitch)
     for first, after in runs(~voiced):
-        short = after - first < _SPLIT_FRAMES and first > 0 and after < len(pitch)
-        if short and abs(pitch[after] - pitch[first - 1]) < _SAME_SEMITONES:
+        short = after - first < NOTES.same_across and first > 0 and after < len(pitch)
+        if short and abs(pitch[after] - pitch[first - 1]) < NOTES.same_semitones:
             voiced[first:after] = True
     found = []
     for first, after in runs(voiced):
@@ -94,8 +82,8 @@ def _notes_in(pitch: np.ndarray) -> list[_Sung]:
         part = np.interp(np.arange(len(part)), np.flatnonzero(known), part[known])
         cuts = _cuts(part)
         for a, b in zip([0, *cuts], [*cuts, len(part)], strict=True):
-            if b - a >= _LEAST_FRAMES:
-                trim = min(_TRIM, (b - a) // 4)
+            if b - a >= NOTES.shortest:
+                trim = min(NOTES.trimmed, (b - a) // 4)
                 middle = float(np.median(part[a + trim : b - trim]))
                 found.append(_Sung(first + a, first + b, middle))
     return found
@@ -103,16 +91,16 @@ def _notes_in(pitch: np.ndarray) -> list[_Sung]:
 
 def _cuts(part: np.ndarray) -> list[int]:
     """Where a new note begins in an unbroken run of pitch in semitones, shape (m,)."""
-    grid = np.arange(part.min() - _GRID, part.max() + 2 * _GRID, _GRID)
-    off = np.minimum(np.abs(part[:, None] - grid), _FARTHEST)
+    grid = np.arange(part.min() - NOTES.grid, part.max() + 2 * NOTES.grid, NOTES.grid)
+    off = np.minimum(np.abs(part[:, None] - grid), NOTES.farthest)
     total = off[0].copy()
     came = np.zeros(off.shape, dtype=np.int32)
     stays = np.arange(len(grid))
     for frame in range(1, len(part)):
         best = int(total.argmin())
-        moves = total[best] + _NEW_NOTE < total
+        moves = total[best] + NOTES.new_note < total
         came[frame] = np.where(moves, best, stays)
-        total = np.where(moves, total[best] + _NEW_NOTE, total) + off[frame]
+        total = np.where(moves, total[best] + NOTES.new_note, total) + off[frame]
     state = int(total.argmin())
     cuts = []
     for frame in range(len(part) - 1, 0, -1):
@@ -125,8 +113,8 @@ def _cuts(part: np.ndarray) -> list[int]:
 
 def _is_same(one: _Sung, two: _Sung) -> bool:
     """Whether two pieces that follow each other are one note that slid or wavered."""
-    touch = max(two.first - one.after, one.first - two.after) < _SPLIT_FRAMES
-    return touch and abs(one.pitch - two.pitch) < _SAME_SEMITONES
+    touch = max(two.first - one.after, one.first - two.after) < NOTES.same_across
+    return touch and abs(one.pitch - two.pitch) < NOTES.same_semitones
 
 
 def _best_key(sung: list[_Sung], targets: list[float]) -> tuple[int, list[tuple[int, int]]]:
@@ -134,11 +122,14 @@ def _best_key(sung: list[_Sung], targets: list[float]) -> tuple[int, list[tuple[
     if not sung or not targets:
         return 0, []
     middle = round(float(np.median([one.pitch for one in sung]) - np.median(targets)))
-    keys = dict.fromkeys([0, 12, -12, *range(middle - 4, middle + 5)])
+    beside = NOTES.keys_beside
+    keys = dict.fromkeys([0, 12, -12, *range(middle - beside, middle + beside + 1)])
     costs = {}
     for key in keys:
         cost, pairs = _laid_against([one.pitch - key for one in sung], targets)
-        away = 0.0 if key == 0 else _OTHER_KEY + 0.01 * (key % 12 != 0)
+        away = (
+            0.0 if key == 0 else NOTES.other_key_cost + NOTES.between_octaves_cost * (key % 12 != 0)
+        )
         costs[key] = (cost + away, pairs)
     key = min(costs, key=lambda k: costs[k][0])
     return key, costs[key][1]
@@ -147,18 +138,22 @@ def _best_key(sung: list[_Sung], targets: list[float]) -> tuple[int, list[tuple[
 def _laid_against(pitches: list[float], targets: list[float]) -> tuple[float, list]:
     rows, columns = len(pitches) + 1, len(targets) + 1
     total = np.zeros((rows, columns))
-    total[:, 0] = _LEFT_OUT * np.arange(rows)
-    total[0] = _LEFT_OUT * np.arange(columns)
+    total[:, 0] = NOTES.left_out_cost * np.arange(rows)
+    total[0] = NOTES.left_out_cost * np.arange(columns)
     for i in range(1, rows):
         for j in range(1, columns):
-            off = min(abs(pitches[i - 1] - targets[j - 1]), _MOST_OFF * 2)
-            match = total[i - 1, j - 1] + (off if off < _MOST_OFF else 2 * _LEFT_OUT + off)
-            total[i, j] = min(match, total[i - 1, j] + _LEFT_OUT, total[i, j - 1] + _LEFT_OUT)
+            off = min(abs(pitches[i - 1] - targets[j - 1]), NOTES.most_off * 2)
+            match = total[i - 1, j - 1] + (
+                off if off < NOTES.most_off else 2 * NOTES.left_out_cost + off
+            )
+            total[i, j] = min(
+                match, total[i - 1, j] + NOTES.left_out_cost, total[i, j - 1] + NOTES.left_out_cost
+            )
     pairs, i, j = [], rows - 1, columns - 1
     while i and j:
-        if total[i, j] == total[i - 1, j] + _LEFT_OUT:
+        if total[i, j] == total[i - 1, j] + NOTES.left_out_cost:
             i -= 1
-        elif total[i, j] == total[i, j - 1] + _LEFT_OUT:
+        elif total[i, j] == total[i, j - 1] + NOTES.left_out_cost:
             j -= 1
         else:
             i, j = i - 1, j - 1
@@ -179,7 +174,7 @@ def _as_note(sung: list[_Sung], index: int, number: int, pitch: np.ndarray) -> S
 
 
 def _touch(one: _Sung | None, two: _Sung | None) -> bool:
-    return one is not None and two is not None and two.first - one.after < _SPLIT_FRAMES
+    return one is not None and two is not None and two.first - one.after < NOTES.same_across
 
 
 def _crossing(pitch: np.ndarray, one: _Sung | None, two: _Sung | None) -> float:
@@ -187,7 +182,8 @@ def _crossing(pitch: np.ndarray, one: _Sung | None, two: _Sung | None) -> float:
     if one is None or two is None:
         return 0.0
     middle = (one.pitch + two.pitch) / 2
-    start, end = max(two.first - 8, one.first), min(two.first + 8, two.after)
+    near = NOTES.crossing
+    start, end = max(two.first - near, one.first), min(two.first + near, two.after)
     side = np.sign(pitch[start:end] - middle) == np.sign(two.pitch - middle)
     there = np.flatnonzero(side[1:] & ~side[:-1])
     if not len(there):

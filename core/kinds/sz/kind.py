@@ -6,7 +6,8 @@ from core.kinds.kind import Kind, Live
 from core.kinds.sz.figures import Joined
 from core.kinds.sz.findings import findings
 from core.kinds.sz.in_session import in_session
-from core.kinds.sz.measure import LONGEST_JOIN_S, measured
+from core.kinds.sz.measure import measured
+from core.kinds.sz.settings import JOIN
 
 KIND = Kind(
     name="sz",
@@ -18,6 +19,7 @@ KIND = Kind(
     course="joined",
     forms=("join",),
     fitted="join",
-    live=Live(follower=HearsHissAndVoice, longest_pause_s=LONGEST_JOIN_S),
+    live=Live(follower=HearsHissAndVoice, longest_pause_s=JOIN.longest_silence_s),
     voiced=False,
+    settings={"switch": JOIN},
 )

@@ -5,6 +5,7 @@ import numpy as np
 from core.kinds.aim import AttemptTarget
 from core.kinds.sound_figures import Heard, Ways, sounding
 from core.kinds.sz.figures import Joined
+from core.kinds.sz.settings import JOIN
 from core.kinds.sz.switch import join_of
 from core.sound.figures import Figures
 from core.sound.held import Region
@@ -13,9 +14,6 @@ from core.sound.kernel import Frames
 from core.sound.settings.hiss import HISS
 from core.sound.task_sound import TaskSound, cleared_voicing
 from core.sound.voicing import Voicing, flutter_cents
-
-LONGEST_JOIN_S = 0.6
-_STILLEST_VOICE_CENTS = 0.7
 
 
 def measured(frames: Frames, target: AttemptTarget | None, a4_hz: float) -> Figures:
@@ -36,9 +34,9 @@ def hiss_and_buzz(frames: Frames, voicing: Voicing) -> tuple[np.ndarray, Region 
     there is no hiss and the buzz is a tone as still as no voice is."""
     hisses = hissing(frames)
     heard = hisses | voicing.voiced
-    region = longest_stretch(heard, gap_s=LONGEST_JOIN_S)
+    region = longest_stretch(heard, gap_s=JOIN.longest_silence_s)
     if region is not None and hisses[region.first : region.after].sum() < HISS.least_run:
         own = voicing.semitones[region.first + HISS.least_run : region.after - HISS.least_run]
-        if flutter_cents(own) < _STILLEST_VOICE_CENTS:
+        if flutter_cents(own) < JOIN.stillest_voice_cents:
             return heard, None
     return heard, region

@@ -18,7 +18,9 @@ class BreakSettings:
     jump_semitones: float = setting(
         4.0, "semitones", "A wobble is counted as a pitch break.", "breaks 0"
     )
-    over_room_db: float = setting(4.0, "dB", "A gap is hidden by the noise of a loud room.")
+    over_room_db: float = setting(
+        4.0, "dB", "A gap is hidden by the noise of a loud room.", "babble 2"
+    )
     side: int = setting(5, FRAMES, "A single odd frame is counted as a pitch break.", "breaks 0")
     step_over: int = setting(
         3,

@@ -7,10 +7,12 @@ from core.sound.settings.candidates import CANDIDATE
 from core.sound.settings.edges import EDGE
 from core.sound.settings.held import HELD
 from core.sound.settings.hiss import HISS
+from core.sound.settings.home import HOME
 from core.sound.settings.losses import LOSS
 from core.sound.settings.onset import ONSET
 from core.sound.settings.path import PATH
 from core.sound.settings.quality import QUALITY
+from core.sound.settings.refinement import REFINEMENT
 from core.sound.settings.standing_tone import STANDING_TONE
 from core.sound.settings.steadiness import STEADINESS
 from core.sound.settings.tremor import TREMOR
@@ -28,4 +30,6 @@ DETECTORS: dict[str, Any] = {
     "hiss": HISS,
     "losses": LOSS,
     "quality": QUALITY,
+    "pitch_refinement": REFINEMENT,
+    "task_sound": HOME,
 }

@@ -97,7 +97,9 @@ class EdgeSettings:
         "Echo and breath are searched for in a room too noisy to show them.",
         "breath before 0",
     )
-    look_back: int = setting(80, STEPS, "A dip within the hold is taken for its end.")
+    look_back: int = setting(
+        80, STEPS, "A dip within the hold is taken for its end.", "uneven bubbles 2"
+    )
     fall: int = setting(
         4,
         STEPS,

@@ -19,7 +19,7 @@ class HissSettings:
     over_room_db: float = setting(8.0, "dB", "Fan noise is counted as a hiss.")
     room_percentile: int = setting(10, "percentile", "A long hiss is taken for room noise.")
     loudest_percentile: int = setting(
-        95, "percentile", "A click sets the peak level, and the hiss is missed."
+        95, "percentile", "A click sets the peak level, and the hiss is missed.", "task sz 2"
     )
     least_run: int = setting(3, FRAMES, "Clicks are joined into a hiss.")
 

@@ -8,6 +8,8 @@ Value = TypeVar("Value", bound=float | tuple[float, ...])
 
 FRAMES = "frames of 10 ms"
 STEPS = "steps of 2.5 ms"
+AT_START = "read at start"
+"""In place of a sound: the setting is read once, when its module loads."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,7 +17,7 @@ class Setting:
     """A setting of a detector as the docs list it.
 
     prevents: what goes wrong without it; shown_by: name of a seeded sound whose figures change when the value
-    is halved or doubled, "" if none is known.
+    is halved or doubled, AT_START, or "" if none is known.
     """
 
     name: str

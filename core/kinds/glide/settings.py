@@ -1,0 +1,29 @@
+"""Settings of a glide."""
+
+from dataclasses import dataclass
+
+from core.sound.settings.setting import FRAMES, setting
+
+
+@dataclass(frozen=True, slots=True)
+class GlideSettings:
+    """Of the path of the pitch."""
+
+    widest_step: float = setting(
+        6.0, "semitones", "A glide that breaks and goes on higher is cut in two."
+    )
+    shortest: int = setting(14, FRAMES, "A path is reported for too little voice.")
+    smoothed: int = setting(
+        5, FRAMES, "A single wrong pitch sets the highest or lowest note.", "task glide 0"
+    )
+    half_heard: int = setting(
+        3, FRAMES, "Frames that are half silence set the start and the end.", "glide 0"
+    )
+    line: int = setting(5, FRAMES, "The line to the ends follows single periods.")
+    before_break: int = setting(
+        4, FRAMES, "The pitch of a break is that of its last uneven period."
+    )
+    look_before_break: int = setting(12, FRAMES, "The pitch of a break is read long before it.")
+
+
+GLIDE = GlideSettings()
