@@ -5,14 +5,15 @@ language (`speak`), which translates a sentence by its code; without one they ar
 """
 
 import string
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, time
 from functools import lru_cache
-from typing import Annotated, Any, Protocol, Self, Union
+from typing import Annotated, Any, Protocol, Self, TypeVar, Union
 
-from pydantic import BeforeValidator, ConfigDict, Field
+from pydantic import BeforeValidator, ConfigDict, Field, TypeAdapter
 
+Key = TypeVar("Key", bound=str)
 Value = Union[str, int, float, "Reason", tuple[Union[str, int, float, "Reason"], ...]]
 """A value of a reason: a name or note as text, a number, a day as ISO text, another reason, or
 several of these."""
@@ -32,6 +33,9 @@ class Language(Protocol):
     def day(self, day: date) -> str:
         """A date with its year, in the reader's format."""
 
+    def clock(self, at: time) -> str:
+        """A time of day in the reader's format."""
+
     def number(self, text: str) -> str:
         """A number in the reader's format. `text` has a decimal point."""
 
@@ -44,6 +48,9 @@ class English:
 
     def day(self, day: date) -> str:
         return f"{day:%B} {day.day}, {day.year}"
+
+    def clock(self, at: time) -> str:
+        return f"{at.hour % 12 or 12}:{at:%M %p}"
 
     def number(self, text: str) -> str:
         return text
@@ -67,9 +74,13 @@ def _parts_of(sentence: str) -> tuple[tuple[str, str | None, str], ...]:
 
 
 def _formatted(value: Any, spec: str, language: Language) -> str:
-    """As str.format does, with two more specifications: `day` for an ISO day, `list` for several values."""
+    """As str.format does, with three more specifications: `day` for an ISO day, `clock` for an ISO time, `list` for
+    several values."""
     if spec == "day":
         return language.day(date.fromisoformat(value))
+    if spec == "clock":
+        times = value if isinstance(value, tuple | list) else (value,)
+        return ", ".join(language.clock(time.fromisoformat(one)) for one in times)
     if isinstance(value, Reason):
         return value.in_language(language)
     if isinstance(value, tuple | list):
@@ -152,6 +163,11 @@ def sentences() -> Mapping[str, str]:
     return dict(_SENTENCES)
 
 
+def told_as(prefix: str, words: Mapping[Key, str]) -> Mapping[Key, Reason]:
+    """A table of words, each a reason of its own: `aim_release` for the prefix "aim" and the key "release"."""
+    return {key: says(f"{prefix}_{key}", text)() for key, text in words.items()}
+
+
 _WORDS = says(WRITTEN, "{words}")
 
 
@@ -180,6 +196,20 @@ def _with_tuples(came: Any) -> Any:
 
 Because = Annotated[Reason, BeforeValidator(_from_words)]
 """A reason of a program; in files plain words are taken as words somebody wrote."""
+
+_STORED = TypeAdapter(tuple[Because, ...])
+
+
+def reasons_data(reasons: Iterable[Reason]) -> list[dict[str, Any]]:
+    """Reasons as plain data to store: codes, values and the English words, whatever language is spoken."""
+    data: list[dict[str, Any]] = _STORED.dump_python(tuple(reasons), mode="json")
+    return data
+
+
+def reasons_from(stored: Any) -> tuple[Reason, ...]:
+    """What `reasons_data` gave, and plain sentences as older versions stored them."""
+    return _STORED.validate_python(tuple(stored))
+
 
 _JOINED = says("joined", "{first}; {then}")
 

@@ -13,17 +13,18 @@ NEAR_MIN = 30
 """Home sessions of two routines this near to each other are one after the other (clinical default)."""
 _CLASH = says(
     "routines_clash",
-    "{first} at {at} and {second} at {then} are within {minutes} minutes of each other.",
+    "{first} at {at:clock} and {second} at {then:clock} are within {minutes} minutes of each other.",
 )
 _NOT_USED = says(
-    "times_not_used", "{routine}: {at} lies in the quiet hours or outside work and is not used."
+    "times_not_used",
+    "{routine}: {at:clock} lies in the quiet hours or outside work and is not used.",
 )
 
 
 def clash_notices(program: Program) -> tuple[Reason, ...]:
     """Where named times of two routines lie within half an hour, and named times that are not used."""
     unused = [
-        _NOT_USED(routine=routine_name(one), at=f"{at:%H:%M}")
+        _NOT_USED(routine=routine_name(one), at=at.isoformat("minutes"))
         for one in program.routines
         for at in refused_times(one.dose)
     ]
@@ -37,9 +38,9 @@ def _between(one: Routine, other: Routine) -> list[Reason]:
     return [
         _CLASH(
             first=routine_name(one),
-            at=f"{at:%H:%M}",
+            at=at.isoformat("minutes"),
             second=routine_name(other),
-            then=f"{then:%H:%M}",
+            then=then.isoformat("minutes"),
             minutes=NEAR_MIN,
         )
         for at in one.dose.times

@@ -8,6 +8,7 @@ from typing import Any
 from core.errors import PlanError
 from core.program.dosing import SUSTAINED_TAPER, Away, Dose, TaperStage, When
 from core.program.program import Program
+from core.program.taper_words import stage_words
 
 _STAGE = ("sessions_a_day", "every_days", "repetitions", "weeks")
 _FURTHEST_DAYS = 730
@@ -110,15 +111,7 @@ def _with_number(stage: TaperStage, which: str, text: str) -> TaperStage:
     except ValueError as error:
         raise PlanError("setting_unreadable", which=which, came=text[:40]) from error
     changed = TaperStage(words="", **numbers)
-    return replace(changed, words=stage_words(changed))
-
-
-def stage_words(stage: TaperStage) -> str:
-    """A stage as it is told."""
-    attempts = "one attempt" if stage.repetitions == 1 else f"{stage.repetitions} attempts"
-    often = "once" if stage.sessions_a_day == 1 else f"{stage.sessions_a_day} times"
-    days = {1: "a day", 2: "every other day", 7: "a week"}
-    return f"{attempts}, {often} {days.get(stage.every_days, f'every {stage.every_days} days')}"
+    return replace(changed, words=stage_words(changed).words)
 
 
 def _toggled(away: tuple[Away, ...], day: date) -> tuple[Away, ...]:

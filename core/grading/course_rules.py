@@ -290,7 +290,11 @@ def _weeks(history: History, today: date) -> Iterator[Proposal]:
 def _due_again(history: History, today: date) -> Iterator[Proposal]:
     due = reminders(history.conditions, measured_on=history.measured_on, today=today)
     for why in due:
-        act = Act.REVIEW if why.params.get("condition") == "progressive" else Act.REMEASURE
+        act = (
+            Act.REVIEW
+            if why.params.get("having") == in_plain_words(Condition.PROGRESSIVE)
+            else Act.REMEASURE
+        )
         yield Proposal(act=act, reasons=(why,))
 
 

@@ -2,33 +2,40 @@
 
 from core.program.dosing import When
 from core.program.routine import Routine, RoutineKind
+from core.reason import told_as
 
-ROUTINE_WORDS = {
-    RoutineKind.PRACTICE: "Home practice",
-    RoutineKind.RELEASE: "Release and posture",
-    RoutineKind.BREATH: "Breath",
-    RoutineKind.SEMI_OCCLUDED: "Semi-occluded",
-    RoutineKind.LADDER: "Ladder",
-    RoutineKind.LOUDNESS: "Loudness",
-    RoutineKind.RANGE: "Range",
-    RoutineKind.RESONANCE: "Resonance and onset",
-    RoutineKind.PITCH: "Speaking pitch",
-    RoutineKind.CLEAR_SPEECH: "Clear speech",
-    RoutineKind.CARRY_OVER: "Carry-over",
-    RoutineKind.RESET: "Reset",
-    RoutineKind.WARM_UP: "Warm-up",
-    RoutineKind.COOL_DOWN: "Cool-down",
-}
-WHEN_WORDS = {
-    When.ANY: "any time",
-    When.MORNING: "in the morning",
-    When.EVENING: "in the evening",
-    When.WORKING_HOURS: "through the working hours",
-    When.BEFORE_USE: "before the voice is used",
-    When.AFTER_USE: "after the voice was used",
-}
+ROUTINE_WORDS = told_as(
+    "routine",
+    {
+        RoutineKind.PRACTICE: "Home practice",
+        RoutineKind.RELEASE: "Release and posture",
+        RoutineKind.BREATH: "Breath",
+        RoutineKind.SEMI_OCCLUDED: "Semi-occluded",
+        RoutineKind.LADDER: "Ladder",
+        RoutineKind.LOUDNESS: "Loudness",
+        RoutineKind.RANGE: "Range",
+        RoutineKind.RESONANCE: "Resonance and onset",
+        RoutineKind.PITCH: "Speaking pitch",
+        RoutineKind.CLEAR_SPEECH: "Clear speech",
+        RoutineKind.CARRY_OVER: "Carry-over",
+        RoutineKind.RESET: "Reset",
+        RoutineKind.WARM_UP: "Warm-up",
+        RoutineKind.COOL_DOWN: "Cool-down",
+    },
+)
+WHEN_WORDS = told_as(
+    "when",
+    {
+        When.ANY: "any time",
+        When.MORNING: "in the morning",
+        When.EVENING: "in the evening",
+        When.WORKING_HOURS: "through the working hours",
+        When.BEFORE_USE: "before the voice is used",
+        When.AFTER_USE: "after the voice was used",
+    },
+)
 
 
 def routine_name(routine: Routine) -> str:
     """The name of a routine; a second one of the same kind carries its number."""
-    return routine.called(ROUTINE_WORDS[routine.kind])
+    return routine.called(str(ROUTINE_WORDS[routine.kind]))

@@ -8,6 +8,7 @@ from typing import Any
 
 from core.errors import NoteError, PlanError
 from core.notes.note import Note
+from core.reason import Reason, says
 from core.reference.limits import Limit
 
 MOST_TEXT = 60
@@ -44,6 +45,22 @@ class Settable:
     most: int = MOST_TEXT
     choices: tuple[tuple[str, str], ...] = ()
 
+    def __post_init__(self) -> None:
+        for words in filter(None, (self.words, self.unit, *dict(self.choices).values())):
+            _label(words)
+
+    @property
+    def label(self) -> Reason:
+        return _label(self.words)
+
+    @property
+    def unit_label(self) -> Reason | str:
+        return _label(self.unit) if self.unit else ""
+
+    @property
+    def choice_labels(self) -> tuple[tuple[str, Reason], ...]:
+        return tuple((code, _label(words)) for code, words in self.choices)
+
     def read(self, text: str) -> Any:
         """The value of what was typed; PlanError("setting_unreadable"), ("target_out_of_limits")."""
         text = text.strip()
@@ -56,13 +73,18 @@ class Settable:
         except (ValueError, OverflowError) as error:
             if isinstance(error, PlanError):
                 raise
-            raise PlanError("setting_unreadable", which=self.words, came=text[:40]) from error
+            raise PlanError("setting_unreadable", which=self.label, came=text[:40]) from error
 
     def written(self, value: Any) -> str:
         """A value as it is typed; "" for none."""
         if value is None:
             return ""
         return _WRITERS.get(self.sort, str)(value)
+
+
+def _label(words: str) -> Reason:
+    """Words of a setting as a reason of their own, so that they can be translated."""
+    return says(f"setting: {words}", words)()
 
 
 def a_number(
@@ -110,7 +132,7 @@ def numbers_in(text: str, which: str) -> tuple[float, ...]:
 
 def _number(own: Settable, text: str) -> float | int:
     came = float(text.replace(",", "."))
-    Limit(own.low, own.high, own.unit).check(own.words.lower(), came)
+    Limit(own.low, own.high, own.unit).check(str(own.label), came)
     if not own.whole:
         return came
     if not came.is_integer():

@@ -3,8 +3,15 @@
 from core.catalogue.words import NAMED_RUNGS
 from core.program.lengths import length_words
 from core.program.step import Step
-from core.reason import Reason, says
+from core.reason import Reason, says, table_reason
 
+_OVER_TALK = says("asks_over_talk", "+ {db:g} dB over the own conversation")
+_EFFORT = says("asks_effort", "effort {low}–{high} of 10")
+_IN_AIR = says("asks_in_air", "in air")()
+_DEEP = says("asks_depth", "{length} deep")
+_TUBE = says(
+    "asks_tube", "tube {bore_mm:g} mm × {length_cm:g} cm {where}, {pressure_cmh2o:g} cmH₂O"
+)
 _LAST_RUNG = says("last_rung", "its last rung, {asked}: {why}")
 
 
@@ -12,18 +19,21 @@ def asks_words(step: Step) -> str:
     """One line: notes, seconds, counts, level, tube."""
     parts = [step.target.said(step.sound)]
     if step.level is not None and step.level.over_db is not None:
-        parts.append(f"+ {step.level.over_db:g} dB over the own conversation")
+        parts.append(str(_OVER_TALK(db=step.level.over_db)))
     elif step.level is not None:
-        parts.append(f"effort {step.level.effort_low}–{step.level.effort_high} of 10")
+        low, high = step.level.effort_low or 0, step.level.effort_high or 0
+        parts.append(str(_EFFORT(low=low, high=high)))
     if step.tube is not None:
         tube = step.tube
-        where = f"{length_words(tube.depth_cm)} deep" if tube.depth_cm else "in air"
-        parts.append(
-            f"tube {tube.bore_mm:g} mm × {tube.length_cm:g} cm {where}, "
-            f"{tube.back_pressure_cmh2o:g} cmH₂O"
+        asked = _TUBE(
+            bore_mm=tube.bore_mm,
+            length_cm=tube.length_cm,
+            where=_DEEP(length=length_words(tube.depth_cm)) if tube.depth_cm else _IN_AIR,
+            pressure_cmh2o=tube.back_pressure_cmh2o,
         )
+        parts.append(str(asked))
     if step.grade is not None and step.grade.growth in NAMED_RUNGS:
-        parts.append(step.grade.words[step.rung])
+        parts.append(str(table_reason("rung", step.grade.words[step.rung])))
     return "; ".join(dict.fromkeys(parts))
 
 

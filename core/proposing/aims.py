@@ -13,7 +13,7 @@ from core.errors import PlanError
 from core.fitting.known import KnownBaseline, Limits, flags_shown
 from core.fitting.schools import schools
 from core.program.targets import Strict
-from core.reason import Reason, table_reason
+from core.reason import Reason, told_as
 from core.reference.values import NARROW_RANGE, STRAIN_TO_THINK_ABOUT
 from core.safety.condition import IN_SPASM, Condition
 
@@ -76,6 +76,25 @@ class Table(Strict):
 def table() -> Table:
     """The shipped table; PlanError("aims_broken") with the reason."""
     return table_in(_TABLE.read_text(encoding="utf-8"))
+
+
+@cache
+def want_words() -> Mapping[Want, Reason]:
+    """What each want is called where it is chosen."""
+    return told_as("want", {want: leads.words for want, leads in table().wants.items()})
+
+
+@cache
+def wanted() -> Mapping[Want, Reason]:
+    """The wants within a sentence."""
+    words = {want: leads.words for want, leads in table().wants.items()}
+    return told_as("wants", {want: text[0].lower() + text[1:] for want, text in words.items()})
+
+
+@cache
+def shown_words() -> Mapping[BaselineSign, Reason]:
+    """What each sign of a baseline is called within a sentence."""
+    return told_as("shows", {sign: leads.words for sign, leads in table().shows.items()})
 
 
 def table_in(text: str) -> Table:
@@ -144,13 +163,12 @@ def spoken_for(
         first.add(keys[0])
         for place, key in enumerate(keys):
             points[key] = points.get(key, 0) + max(_FIRST - place, 1)
-            words = leads.words[0].lower() + leads.words[1:]
-            because.setdefault(key, []).append(table_reason(f"wants_{want.value}", words))
+            because.setdefault(key, []).append(wanted()[want])
     for one in shown:
         leads = table().shows[one]
         for key in set(leads.schools) & set(points):
             points[key] += _SHOWN
-            because[key].append(table_reason(f"shows_{one.value}", leads.words))
+            because[key].append(shown_words()[one])
     return {
         key: SchoolPoints(key, points[key], key in first, tuple(because[key])) for key in points
     }

@@ -21,7 +21,7 @@ from core.fitting.why_words import why_of
 from core.program.step import Step
 from core.program.targets import lowest_and_highest
 from core.proposing.request import PlanRequest
-from core.reason import Reason, says, table_reason
+from core.reason import Reason, says
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Effect, allows, touching
 from core.safety.program_gate import touches_of
@@ -30,6 +30,7 @@ _NOT_KNOWN = says("not_in_catalogue", "it is not in the catalogue")
 _HIDDEN = says("hidden", "the clinic has hidden it")
 _CANNOT = says("cannot", "the client cannot {skill}")
 _NOT_AT_HOME = says("not_at_home", "there is no {thing} at home")
+_FORBIDDEN = says("condition_forbids", "{having}: {why}")
 _WORSE = says("worse_when_tried", "it made the voice worse when it was tried")
 _WATER_NOT_SCREENED = says("water_not_screened", "no screening says that water is safe")
 _STANDS_ALREADY = says("stands_already", "it is in the program already")
@@ -99,9 +100,8 @@ class Chooser:
     def must_not_touch(self, touches: frozenset[Touch]) -> Reason | None:
         """Which condition forbids it and why; None where none does."""
         for rule in touching(self.conditions, touches, Effect.BLOCK):
-            having = sorted(rule.conditions & self.conditions)[0]
-            words = f"{in_plain_words(having).lower()}: {rule.reason}"
-            return table_reason(rule.key, words, condition=having.value)
+            having = in_plain_words(rule.having(self.conditions))
+            return _FORBIDDEN(having=having, why=rule.why)
         if touches & _WATER and self.request.screening is None:
             return _WATER_NOT_SCREENED()
         return None

@@ -14,7 +14,9 @@ from core.proposing.request import PlanRequest
 from core.reason import says
 from core.safety.condition import Condition
 
-_NOT_USED = says("time_not_used", "{at} is not used: it lies in the quiet hours or outside work.")
+_NOT_USED = says(
+    "time_not_used", "{at:clock} is not used: it lies in the quiet hours or outside work."
+)
 _FEWER_DAYS = says("fewer_days", "{days} days a week, not {asked}: no other day is free.")
 _NO_TAPER = says(
     "no_taper",
@@ -61,7 +63,7 @@ def dose_of(
         taper=taper,
         **work_hours,
     )
-    refused = because(*(_NOT_USED(at=f"{at:%H:%M}") for at in refused_times(dose)))
+    refused = because(*(_NOT_USED(at=at.isoformat("minutes")) for at in refused_times(dose)))
     fits, fewer = _that_fits(dose)
     return fits, notes + tapered + asked + refused + fewer
 

@@ -19,11 +19,12 @@ from core.proposing.trim import (
     shortened_phase,
     trimmed,
 )
-from core.reason import Reason, says, table_reason
+from core.reason import Reason, says
 from core.safety.condition import Condition, in_plain_words
 from core.safety.conditions import Rule, limits_of
 from core.safety.program_gate import touches_of
 
+_LIMITED = says("condition_limits", "{having}: {why}.")
 _AT_MOST = says("session_at_most", "A home session takes at most {most:g} min.")
 _FEWER = says("fewer_on_a_day", "{a_day} home sessions a day, not {asked}.")
 _WEEK_AT_MOST = says("week_at_most", "A week takes at most {most:g} min.")
@@ -82,9 +83,8 @@ def within_minutes(
     """
     left, said = list(planned), list[Reason]()
     for rule in limits_of(conditions):
-        names = in_plain_words(sorted(rule.conditions & conditions)[0])
         most = rule.number or 0.0
-        why = table_reason(rule.key, f"{names}: {rule.reason}.", most=most)
+        why = _LIMITED(having=in_plain_words(rule.having(conditions)), why=rule.why)
         counts = partial(_counts, rule)
         if rule.a_day:
             left = _within_day(left, most, why, said, counts, fewer=bool(rule.touches))

@@ -10,6 +10,7 @@ from core.program.dosing import Dose, When
 from core.program.routine import Routine
 from core.program.routine_words import WHEN_WORDS, routine_name
 from core.program.step_words import asks_words, whys_of
+from core.program.taper_words import stage_words
 from core.proposing.propose import ProposedProgram
 from core.proposing.request import PlanRequest
 from core.reason import ENGLISH, Reason
@@ -109,7 +110,9 @@ def _dose_lines(dose: Dose, request: PlanRequest) -> list[str]:
     start = dose.starts_on or request.today
     days = [f"{_DAYS[one.day.weekday()]} {one.local:%H:%M}" for one in _first_week(dose, request)]
     taper = (
-        [f"Then taper: {' → '.join(stage.words for stage in dose.taper)}."] if dose.taper else []
+        [f"Then taper: {' → '.join(str(stage_words(stage)) for stage in dose.taper)}."]
+        if dose.taper
+        else []
     )
     when = f", {WHEN_WORDS[dose.when]}" if dose.when is not When.ANY else ""
     return [

@@ -1,7 +1,7 @@
 """What a client lives with that changes words, pages and times but forbids nothing: one table."""
 
 import tomllib
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, time
 from enum import StrEnum
@@ -14,12 +14,12 @@ from pydantic import Field, TypeAdapter, ValidationError
 from core.catalogue.touches import Touch
 from core.errors import PlanError
 from core.program.targets import Strict
-from core.reason import Reason, says, table_reason
+from core.reason import Reason, says, table_reason, told_as
 from core.reference.limits import Limit
 from core.reference.values import EVENT_NEAR, MUCH_TALKING, STEPS_TO_REMEMBER
 
 _MANY_STEPS = says("many_steps", "{steps} voiced steps a session are many for a weak memory.")
-_MEDICATION = says("medication_at", "Medication at {times}.")
+_MEDICATION = says("medication_at", "Medication at {times:clock}.")
 _TALKS_MUCH = says(
     "talks_much",
     "Talks {hours:g} hours a day: consider resets through the day; voiced minutes of practice come on "
@@ -106,6 +106,18 @@ def bearings() -> dict[Circumstance, Bearing]:
     return {Circumstance(key): bearing_of(key, entry) for key, entry in table.items()}
 
 
+@cache
+def asked_words() -> Mapping[Circumstance, Reason]:
+    """How the screening asks for each circumstance."""
+    return told_as("asked", {key: told.asked for key, told in bearings().items()})
+
+
+@cache
+def clinicians_lines() -> Mapping[Circumstance, Reason]:
+    """What each circumstance says to the clinician."""
+    return told_as("bears", {key: told.clinician for key, told in bearings().items()})
+
+
 def bearing_of(key: str, entry: Any) -> Bearing:
     """One entry of the table; PlanError("rule_broken") with key and reason."""
     try:
@@ -132,13 +144,11 @@ def lines_for_clinician(
     """What to bear in mind. steps: voiced ones of a home session; ill: acute laryngitis; louder: the
     client wants to be heard better; tone_unheard: the reference tone was tried and not heard."""
     found = [_TONE_UNHEARD()] if tone_unheard else []
-    found += [
-        table_reason(one.value, bearings()[one].clinician) for one in sorted(living.circumstances)
-    ]
+    found += [clinicians_lines()[one] for one in sorted(living.circumstances)]
     if Circumstance.MEMORY in living.circumstances and steps > STEPS_TO_REMEMBER.number:
         found.append(_MANY_STEPS(steps=steps))
     if living.medication_times:
-        times = ", ".join(f"{at:%H:%M}" for at in living.medication_times)
+        times = tuple(at.isoformat("minutes") for at in living.medication_times)
         found.append(_MEDICATION(times=times))
     if living.talking_hours is not None and living.talking_hours >= MUCH_TALKING.number:
         found.append(_TALKS_MUCH(hours=living.talking_hours))

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from core.catalogue.touches import Touch
 from core.errors import PlanError
-from core.reason import Reason, table_reason
+from core.reason import Reason, Saying, Value, says
 from core.reference.values import (
     OWN_MINUTES_FROM_AGE,
     STRAIN_HIGH,
@@ -31,7 +31,10 @@ _TABLE = Path(__file__).parent / "conditions.toml"
 ADULT_AGE = 18
 _PROGRESSIVE = frozenset({Condition.MOTOR_NEURONE, Condition.MYASTHENIA})
 _ROUNDING_MIN = 0.05
-_NOT_SAID = "nobody has said what this task involves: say it in the Library"
+_NOT_DESCRIBED = says(
+    "task_not_described",
+    "{step} ({having}): nobody has said what this task involves. Say it in the Library.",
+)
 
 
 class Effect(StrEnum):
@@ -44,6 +47,13 @@ class Effect(StrEnum):
     REMIND = "remind"
 
 
+_OF_A_STEP = "{step} ({having}): {why}."
+_SENTENCES = {
+    Effect.BLOCK: _OF_A_STEP,
+    Effect.PRECAUTION: _OF_A_STEP,
+    Effect.LIMIT: "{having}: {why}; these are {minutes:.1f} min, {most:g} at most. Leave out steps or repetitions.",
+    Effect.REMIND: "{having}: {why}; the last is {days} days old.",
+}
 _NUMBERS = {Effect.LIMIT: {"most_min", "per"}, Effect.REMIND: {"every_days"}}
 
 
@@ -70,6 +80,24 @@ class Rule:
             return False
         return bool(touches & (self.touches | {Touch.UNKNOWN}))
 
+    @property
+    def why(self) -> Reason:
+        """The reason alone."""
+        return says(f"{self.key}_why", self.reason)()
+
+    @property
+    def saying(self) -> Saying:
+        """Makes its reason for one client, with the values that its effect has."""
+        return says(self.key, _SENTENCES[self.effect])
+
+    def said_of(self, known: frozenset[Condition], **values: Value) -> Reason:
+        """Its reason for a client with these conditions."""
+        return self.saying(having=in_plain_words(self.having(known)), why=self.why, **values)
+
+    def having(self, known: frozenset[Condition]) -> Condition:
+        """The condition of these by which it holds."""
+        return sorted(self.conditions & known)[0]
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GatedStep:
@@ -88,7 +116,10 @@ class GatedStep:
 def rules() -> tuple[Rule, ...]:
     """Every rule of the table. Raises PlanError("rule_broken") with key and reason."""
     table = tomllib.loads(_TABLE.read_text(encoding="utf-8"))
-    return tuple(checked_rule(key, entry) for key, entry in table.items())
+    found = tuple(checked_rule(key, entry) for key, entry in table.items())
+    for rule in found:
+        _told = rule.why, rule.saying
+    return found
 
 
 class _Entry(BaseModel):
@@ -240,12 +271,7 @@ def reminders(
         return ()
     days = (today - measured_on).days
     return tuple(
-        table_reason(
-            rule.key,
-            f"{_names(rule, known)}: {rule.reason}; the last is {days} days old.",
-            days=days,
-            condition=_having(rule, known).value,
-        )
+        rule.said_of(known, days=days)
         for rule in rules()
         if rule.effect is Effect.REMIND and rule.conditions & known and days >= (rule.number or 0)
     )
@@ -267,13 +293,7 @@ def judged(conditions: Iterable[Condition], does: Sequence[GatedStep], gate: Gat
             continue
         for doing in does:
             if rule.meets(doing.touches):
-                words = f"{doing.name}: {_names(rule, known).lower()}, {rule.reason}."
-                if not rule.touches & doing.touches:
-                    words = f"{doing.name}: {_names(rule, known).lower()}, and {_NOT_SAID}."
-                condition = _having(rule, known).value
-                found[rule.effect].append(
-                    table_reason(rule.key, words, step=doing.name, condition=condition)
-                )
+                found[rule.effect].append(_of_step(rule, known, doing))
     return Gate(
         blocks=_once(gate.blocks, found[Effect.BLOCK]),
         needs_reason=_once(gate.needs_reason, found[Effect.PRECAUTION]),
@@ -298,19 +318,14 @@ def _over(rule: Rule, known: frozenset[Condition], does: Sequence[GatedStep]) ->
     minutes, most = limited_minutes(rule, does), rule.number or 0.0
     if minutes <= most + _ROUNDING_MIN:
         return []
-    words = f"{_names(rule, known)}: {rule.reason}; these are {minutes:.1f} min. Leave out steps or repetitions."
-    having = _having(rule, known).value
-    return [table_reason(rule.key, words, minutes=minutes, most=most, condition=having)]
+    return [rule.said_of(known, minutes=minutes, most=most)]
+
+
+def _of_step(rule: Rule, known: frozenset[Condition], doing: GatedStep) -> Reason:
+    if rule.touches & doing.touches:
+        return rule.said_of(known, step=doing.name)
+    return _NOT_DESCRIBED(step=doing.name, having=in_plain_words(rule.having(known)))
 
 
 def _once(before: tuple[Reason, ...], more: Iterable[Reason]) -> tuple[Reason, ...]:
     return tuple(dict.fromkeys((*before, *more)))
-
-
-def _having(rule: Rule, known: frozenset[Condition]) -> Condition:
-    """The condition of this client by which a rule holds."""
-    return sorted(rule.conditions & known)[0]
-
-
-def _names(rule: Rule, known: frozenset[Condition]) -> str:
-    return in_plain_words(_having(rule, known))

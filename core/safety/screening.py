@@ -10,6 +10,7 @@ from pydantic import Field
 
 from core.errors import PlanError
 from core.program.targets import Strict
+from core.reason import Reason, told_as
 from core.reference.values import CLEAR_AGAIN_DAYS, NEWLY_HOARSE_UNDER
 from core.safety.condition import Condition
 from core.safety.state import Airway, Release, VoiceState
@@ -194,36 +195,42 @@ def _between(first: date, day: date | None, last: date) -> bool:
     return day is not None and first <= day <= last
 
 
-_FLAG_WORDS = {
-    RedFlag.NOISY_BREATHING: "Noisy breathing",
-    RedFlag.BLOOD: "Coughing or spitting blood",
-    RedFlag.FRESH_HAEMORRHAGE: (
-        "Hemorrhage of a vocal fold, or a voice that changed suddenly while shouting, singing, "
-        "coughing or lifting"
-    ),
-    RedFlag.PAINFUL_SWALLOWING: "Painful swallowing",
-    RedFlag.EAR_PAIN: "Ear pain",
-    RedFlag.NECK_LUMP: "Lump in the neck",
-    RedFlag.TROUBLE_SWALLOWING: "Trouble swallowing",
-    RedFlag.WEIGHT_LOSS: "Unexplained weight loss",
-    RedFlag.SUDDEN_LOSS: "Sudden loss of voice",
-    RedFlag.RECENT_SURGERY: "Neck or larynx surgery or intubation in the last 12 weeks",
-    RedFlag.SMOKING_HOARSE: "Smoking with hoarseness",
-    RedFlag.FACE_OR_SPEECH_SUDDEN: "Sudden drooping face or slurred speech",
-}
-_OPENS_WHEN = {
-    Opening.CLEARANCE: "nothing voiced until the examiner's date, given after it was noted",
-    Opening.EXAMINATION: "the larynx has to be examined after it was noted",
-    Opening.RELEASE: "the surgeon's release has to come after it was noted",
-    Opening.LOOKED_AT: "emergency number; a new screening once a doctor has looked at it",
-}
+_FLAG_WORDS = told_as(
+    "flag",
+    {
+        RedFlag.NOISY_BREATHING: "Noisy breathing",
+        RedFlag.BLOOD: "Coughing or spitting blood",
+        RedFlag.FRESH_HAEMORRHAGE: (
+            "Hemorrhage of a vocal fold, or a voice that changed suddenly while shouting, singing, "
+            "coughing or lifting"
+        ),
+        RedFlag.PAINFUL_SWALLOWING: "Painful swallowing",
+        RedFlag.EAR_PAIN: "Ear pain",
+        RedFlag.NECK_LUMP: "Lump in the neck",
+        RedFlag.TROUBLE_SWALLOWING: "Trouble swallowing",
+        RedFlag.WEIGHT_LOSS: "Unexplained weight loss",
+        RedFlag.SUDDEN_LOSS: "Sudden loss of voice",
+        RedFlag.RECENT_SURGERY: "Neck or larynx surgery or intubation in the last 12 weeks",
+        RedFlag.SMOKING_HOARSE: "Smoking with hoarseness",
+        RedFlag.FACE_OR_SPEECH_SUDDEN: "Sudden drooping face or slurred speech",
+    },
+)
+_OPENS_WHEN = told_as(
+    "opens_when",
+    {
+        Opening.CLEARANCE: "nothing voiced until the examiner's date, given after it was noted",
+        Opening.EXAMINATION: "the larynx has to be examined after it was noted",
+        Opening.RELEASE: "the surgeon's release has to come after it was noted",
+        Opening.LOOKED_AT: "emergency number; a new screening once a doctor has looked at it",
+    },
+)
 
 
-def in_words(flag: RedFlag) -> str:
+def in_words(flag: RedFlag) -> Reason:
     """The red flag as a clinician says it."""
     return _FLAG_WORDS[flag]
 
 
-def opens_when(flag: RedFlag) -> str:
+def opens_when(flag: RedFlag) -> Reason:
     """What has to happen before anything is voiced again, in words."""
     return _OPENS_WHEN[OPENED_BY[flag]]

@@ -2,6 +2,8 @@
 
 from enum import StrEnum
 
+from core.reason import told_as
+
 
 class VoiceState(StrEnum):
     """The one question about the voice: no_complaint (not hoarse, weak, tiring or sore, no range lost);
@@ -29,18 +31,27 @@ class Release(StrEnum):
     FULL = "full"
 
 
-VOICE_WORDS = {
-    VoiceState.NO_COMPLAINT: "No complaint now: not hoarse, weak, tiring or sore, no range lost",
-    VoiceState.CLEAR_AGAIN: "Hoarse or troubled before, clear now",
-    VoiceState.TROUBLED: "Hoarse or otherwise troubled",
-    VoiceState.NO_VOICE: "No voice",
-}
-AIRWAY_WORDS = {
-    Airway.LARYNX: "Larynx",
-    Airway.TRACHEOSTOMY: "Tracheostomy",
-    Airway.NO_LARYNX: "No larynx",
-}
-RELEASE_WORDS = {
-    Release.GENTLE: "Gentle voicing only",
-    Release.FULL: "No limits",
-}
+VOICE_WORDS = told_as(
+    "voice",
+    {
+        VoiceState.NO_COMPLAINT: "No complaint now: not hoarse, weak, tiring or sore, no range lost",
+        VoiceState.CLEAR_AGAIN: "Hoarse or troubled before, clear now",
+        VoiceState.TROUBLED: "Hoarse or otherwise troubled",
+        VoiceState.NO_VOICE: "No voice",
+    },
+)
+AIRWAY_WORDS = told_as(
+    "airway",
+    {
+        Airway.LARYNX: "Larynx",
+        Airway.TRACHEOSTOMY: "Tracheostomy",
+        Airway.NO_LARYNX: "No larynx",
+    },
+)
+RELEASE_WORDS = told_as(
+    "release",
+    {
+        Release.GENTLE: "Gentle voicing only",
+        Release.FULL: "No limits",
+    },
+)

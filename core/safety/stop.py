@@ -8,7 +8,7 @@ from pydantic import ConfigDict
 
 from core.catalogue.touches import Touch
 from core.program.step import Phase, Step
-from core.reason import says
+from core.reason import told_as
 from core.reference.values import PAIN_STOPS
 from core.safety.screening import RedFlag
 
@@ -34,7 +34,7 @@ _SIGN_WORDS = {
     StopSign.FAINTING: "fainting",
     StopSign.ANOTHER: "something new since last time",
 }
-SIGNS = {sign: says(f"sign_{sign.value}", words)() for sign, words in _SIGN_WORDS.items()}
+SIGNS = told_as("sign", _SIGN_WORDS)
 """Each stop sign as a reason, for the clinician."""
 
 

@@ -16,13 +16,18 @@ from django.utils.translation.template import templatize
 
 import core
 from core.catalogue.materials import sorts
+from core.catalogue.rungs import FORM_WORDS
 from core.catalogue.tasks import shipped_tasks
 from core.catalogue.town import town
 from core.catalogue.tunes import tunes
-from core.catalogue.words import EQUIPMENT_WORDS, TOLD_IN_WORDS
+from core.catalogue.words import TOLD_IN_WORDS
+from core.figures.registry import FIGURES
 from core.fitting.schools import schools
+from core.grading import rule as grading
+from core.proposing.aims import shown_words, want_words, wanted
 from core.reason import sentences
-from core.safety.circumstances import bearings
+from core.safety.circumstances import asked_words, bearings, clinicians_lines
+from core.safety.conditions import rules
 from ops.phases import ROOT, RUN
 
 _WEB = ROOT / "web"
@@ -31,6 +36,7 @@ _KEYWORDS = {
     "gettext": None,
     "gettext_lazy": None,
     "gettext_noop": None,
+    "_now": None,
     "ngettext": (1, 2),
     "ngettext_lazy": (1, 2),
     "pgettext": ((1, "c"), 2),
@@ -76,9 +82,15 @@ def _of_core() -> Iterator[tuple[str, str]]:
     """Code and English text of every sentence in the core's rules and tables."""
     for module in pkgutil.walk_packages(core.__path__, "core."):
         importlib.import_module(module.name)
+    for load in (rules, asked_words, clinicians_lines, want_words, wanted, shown_words):
+        load()
     yield from sorted(sentences().items())
     for task in shipped_tasks().values():
         yield "purpose", task.purpose
+        for rung in task.rungs:
+            yield "rung", rung.words
+    for words in FORM_WORDS.values():
+        yield "rung", words
     for school in schools().values():
         for spec in school.steps:
             yield spec.because.code, spec.because.words
@@ -88,17 +100,37 @@ def _of_tables() -> Iterator[tuple[str, str]]:
     """Texts of shipped tasks, materials and circumstances that a client reads."""
     for task in shipped_tasks().values():
         rungs = task.rungs if task.grows in TOLD_IN_WORDS else ()
-        texts = (task.name, task.sound, task.instruction, task.caution)
+        texts = (
+            *(task.name, task.sound, task.instruction, task.caution),
+            *(task.purpose, task.suits, task.clinician_note),
+            *(words for fault in task.faults for words in (fault.fault, fault.cue)),
+            *(words for one in task.settings for words in (one.name, one.unit)),
+        )
         for words in (*texts, *(rung.words for rung in rungs)):
             if words:
                 yield f"core/catalogue/{task.key}", words
+    for school in schools().values():
+        told = [school.name, school.words, school.suits]
+        told += [dose["words"] for dose in school.doses.values()]
+        told += [text for one in school.choices for text in (one.words, *one.options.values())]
+        for words in filter(None, told):
+            yield f"core/fitting/schools/{school.key}", words
+    for words in FORM_WORDS.values():
+        yield "core/catalogue/rungs", words
+    for rule in grading.rules().steps:
+        yield "core/grading/rules", rule.name
+    for figure in FIGURES.values():
+        yield f"core/figures/{figure.code}", figure.name
+        if any(map(str.isalpha, figure.unit.value)):
+            yield f"core/figures/{figure.code}", figure.unit.value
     for name, sort in sorts().items():
+        yield f"core/catalogue/materials/{name}", sort.title
         for line in dict.fromkeys(line for turn in sort.turns for line in turn.lines):
             yield f"core/catalogue/materials/{name}", line
     for tune in tunes():
         yield "core/catalogue/tunes", tune.name
-    for words in EQUIPMENT_WORDS.values():
-        yield "core/catalogue/words", words
+    for condition in rules():
+        yield f"core/safety/conditions/{condition.key}", condition.source
     for place in town().places.values():
         yield "core/catalogue/town", place.name
     for circumstance, bearing in bearings().items():

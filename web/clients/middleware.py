@@ -6,6 +6,7 @@ from urllib.parse import urlencode
 
 from django.shortcuts import redirect, render
 from django.urls import reverse
+from django.utils.translation import gettext_noop
 
 from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client
@@ -32,7 +33,9 @@ class RecordScope:
         if request.membership is None or found is None or answer.status_code >= 400:
             return answer
         subject, writes = found.kwargs.get("client_id"), request.method not in ("GET", "HEAD")
-        what = getattr(request, "noted_as", "changed" if writes else "read")
+        what = getattr(
+            request, "noted_as", gettext_noop("changed") if writes else gettext_noop("read")
+        )
         if what and (subject or (writes and found.namespace == "clinic")):
             note_access(
                 request.clinic,

@@ -38,7 +38,11 @@ class Client(ClinicRecord):
     voice_group = models.CharField(
         _("voice group"),
         max_length=10,
-        choices=[(group.value, group.value) for group in VoiceGroup],
+        choices=[
+            (VoiceGroup.WOMEN.value, _("women")),
+            (VoiceGroup.MEN.value, _("men")),
+            (VoiceGroup.CHILDREN.value, _("children")),
+        ],
         help_text=_("Decides the octave of standard notes."),
     )
     time_zone = models.CharField(_("time zone"), max_length=64)
@@ -107,14 +111,14 @@ class StoredScreening(ClientRecord):
     voice = models.CharField(
         max_length=14,
         blank=True,
-        choices=[(one.value, words) for one, words in VOICE_WORDS.items()],
+        choices=[(one.value, words.words) for one, words in VOICE_WORDS.items()],
     )
     clear_since = models.DateField(null=True, blank=True)
     usual_voice_since = models.DateField(null=True, blank=True)
     airway = models.CharField(
         max_length=14,
         blank=True,
-        choices=[(one.value, words) for one, words in AIRWAY_WORDS.items()],
+        choices=[(one.value, words.words) for one, words in AIRWAY_WORDS.items()],
     )
     cuff_safe_on = models.DateField(null=True, blank=True)
     valve_tolerated_on = models.DateField(null=True, blank=True)
@@ -122,7 +126,7 @@ class StoredScreening(ClientRecord):
     release = models.CharField(
         max_length=8,
         blank=True,
-        choices=[(one.value, words) for one, words in RELEASE_WORDS.items()],
+        choices=[(one.value, words.words) for one, words in RELEASE_WORDS.items()],
     )
     surgeons_date = models.DateField(null=True, blank=True)
     botulinum_on = models.DateField(null=True, blank=True)

@@ -1,6 +1,7 @@
 from django.apps import AppConfig
 from django.contrib.auth.signals import user_logged_in, user_logged_out, user_login_failed
 from django.db.models.signals import post_migrate
+from django.utils.translation import gettext_noop
 
 
 class ClinicConfig(AppConfig):
@@ -11,8 +12,12 @@ class ClinicConfig(AppConfig):
         from web.clinic.grants import grant_application_role
 
         post_migrate.connect(grant_application_role, dispatch_uid="grants")
-        user_logged_in.connect(_signed("signed in"), weak=False, dispatch_uid="signed in")
-        user_logged_out.connect(_signed("signed out"), weak=False, dispatch_uid="signed out")
+        user_logged_in.connect(
+            _signed(gettext_noop("signed in")), weak=False, dispatch_uid="signed in"
+        )
+        user_logged_out.connect(
+            _signed(gettext_noop("signed out")), weak=False, dispatch_uid="signed out"
+        )
         user_login_failed.connect(_failed, dispatch_uid="sign-in failed")
 
 
@@ -33,4 +38,4 @@ def _failed(credentials=None, **_):
 
     said = credentials or {}
     email = said.get("email") or said.get("login") or said.get("username") or ""
-    note_sign_in(str(email), "sign-in failed", now=clock.now())
+    note_sign_in(str(email), gettext_noop("sign-in failed"), now=clock.now())

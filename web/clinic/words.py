@@ -4,6 +4,7 @@ from django.utils.translation import gettext as _
 
 from core.errors import CoreError
 from core.fitting.why_words import why_words
+from web.design.numbers import filled
 
 
 def core_words(error: CoreError) -> str:
@@ -41,7 +42,7 @@ def core_words(error: CoreError) -> str:
         "glide_without_span": _("A glide needs two different notes."),
     }
     try:
-        return texts[error.code] % error.params
+        return filled(texts[error.code], error.params)
     except (KeyError, TypeError):
         why = why_words(error)
         return f"{why[0].upper()}{why[1:]}."

@@ -1,7 +1,8 @@
 """Dates in the reader's locale. Every page, printout and e-mail formats dates with these functions."""
 
-from datetime import date, datetime
+from datetime import date, datetime, time
 
+from django.utils import dateformat
 from django.utils.formats import date_format, get_format_modules
 
 from web.design.formats.en import formats as american
@@ -47,25 +48,42 @@ def weekday_numbers(day: date | None) -> str:
     return _written(day, "WEEKDAY_NUMBERS_FORMAT")
 
 
+def weekday_name(day: date) -> str:
+    """Monday"""
+    return date_format(day, "l")
+
+
+def weekday_short(day: date) -> str:
+    """Mon"""
+    return date_format(day, "D")
+
+
+def clock_time(at: time | datetime | None) -> str:
+    """2:05 PM · 14:05"""
+    return dateformat.time_format(at, _own("CLOCK_FORMAT")) if at else ""
+
+
 def short_moment(at: datetime | None) -> str:
-    """Jun 15 14:05 · 15 Jun 14:05, in the zone the moment comes in."""
-    return f"{short_day(at)} {at:%H:%M}" if at else ""
+    """Jun 15 2:05 PM · 15 Jun 14:05, in the zone the moment comes in."""
+    return f"{short_day(at)} {clock_time(at)}" if at else ""
 
 
 def medium_moment(at: datetime | None) -> str:
-    """Jun 15, 2026 14:05 · 15 Jun 2026 14:05"""
-    return f"{medium_day(at)} {at:%H:%M}" if at else ""
+    """Jun 15, 2026 2:05 PM · 15 Jun 2026 14:05"""
+    return f"{medium_day(at)} {clock_time(at)}" if at else ""
 
 
 def long_moment(at: datetime | None) -> str:
-    """Monday, June 15, 14:05 · Monday 15 June, 14:05"""
-    return f"{long_weekday(at)}, {at:%H:%M}" if at else ""
+    """Monday, June 15, 2:05 PM · Monday 15 June, 14:05"""
+    return f"{long_weekday(at)}, {clock_time(at)}" if at else ""
 
 
 def _written(day: date | None, name: str) -> str:
-    """Format a day with the named format of the active locale, or the American one if it has none; "" for None."""
-    if not day:
-        return ""
+    """Format a day with the named format of the active locale; "" for None."""
+    return date_format(day, _own(name)) if day else ""
+
+
+def _own(name: str) -> str:
+    """The named format of the active locale, or the American one if it has none."""
     modules = (*get_format_modules(), american)
-    own = next(found for module in modules if (found := getattr(module, name, None)))
-    return date_format(day, own)
+    return next(found for module in modules if (found := getattr(module, name, None)))

@@ -1,11 +1,11 @@
 """Translates the core's sentences for the reader: sentences by code, dates and numbers by locale."""
 
-from datetime import date
+from datetime import date, time
 
 from django.utils import formats
 from django.utils.translation import pgettext
 
-from web.design.dates import long_day
+from web.design.dates import clock_time, long_day
 
 
 class ReadersLanguage:
@@ -20,6 +20,9 @@ class ReadersLanguage:
 
     def day(self, day: date) -> str:
         return long_day(day)
+
+    def clock(self, at: time) -> str:
+        return clock_time(at)
 
     def number(self, text: str) -> str:
         return text.replace(".", formats.get_format("DECIMAL_SEPARATOR"))

@@ -10,6 +10,7 @@ from django.utils.translation import gettext_lazy, ngettext
 from core.figures.kind import FigureKind, Unit
 from core.figures.registry import FIGURES
 from core.notes.note import Note
+from web.design.numbers import number_text
 
 _NO_BREAK = "\u00a0"
 """Non-breaking space between a number and its unit."""
@@ -77,7 +78,7 @@ def change_of(code: str, value: float) -> str:
 
 def slope_of(code: str, value: float, *, unit: bool = True) -> str:
     """A change to one decimal, as trends are told, with its sign; with its unit where asked."""
-    number = f"{value:+.1f}".replace("-", "−")
+    number = number_text(value, "+.1f")
     return _with_unit(code, number) if unit else number
 
 
@@ -108,7 +109,7 @@ def client_words(code: str, value: float) -> str:
 
 def _number(kind: FigureKind, value: float, sign: str) -> str:
     places = "g" if kind.unit is Unit.POINTS else f".{kind.decimals}f"
-    return f"{value:{sign}{places}}".replace("-", "−")
+    return number_text(value, f"{sign}{places}")
 
 
 def _with_unit(code: str, number: str) -> str:
@@ -119,7 +120,9 @@ def _with_unit(code: str, number: str) -> str:
 
 def _seconds(value: float) -> str:
     halves = round(2 * value) / 2
-    return ngettext("%(n)s second", "%(n)s seconds", 1 if halves == 1 else 2) % {"n": f"{halves:g}"}
+    return ngettext("%(n)s second", "%(n)s seconds", 1 if halves == 1 else 2) % {
+        "n": number_text(halves)
+    }
 
 
 def _steps(value: float) -> str:

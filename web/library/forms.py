@@ -4,6 +4,7 @@ import re
 from typing import Any
 
 from django import forms
+from django.utils.text import format_lazy
 from django.utils.translation import gettext_lazy as _
 
 from core.catalogue.doing import COUNTED, TIMED
@@ -64,7 +65,12 @@ class TaskForm(forms.Form):
 
     name = forms.CharField(label=_("Name"), max_length=80)
     family = forms.ChoiceField(
-        label=_("Family"), choices=[(k, f"{k} · {v}") for k, v in FAMILY_WORDS.items() if k != "J"]
+        label=_("Family"),
+        choices=[
+            (key, format_lazy("{} · {}", key, words))
+            for key, words in FAMILY_WORDS.items()
+            if key != "J"
+        ],
     )
     kind = forms.ChoiceField(
         label=_("How it is done"),

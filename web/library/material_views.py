@@ -9,6 +9,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 from core.catalogue.materials import sorts
 from core.catalogue.tunes import tunes
 from web.clinic import clock
+from web.design.speaking import in_their_words
 from web.library.materials import MaterialForm, own_rows
 from web.library.usecases.materials import add_material, take_away
 
@@ -24,7 +25,7 @@ def materials(request):
         form.add_error(None, _("The clinic has as many as can be kept: take some away first."))
     rows = list(own_rows(request.clinic.pk))
     shown = [
-        (one.title, [row for row in rows if row.sort == key], one.turns)
+        (in_their_words(one.title), [row for row in rows if row.sort == key], one.turns)
         for key, one in sorts().items()
     ]
     context = {"here": "library", "form": form, "sorts": shown, "tunes": tunes()}

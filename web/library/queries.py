@@ -114,11 +114,11 @@ class LibraryLine:
 
     @property
     def aims(self) -> str:
-        return ", ".join(AIM_WORDS[aim] for aim in self.task.aims)
+        return ", ".join(str(AIM_WORDS[aim]) for aim in self.task.aims)
 
     @property
     def equipment(self) -> str:
-        return ", ".join(EQUIPMENT_WORDS[one] for one in sorted(self.task.equipment))
+        return ", ".join(str(EQUIPMENT_WORDS[one]) for one in sorted(self.task.equipment))
 
 
 @dataclass(frozen=True)
@@ -143,7 +143,7 @@ def listed(clinic, filters: Filters) -> tuple[Family, ...]:
     for letter, name in FAMILY_WORDS.items():
         own = tuple(line for line in lines if line.task.family == letter)
         if own:
-            families.append(Family(letter, name, own))
+            families.append(Family(letter, str(name), own))
     return tuple(families)
 
 
@@ -163,7 +163,7 @@ def cautions_of(task: Task) -> tuple[Cautioned, ...]:
         Cautioned(
             blocks=rule.effect is Effect.BLOCK,
             conditions=_names(rule),
-            reason=rule.reason,
+            reason=str(rule.why),
             source=rule.source,
         )
         for rule in sorted(rules(), key=lambda rule: rule.effect)
@@ -172,8 +172,7 @@ def cautions_of(task: Task) -> tuple[Cautioned, ...]:
 
 
 def _names(rule: Rule) -> str:
-    names = [in_plain_words(one) for one in sorted(rule.conditions)]
-    return ", ".join([names[0], *(name.lower() for name in names[1:])])
+    return ", ".join(str(in_plain_words(one)) for one in sorted(rule.conditions))
 
 
 def schools_with(key: str) -> tuple[School, ...]:

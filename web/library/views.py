@@ -24,6 +24,7 @@ from web.clinic import clock
 from web.clinic.refusal import UsecaseRefused
 from web.design.drawings.movement import movement
 from web.design.drawings.town_map import town_map
+from web.design.speaking import in_their_words
 from web.library.forms import TaskForm, initial_of, key_of
 from web.library.queries import (
     Filters,
@@ -82,7 +83,7 @@ def task_page(request, key):
         "cautions": cautions_of(task),
         "schools": schools_with(key),
         "turns": _turns(key),
-        "movement": movement(key, label=task.name),
+        "movement": movement(key, label=in_their_words(task.name)),
         "advice": task.kind == ADVICE,
     }
     return render(request, "library/task.html", context)

@@ -5,6 +5,7 @@ import zlib
 
 import numpy as np
 from django.db import models
+from django.utils.translation import gettext_lazy as _
 
 from core.formats.packed import unfolded
 from core.sound.calibration import LevelReference
@@ -16,11 +17,11 @@ from web.clinic.records import ClinicRecord
 class Taken(models.TextChoices):
     """How an attempt was taken."""
 
-    LIVE = "live", "measured live"
-    WAV = "wav", "measured after sending"
-    STOPWATCH = "stopwatch", "stopwatch"
-    TYPED = "typed", "typed in"
-    PAPER = "paper", "from paper"
+    LIVE = "live", _("measured live")
+    WAV = "wav", _("measured after sending")
+    STOPWATCH = "stopwatch", _("stopwatch")
+    TYPED = "typed", _("typed in")
+    PAPER = "paper", _("from paper")
 
 
 def device_name(device: dict, input_name: str) -> str:

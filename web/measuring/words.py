@@ -12,6 +12,7 @@ from core.kinds.strength import strength_of
 from core.reason import Reason
 from core.reference.values import BROKEN_OFF_UNDER
 from core.sound.figures import Figures
+from web.design.numbers import filled, number_text
 from web.kinds.registry import face_of
 from web.kinds.strength import of_a_strong_voice, strength_to_client
 from web.measuring.sinks import Permit
@@ -81,8 +82,10 @@ def _for_client(figures: Figures, permit: Permit) -> str:
     held_s, target_s = figures.hold_s or 0.0, permit.target_s or 0.0
     if held_s < BROKEN_OFF_UNDER.number * target_s and _for_seconds(figures) and not shouted:
         values = {"seconds": held_s, "target": target_s}
-        return _("%(seconds).1f s. Take a breath and try again: aim for %(target)g s.") % values
-    said = [_("%(seconds).1f s.") % {"seconds": held_s}]
+        return filled(
+            _("%(seconds).1f s. Take a breath and try again: aim for %(target)g s."), values
+        )
+    said = [filled(_("%(seconds).1f s."), {"seconds": held_s})]
     if shouted:
         # What was shouted is never praised.
         found = [finding for finding in found if finding.code != "over_target"]
@@ -101,13 +104,13 @@ def _for_seconds(figures: Figures) -> bool:
 
 
 def _for_clinician(figures: Figures) -> str:
-    said = [_("%(seconds).2f s") % {"seconds": figures.hold_s}]
+    said = [filled(_("%(seconds).2f s"), {"seconds": figures.hold_s})]
     if figures.f0_median_hz is not None:
-        said.append(f"{figures.f0_median_hz:.1f} Hz")
+        said.append(f"{number_text(figures.f0_median_hz, '.1f')} Hz")
     if figures.pitch_error_cents is not None:
-        said.append(f"{figures.pitch_error_cents:+.0f} cents")
+        said.append(filled(_("%(cents)+.0f cents"), {"cents": figures.pitch_error_cents}))
     if figures.f0_sd_semitones is not None:
-        said.append(_("pitch SD %(sd).2f semitones") % {"sd": figures.f0_sd_semitones})
+        said.append(filled(_("pitch SD %(sd).2f semitones"), {"sd": figures.f0_sd_semitones}))
     return ", ".join(said) + "."
 
 
@@ -122,4 +125,4 @@ def client_words(task: str, finding: Finding, *, strong: bool = False) -> str:
 def clinician_words(task: str, finding: Finding) -> str:
     """A finding in the field's terms with its numbers."""
     pattern = face_of(task).to_clinician(finding)
-    return pattern % finding.values if pattern else ""
+    return filled(pattern, finding.values) if pattern else ""

@@ -2,6 +2,7 @@
 
 from django.db import models
 from django.db.models import Q
+from django.utils.translation import gettext_lazy as _
 
 from web.clients.models import ClientRecord
 from web.clinic.models import User
@@ -9,11 +10,11 @@ from web.programs.models import ProgramVersion
 
 
 class IssuedKind(models.TextChoices):
-    HANDOUT = "handout", "handout"
-    SHEET = "sheet", "practice sheet"
-    CALENDAR = "calendar", "calendar"
-    REPORT = "report", "report"
-    WORDS = "words", "words to say"
+    HANDOUT = "handout", _("handout")
+    SHEET = "sheet", _("practice sheet")
+    CALENDAR = "calendar", _("calendar")
+    REPORT = "report", _("report")
+    WORDS = "words", _("words to say")
 
 
 class Issued(ClientRecord):

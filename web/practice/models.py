@@ -6,6 +6,7 @@ from datetime import timedelta
 import pghistory
 from django.db import models
 from django.db.models import F, Q
+from django.utils.translation import gettext_lazy as _
 
 from web.clients.models import ClientAccess, ClientRecord
 from web.clinic.models import User
@@ -21,10 +22,10 @@ USUAL_TALK = uuid.UUID("5c0de000-7a1c-4000-8000-000000000001")
 
 
 class Outcome(models.TextChoices):
-    OPEN = "open", "open"
-    KEPT = "kept", "kept"
-    SHORT = "short", "short"
-    STOPPED = "stopped", "stopped"
+    OPEN = "open", _("open")
+    KEPT = "kept", _("kept")
+    SHORT = "short", _("short")
+    STOPPED = "stopped", _("stopped")
 
 
 @pghistory.track()
@@ -70,9 +71,9 @@ class HomeSession(ClientRecord):
 
 
 class State(models.TextChoices):
-    MEASURED = "measured", "measured"
-    TIMED = "timed", "timed"
-    INTERRUPTED = "interrupted", "interrupted"
+    MEASURED = "measured", _("measured")
+    TIMED = "timed", _("timed")
+    INTERRUPTED = "interrupted", _("interrupted")
 
 
 class Attempt(ClientRecord):
@@ -158,9 +159,9 @@ class Correction(ClientRecord):
 
 
 class RemarkKind(models.TextChoices):
-    NOTE = "note", "note"
-    LEAVE_OUT = "leave_out", "left out"
-    COUNT_AGAIN = "count_again", "counts again"
+    NOTE = "note", _("note")
+    LEAVE_OUT = "leave_out", _("left out")
+    COUNT_AGAIN = "count_again", _("counts again")
 
 
 class Remark(ClientRecord):

@@ -201,7 +201,7 @@ def _shown(
     return RoutineShown(
         routine=routine,
         name=name,
-        when="" if when is When.ANY else WHEN_WORDS[when],
+        when="" if when is When.ANY else str(WHEN_WORDS[when]),
         load=load.of(routine.key),
         ribbon=session_ribbon(
             routine,

@@ -9,6 +9,7 @@ from core.catalogue.words import Growth
 from core.notes.note import Note
 from core.program.program import Program
 from web.design.drawings.reed_bed import Bed, Reed, reed_bed
+from web.design.speaking import in_their_words
 
 Dressed = Callable[[Reed], Reed]
 
@@ -26,7 +27,7 @@ def program_reeds(program: Program, dressed: Dressed = lambda reed: reed) -> lis
                 note=hold.note,
                 seconds=hold.seconds,
                 key=f"{step.step_id}:{place}",
-                name=step.name,
+                name=in_their_words(step.name),
                 lane=0 if step is main else -1,
                 beside=sum(one.note == hold.note for one in step.holds[:place]),
                 why_outside=_why_outside(program, hold.note),

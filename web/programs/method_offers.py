@@ -14,6 +14,7 @@ from core.proposing.aims import Want
 from core.proposing.request import PitchDirection
 from web.clients.baseline.view import BaselineView
 from web.clinic.words import core_words
+from web.design.numbers import number_text
 from web.programs.plan_request import known_baseline
 
 _FREE_TEXT = {"sustained.goal_s", "gender_affirming.target", "warm_up.minutes"}
@@ -122,7 +123,7 @@ def _hint(school: School, choice: Choice, key: str, known: KnownBaseline) -> tup
             return " ".join(note.name for note in notes), True
         if choice.key == "goal" and key not in (HoldGoal.TYPED, HoldGoal.STEADY):
             goal = hold_goal(Fitting(baseline=known, options={"goal": key}))
-            return f"{goal.seconds:.1f} s" if goal.seconds else "", True
+            return f"{number_text(goal.seconds, '.1f')} s" if goal.seconds else "", True
     except PlanError as error:
         return core_words(error), False
     return "", True

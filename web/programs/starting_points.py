@@ -5,6 +5,7 @@ import uuid
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_noop
 from django.views.decorators.http import require_GET, require_POST
 
 from core.errors import CoreError
@@ -87,7 +88,7 @@ def from_client(request, client_id):
     note_access(
         request.clinic,
         user=request.user,
-        what="took the program for another client",
+        what=gettext_noop("took the program for another client"),
         where="programs:from_client",
         subject_id=other.pk,
         now=clock.now(),

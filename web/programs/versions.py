@@ -13,6 +13,7 @@ from web.clients.intake.intake_file import IntakeFile
 from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.records import Unreadable
+from web.design.speaking import in_their_words
 from web.programs.hold_drawing import program_bed
 from web.programs.models import ProgramVersion
 from web.programs.usecases import drafts
@@ -77,7 +78,7 @@ def _chosen(
 def _compared(before: ProgramVersion, after: ProgramVersion) -> VersionComparison:
     lines: dict[str, list[ProgramDifference]] = {}
     for one in differences(before.program, after.program):
-        lines.setdefault(one.where or _("The whole program"), []).append(one)
+        lines.setdefault(in_their_words(one.where) or _("The whole program"), []).append(one)
     label = _("Holds of version %(number)s")
     beds = [
         program_bed(row.program, label=label % {"number": row.number}) for row in (before, after)

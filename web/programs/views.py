@@ -9,6 +9,7 @@ from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_noop
 from django.views.decorators.http import require_GET, require_POST
 
 from core.catalogue.doing import ADVICE
@@ -16,7 +17,7 @@ from core.errors import CoreError
 from core.formats.program_file import read_program
 from core.formats.reading import MOST_BYTES, FileRefused, Problem
 from core.proposing.add_task import added, shelf
-from core.proposing.aims import table
+from core.proposing.aims import want_words
 from core.proposing.request import PitchDirection
 from core.safety.circumstances import lines_for_clinician
 from web.clients.scope import client_of
@@ -71,7 +72,7 @@ def _bench(request, client, *, status=200, written_reason="", problems=()):
     context |= starting_points(request, client)
     context["tasks"] = [t for t in file.tasks.values() if t.kind != ADVICE]
     context["went"] = Went.choices
-    context["wants"] = [(want.value, leads.words) for want, leads in table().wants.items()]
+    context["wants"] = [(want.value, words) for want, words in want_words().items()]
     context["directions"] = [
         (PitchDirection.UP.value, _("higher")),
         (PitchDirection.DOWN.value, _("lower")),
@@ -136,7 +137,7 @@ def export(request, client_id):
     held = file.draft or file.version
     if held is None:
         raise Http404
-    request.noted_as = "exported program"
+    request.noted_as = gettext_noop("exported program")
     text = json.dumps(held.content, ensure_ascii=False, indent=2)
     answer = HttpResponse(text, content_type="application/json; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="still-reed-program.json"'

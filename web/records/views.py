@@ -10,6 +10,7 @@ from django.contrib import messages
 from django.http import JsonResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_noop
 from django.views.decorators.http import require_GET, require_POST
 
 from web.clients.models import Client
@@ -35,7 +36,7 @@ def record(request, client_id):
     out = tempfile.SpooledTemporaryFile(max_size=_IN_MEMORY)  # noqa: SIM115  (the answer closes it)
     write_record(client, out, now=clock.now())
     out.seek(0)
-    request.noted_as = "exported"
+    request.noted_as = gettext_noop("exported")
     pieces = iter(partial(out.read, _PIECE), b"")
     return _sent(pieces, f"record-{client.pk}.zip")
 
@@ -50,7 +51,7 @@ def whole_clinic(request):
     """All records of the clinic, sent while they are written."""
     clinic, now = request.clinic, clock.now()
     where = request.resolver_match.view_name
-    note_access(clinic, user=request.user, what="exported", where=where, now=now)
+    note_access(clinic, user=request.user, what=gettext_noop("exported"), where=where, now=now)
     request.noted_as = ""
     tell = progress_reporter(clinic.pk, request.GET.get("key", ""))
     pieces = clinic_in_pieces(clinic, now=now, told=tell)
@@ -97,7 +98,7 @@ def take_in_archive(request):
     note_access(
         request.clinic,
         user=request.user,
-        what="took in a record",
+        what=gettext_noop("took in a record"),
         where="records:import_record",
         subject_id=taken.client_id,
         now=clock.now(),
@@ -118,7 +119,7 @@ def _take_in_clinic(request, sent):
             count = import_clinic(whole, request.clinic, by=request.user, now=clock.now())
     except ArchiveRefused as refused:
         return _page(request, wrong=refused.words, status=422)
-    request.noted_as = "took in a clinic"
+    request.noted_as = gettext_noop("took in a clinic")
     words = _(
         "Taken in: %(count)s records. Programs from elsewhere lie on the Bench of each client."
     )

@@ -57,7 +57,7 @@ class ComingNeed(ClientRecord):
 
     from_day, until_day: the first day and the first after the last, None = for good; since: what is
     older within a need comes first; act: of the proposal that makes the need, about: its steps,
-    words: its reasons.
+    words: its reasons as data.
     """
 
     taken_away = True
@@ -136,9 +136,9 @@ class SessionResult(ClientRecord):
 
 
 class DecisionVerdict(models.TextChoices):
-    ACCEPTED = "accepted", "accepted"
-    ALTERED = "altered", "altered"
-    REFUSED = "refused", "refused"
+    ACCEPTED = "accepted", _("accepted")
+    ALTERED = "altered", _("altered")
+    REFUSED = "refused", _("refused")
 
 
 class Decision(ClientRecord):

@@ -117,7 +117,7 @@ def _stop_words(row: CaseloadRow) -> str:
     """The stop sign nobody has cleared, with the red flags that were said with it; "" for none."""
     if not row.stop_sign:
         return ""
-    flags = [in_words(RedFlag(flag)) for flag in row.flags_said]
+    flags = [str(in_words(RedFlag(flag))) for flag in row.flags_said]
     return ", ".join([str(SIGNS[StopSign(row.stop_sign)]), *flags])
 
 

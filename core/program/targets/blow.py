@@ -9,8 +9,11 @@ from core.program import limits
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, a_number, a_yes
 from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg
-from core.reason import Because, Reason
+from core.reason import Because, Reason, says
 from core.reference.values import HISS_OVER_OWN_BEST
+
+_AIR = says("asks_air", "{seconds:g} s of air")
+_AIR_SWELL = says("asks_air_swell", "{seconds:g} s of air, swell")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,7 +49,8 @@ class Blow(Asks):
         return (Leg(Activity.AIR, self.seconds),)
 
     def said(self, sound: str) -> str:
-        return f"{self.seconds:g} s of air{', swell' if self.swell else ''}"
+        asked = _AIR_SWELL if self.swell else _AIR
+        return str(asked(seconds=self.seconds))
 
     def air_s(self, rung: float | None) -> float | None:
         return self.seconds if rung is None else rung

@@ -9,7 +9,7 @@ from core.notes.note import Note
 from core.program import limits
 from core.program.settable import Settable, a_count, a_note, a_number
 from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, seconds_of
-from core.reason import Because, Reason
+from core.reason import Because, Reason, says, told_as
 from core.reference.limits import Limit
 
 _FEWEST = 3
@@ -19,6 +19,14 @@ BREATH_ON = Limit(2, COUNT_IN_BEATS, "of 8")
 """The beat of the count-in on which the breath comes."""
 SOUNDED_BEATS = 4
 """Beats the sound of an entry lasts, before the next is counted in."""
+
+
+_COUNTED = says("asks_count", "{count} {unit}")
+_NEAR = says("asks_near", "{count} near {note}")
+_AT_TEMPO = says("asks_at_tempo", "{count}, {tempo:g} beats/min")
+_UNITS = told_as(
+    "counted", {"times": "times", "phrases": "phrases", "words": "words", "lines": "lines"}
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,9 +91,12 @@ class Counted(Asks):
         return Asked(seconds=self.seconds, note=self.note, count=self.count)
 
     def said(self, sound: str) -> str:
-        near = f" near {self.note}" if self.note else ""
-        beat = f", {self.tempo_bpm:g} beats/min" if self.tempo_bpm else ""
-        return f"{self.count} {self.unit}{near}{beat}"
+        said = _COUNTED(count=self.count, unit=_UNITS.get(self.unit, self.unit))
+        if self.note:
+            said = _NEAR(count=said, note=str(self.note))
+        if self.tempo_bpm:
+            said = _AT_TEMPO(count=said, tempo=self.tempo_bpm)
+        return str(said)
 
     def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         if growth is Growth.TEMPO:

@@ -10,7 +10,11 @@ from core.program import limits
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, a_count, a_note, a_number, a_yes
 from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg
-from core.reason import Because
+from core.reason import Because, says
+
+_GLIDE = says("asks_glide", "“{sound}” {start}→{end}, {seconds:g} s")
+_AND_BACK = says("asks_glide_and_back", "“{sound}” {start}→{end} and back, {seconds:g} s")
+_RISES = says("asks_rises", "{glide}, {times} rises in one breath")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,9 +64,9 @@ class GlidePath(Asks):
         return tuple(Leg(Activity.VOICE, each_s, a, b) for a, b in ways) * self.times
 
     def said(self, sound: str) -> str:
-        more = " and back" if self.back else ""
-        more += f", {self.times} rises in one breath" if self.times > 1 else ""
-        return f"“{sound}” {self.start}→{self.end}{more}, {self.seconds:g} s"
+        way = _AND_BACK if self.back else _GLIDE
+        glide = way(sound=sound, start=str(self.start), end=str(self.end), seconds=self.seconds)
+        return str(_RISES(glide=glide, times=self.times) if self.times > 1 else glide)
 
     def voice_lengths_s(self, *, climbed: bool) -> tuple[float, ...]:
         return (self.seconds,)

@@ -11,7 +11,10 @@ from core.program import limits
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, SettingType, a_number
 from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg, Strict
-from core.reason import Because, Reason
+from core.reason import Because, Reason, says
+
+_HOLDS = says("asks_holds", "“{sound}” {notes}, {seconds} s")
+_WITH_SWELL = says("asks_with_swell", "{asked}, swell")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,9 +92,12 @@ class Holds(Asks):
         return (Leg(Activity.VOICE, hold.seconds, hold.note, hold.note),)
 
     def said(self, sound: str) -> str:
-        seconds = "/".join(dict.fromkeys(f"{hold.seconds:g}" for hold in self.holds))
-        notes = " ".join(hold.note.name for hold in self.holds)
-        return f"“{sound}” {notes}, {seconds} s{', swell' if self.swell else ''}"
+        asked = _HOLDS(
+            sound=sound,
+            notes=" ".join(hold.note.name for hold in self.holds),
+            seconds="/".join(dict.fromkeys(f"{hold.seconds:g}" for hold in self.holds)),
+        )
+        return str(_WITH_SWELL(asked=asked) if self.swell else asked)
 
     def setting(self, key: str) -> Any:
         """None for the seconds of notes that are held for different times."""

@@ -9,7 +9,9 @@ from core.program import limits
 from core.program.rungs import checked_hold
 from core.program.settable import Settable, a_note, a_number
 from core.program.targets.common import Activity, Asked, Asks, HoldSeconds, Leg
-from core.reason import Because
+from core.reason import Because, says
+
+_JOIN = says("asks_join", "hiss {hiss_s:g} s, buzz {buzz_s:g} s on {note}")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,4 +58,4 @@ class Join(Asks):
         return self.hiss_s
 
     def said(self, sound: str) -> str:
-        return f"hiss {self.hiss_s:g} s, buzz {self.buzz_s:g} s on {self.note}"
+        return str(_JOIN(hiss_s=self.hiss_s, buzz_s=self.buzz_s, note=str(self.note)))

@@ -7,7 +7,13 @@ from core.catalogue.words import Growth
 from core.program import limits
 from core.program.settable import Settable, a_count, a_number, a_yes
 from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, seconds_of
-from core.reason import Because, Reason
+from core.reason import Because, Reason, says
+
+_PACE = says(
+    "asks_pace",
+    "in {beats_in}, out {beats_out} beats at {tempo:g}/min = {in_s:.1f} / {out_s:.1f} s, {breaths} breaths",
+)
+_LAST_PUFF = says("asks_last_puff", "{asked}, last puff")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,11 +76,15 @@ class Pace(Asks):
         return (Leg(Activity.IN, self.in_s), Leg(Activity.OUT, self.out_s))
 
     def said(self, sound: str) -> str:
-        puff = ", last puff" if self.last_puff else ""
-        return (
-            f"in {self.beats_in}, out {self.beats_out} beats at {self.tempo_bpm:g}/min = "
-            f"{self.in_s:.1f} / {self.out_s:.1f} s, {self.breaths} breaths{puff}"
+        asked = _PACE(
+            beats_in=self.beats_in,
+            beats_out=self.beats_out,
+            tempo=self.tempo_bpm,
+            in_s=self.in_s,
+            out_s=self.out_s,
+            breaths=self.breaths,
         )
+        return str(_LAST_PUFF(asked=asked) if self.last_puff else asked)
 
     def air_s(self, rung: float | None) -> float | None:
         return self.out_s if rung is None else seconds_of(rung, self.tempo_bpm)

@@ -10,7 +10,11 @@ from core.notes.scale import DEGREES
 from core.program import limits
 from core.program.settable import Settable, SettingType, a_number
 from core.program.targets.common import Activity, Asked, Asks, Leg, Tempo, seconds_of
-from core.reason import Because, Reason
+from core.reason import Because, Reason, says
+
+_TUNE = says("asks_tune", "“{tune}”: {notes}")
+_KEYS = says("asks_keys", "{count} keys, {first} ↓ {lowest} ↑ {highest}")
+_PATTERN = says("asks_pattern", "{degrees} in {keys}, {tempo:g} beats/min, {seconds:.0f} s")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,8 +93,16 @@ class Pattern(Asks):
         return replace(self, **{key: value}, tune=tune, because=because)
 
     def said(self, sound: str) -> str:
-        degrees = " ".join(map(str, self.degrees))
-        keys = f"{len(self.keys)} keys, {self.keys[0]} ↓ {min(self.keys)} ↑ {max(self.keys)}"
-        where = keys if len(self.keys) > 1 else f"{self.keys[0]}"
-        tune = f"“{self.tune}”: " if self.tune else ""
-        return f"{tune}{degrees} in {where}, {self.tempo_bpm:g} beats/min, {self.seconds:.0f} s"
+        keys = _KEYS(
+            count=len(self.keys),
+            first=str(self.keys[0]),
+            lowest=str(min(self.keys)),
+            highest=str(max(self.keys)),
+        )
+        notes = _PATTERN(
+            degrees=" ".join(map(str, self.degrees)),
+            keys=keys if len(self.keys) > 1 else str(self.keys[0]),
+            tempo=self.tempo_bpm,
+            seconds=self.seconds,
+        )
+        return str(_TUNE(tune=self.tune, notes=notes) if self.tune else notes)

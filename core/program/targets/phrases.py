@@ -9,11 +9,14 @@ from core.notes.note import Note
 from core.program import limits
 from core.program.settable import Settable, a_count, a_note, a_number
 from core.program.targets.common import Asked, Asks
-from core.reason import Because
+from core.reason import Because, says
 
 IN_A_PIECE = 5
 """So many phrases are one attempt: the tone is heard again before each five."""
 _FEWEST = 5
+
+
+_PHRASES = says("asks_phrases", "{count} phrases near {note}")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,7 +63,7 @@ class Phrases(Asks):
         )
 
     def said(self, sound: str) -> str:
-        return f"{self.count} phrases near {self.note}"
+        return str(_PHRASES(count=self.count, note=str(self.note)))
 
     def shorter(self, less_s: float, *, graded: bool, rungs_are_targets: bool) -> Self | None:
         count = int(self.count - less_s / self.seconds_each)

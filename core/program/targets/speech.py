@@ -8,11 +8,14 @@ from core.catalogue.words import Growth
 from core.program import limits
 from core.program.settable import Settable, a_number
 from core.program.targets.common import Asked, Asks
-from core.reason import Because, Reason
+from core.reason import Because, Reason, says
 
 LONGEST_PIECE_S = 90.0
 """Longest piece of speech recorded in one attempt; a recording ends at 120 s."""
 _SHORTEST_S = 20.0
+
+
+_SPOKEN = says("asks_speech", "“{sound}” {seconds:g} s")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,7 +42,7 @@ class Speech(Asks):
         return Asked(seconds=self.seconds / self.attempts)
 
     def said(self, sound: str) -> str:
-        return f"“{sound}” {self.seconds:g} s"
+        return str(_SPOKEN(sound=sound, seconds=self.seconds))
 
     def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         return replace(self, seconds=value, because=because) if growth is Growth.SECONDS else None

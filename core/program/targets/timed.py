@@ -7,9 +7,13 @@ from core.catalogue.words import Growth
 from core.program import limits
 from core.program.settable import Settable, a_count, a_number
 from core.program.targets.common import Activity, Asked, Asks, Leg
-from core.reason import Because, Reason
+from core.reason import Because, Reason, says
 
 _SHORTEST_S = 15.0
+
+
+_TIMED = says("asks_timed", "{seconds:g} s")
+_EACH_SIDE = says("asks_each_side", "{seconds:g} s a side")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,7 +52,8 @@ class Timed(Asks):
         return (Leg(Activity.MOVEMENT, self.seconds_a_side),) * self.sides
 
     def said(self, sound: str) -> str:
-        return f"{self.seconds_a_side:g} s{' a side' if self.sides > 1 else ''}"
+        asked = _EACH_SIDE if self.sides > 1 else _TIMED
+        return str(asked(seconds=self.seconds_a_side))
 
     def climbed(self, growth: Growth, value: float, because: Reason) -> Self | None:
         if growth is not Growth.SECONDS:

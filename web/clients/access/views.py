@@ -10,7 +10,7 @@ from django.shortcuts import redirect, render
 from django.utils.functional import Promise
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_lazy
+from django.utils.translation import gettext_lazy, gettext_noop
 from django.views.decorators.http import require_GET, require_http_methods
 
 from core.formats.spreadsheet import as_words
@@ -180,7 +180,12 @@ def _where(row: AccessEvent) -> str:
 
 
 def _saved(request, rows) -> HttpResponse:
-    note_access(request.clinic, user=request.user, what="saved the access list", now=clock.now())
+    note_access(
+        request.clinic,
+        user=request.user,
+        what=gettext_noop("saved the access list"),
+        now=clock.now(),
+    )
     found = list(rows)
     names, out = _names(request.clinic, found), io.StringIO()
     writer = csv.writer(out)

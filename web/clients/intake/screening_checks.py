@@ -80,7 +80,7 @@ def _check_flags(form: Any, data: Mapping[str, Any]) -> None:
         elif flag not in form.present and day is not None and flag not in form.before:
             form.add_error(f"noted_{flag.value}", _now("Answer “Yes”, or remove the date."))
     if form.mistaken and not data.get("mistaken_why", "").strip():
-        names = ", ".join(in_words(flag) for flag in sorted(form.mistaken))
+        names = ", ".join(str(in_words(flag)) for flag in sorted(form.mistaken))
         words = _now(
             "%(names)s: noted before and not cleared yet, so the answer stays “Yes”. If it was noted in "
             "error, write why."

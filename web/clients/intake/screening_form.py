@@ -9,7 +9,7 @@ from django.utils.translation import gettext as _now
 from django.utils.translation import gettext_lazy as _
 
 from core.catalogue.words import EQUIPMENT_WORDS, SKILL_WORDS
-from core.safety.circumstances import Circumstance, Event, Living, bearings
+from core.safety.circumstances import Circumstance, Event, Living, asked_words
 from core.safety.condition import FROM_THE_RECORD, Condition, in_plain_words
 from core.safety.screening import RedFlag, Screening, in_words, opens_when
 from core.safety.state import AIRWAY_WORDS, RELEASE_WORDS, VOICE_WORDS
@@ -129,9 +129,7 @@ class ScreeningForm(forms.Form):
     movement_examined_on = _day(_("Movement of the folds examined on"))
     equipment = _checks(_("Equipment at home"), EQUIPMENT_WORDS.items())
     cannot = _checks(_("The client cannot"), SKILL_WORDS.items())
-    circumstances = _checks(
-        _("Circumstances"), [(one, told.asked) for one, told in bearings().items()]
-    )
+    circumstances = _checks(_("Circumstances"), asked_words().items())
     tone_heard = _yes_or_no(_("Hearing loss: is the reference tone heard?"))
     medication = forms.CharField(label=_("Medication"), required=False, max_length=300)
     medication_times = forms.CharField(

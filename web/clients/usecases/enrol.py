@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from datetime import date
 
 from django.db import OperationalError, connection, transaction
+from django.utils.translation import gettext_noop
 
 from core.catalogue.words import Equipment, Skill
 from core.safety.circumstances import Living
@@ -108,6 +109,6 @@ def erase_client(client: Client, *, by: User, now) -> None:
 
 @transaction.atomic
 def _erase(client: Client, *, by: User, now) -> None:
-    note_access(client.clinic, user=by, what="erased", subject_id=client.pk, now=now)
+    note_access(client.clinic, user=by, what=gettext_noop("erased"), subject_id=client.pk, now=now)
     with connection.cursor() as cursor:
         cursor.execute("SELECT erase_client(%s)", [client.pk])

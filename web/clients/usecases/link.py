@@ -8,6 +8,7 @@ from django.contrib.auth.hashers import check_password, make_password
 from django.db import transaction
 from django.db.models import Sum
 from django.utils.crypto import salted_hmac
+from django.utils.translation import gettext_noop
 
 from web.clients.models import Client, ClientAccess, LinkTry
 from web.clients.signals import record_changed
@@ -95,7 +96,9 @@ def try_pin(access_id, pin: str, *, now, address: str = "") -> ClientAccess | No
     note_access(
         access.client.clinic,
         user=None,
-        what="link opened with its PIN" if right else "wrong PIN at a link",
+        what=gettext_noop("link opened with its PIN")
+        if right
+        else gettext_noop("wrong PIN at a link"),
         subject_id=access.client_id,
         now=now,
     )

@@ -4,6 +4,8 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
+from django.utils.translation import gettext as _
+
 from core.notes.note import Note
 from core.notes.range import ComfortableRange
 from web.design.drawings.svg import FAINT, INK, STRAW, Svg
@@ -75,14 +77,14 @@ class Ground:
                 "line", x1=x, y1=_TOP, x2=x, y2=self.level + 16, stroke=INK, stroke_width=1,
                 stroke_dasharray="2 5",
             )  # fmt: skip
-            self._under(svg, x, f"transition {self.comfort.transition}")
+            self._under(svg, x, _("transition %(note)s") % {"note": self.comfort.transition})
         if self.comfort.speaking:
             x = self.x(self.comfort.speaking.number)
             svg.add(
                 "path", d=f"M{x - 7:.1f} {self.level + 8} q3.5 -6 7 0 t7 0", stroke=INK,
                 stroke_width=2, fill="none",
             )  # fmt: skip
-            self._under(svg, x, f"speaking {self.comfort.speaking}")
+            self._under(svg, x, _("speaking %(note)s") % {"note": self.comfort.speaking})
 
     def _under(self, svg: Svg, x: float, words: str) -> None:
         y = self.level + 34 + 3 * (self.size + 1)
@@ -111,7 +113,7 @@ class Ground:
 
     def _names(self, svg: Svg, named: set[Note]) -> None:
         numbers = [note.number for note in named]
-        ends = {self.comfort.lowest: "lowest", self.comfort.highest: "highest"}
+        ends = {self.comfort.lowest: _("lowest"), self.comfort.highest: _("highest")}
         line, size, foot = self.size + 1, self.size, self.level + 33
         for note in sorted(named):
             x = self.x(note.number)

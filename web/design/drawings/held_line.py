@@ -17,6 +17,7 @@ from web.design.drawings.held_marks import (
     draw_stretches,
 )
 from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
+from web.design.numbers import number_text
 
 WIDTH, LEFT, RIGHT = 860.0, 56.0, 14.0
 PITCH_TOP, PITCH_FOOT, LEVEL_TOP, LEVEL_FOOT, HEIGHT = 34.0, 250.0, 296.0, 376.0, 404.0
@@ -137,7 +138,7 @@ def _ground(svg: Svg, place: _Scale, line: HeldLine) -> None:
     for second in _ticks(place.seconds):
         x = place.x(second)
         svg.add("line", x1=x, x2=x, y1=LEVEL_FOOT, y2=LEVEL_FOOT + 5, stroke=INK, stroke_width=1)
-        svg.text(x, LEVEL_FOOT + 20, f"{second:g} s", text_anchor="middle", font_size=14)
+        svg.text(x, LEVEL_FOOT + 20, f"{number_text(second)} s", text_anchor="middle", font_size=14)
 
 
 def _ticks(seconds: float) -> list[float]:
@@ -190,7 +191,7 @@ def _breaks(svg: Svg, place: _Scale, line: HeldLine) -> None:
         x, wide = place.x(start), place.x(end) - place.x(start)
         svg.add("rect", x=x, y=PITCH_TOP, width=max(wide, 2), height=PITCH_FOOT - PITCH_TOP,
                 fill=STRAW, fill_opacity=0.45, stroke=CLAY, stroke_width=1)  # fmt: skip
-        words = f"{line.words['gap']} {end - start:.2f} s"
+        words = f"{line.words['gap']} {number_text(end - start, '.2f')} s"
         svg.text(x + wide / 2, PITCH_TOP + 12, words, text_anchor="middle", font_size=14, fill=CLAY)
     for second in line.jumps_s:
         x = place.x(second)
@@ -218,7 +219,7 @@ def _ends(svg: Svg, place: _Scale, line: HeldLine) -> None:
             data_left=LEFT, data_px_a_second=place.px_a_second,
             tabindex=0 if line.editable else None, role="slider" if line.editable else None,
             aria_label=words, aria_valuenow=round(second, 2), aria_valuemin=0,
-            aria_valuemax=round(place.seconds, 2), aria_valuetext=f"{second:.2f} s",
+            aria_valuemax=round(place.seconds, 2), aria_valuetext=f"{number_text(second, '.2f')} s",
         )  # fmt: skip
         svg.add("rect", x=-10, y=0, width=20, height=LEVEL_FOOT, fill=INK, fill_opacity=0)
         svg.add("line", x1=0, x2=0, y1=PITCH_TOP - 6, y2=LEVEL_FOOT, stroke=colour, stroke_width=2)
@@ -226,6 +227,6 @@ def _ends(svg: Svg, place: _Scale, line: HeldLine) -> None:
             svg.add("circle", cx=0, cy=PITCH_TOP - 10, r=6, fill=colour)
         leftward = name == "onset" or x > WIDTH - ROOM_FOR_SECONDS
         anchor, aside = ("end", -11) if leftward else ("start", 11)
-        svg.text(aside, PITCH_TOP - 8, f"{second:.2f} s", text_anchor=anchor, fill=colour,
+        svg.text(aside, PITCH_TOP - 8, f"{number_text(second, '.2f')} s", text_anchor=anchor, fill=colour,
                  font_weight=700)  # fmt: skip
         svg.close()

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from django.utils.safestring import SafeString
 
 from web.design.drawings.svg import FAINT, INK, PAPER, REED, STRAW, Svg
+from web.design.numbers import number_text
 
 _TALLEST = 1.1
 
@@ -49,6 +50,6 @@ def own_reeds(reeds: Sequence[OwnReed], *, label: str) -> SafeString:
         if reed.best_s is not None and reed.best_s >= reed.target_s:
             svg.add("circle", cx=x, cy=head - 14, r=6, fill=STRAW, stroke=INK, stroke_width=1.5)
         svg.text(x, ground + 26, reed.name, text_anchor="middle", font_size=22)
-        best = "–" if reed.best_s is None else f"{reed.best_s:.1f} s"
+        best = "–" if reed.best_s is None else f"{number_text(reed.best_s, '.1f')} s"
         svg.text(x, ground + 52, best, text_anchor="middle", font_size=21, font_weight=600)
     return svg.done()

@@ -5,11 +5,13 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from django.utils.safestring import SafeString
+from django.utils.translation import gettext as _
 
 from core.notes.note import Note
 from core.notes.range import ComfortableRange
 from web.design.drawings.ground import Ground
 from web.design.drawings.svg import CLAY, INK, PAPER, REED, WATER, Svg
+from web.design.numbers import filled, number_text
 
 ON_THE_BENCH: dict[str, Any] = {"width": 640, "height": 356, "size": 14.5}
 """Where a drawing is edited it stands in a narrower column: 14.5 units are 13 px there."""
@@ -80,7 +82,12 @@ def _waterline(svg: Svg, goal_s: float, ground: Ground) -> None:
         fill="none",
     )  # fmt: skip
     svg.text(
-        right, y - 6, f"goal {goal_s:g} s", text_anchor="end", fill=WATER, font_size=ground.size
+        right,
+        y - 6,
+        filled(_("goal %(seconds)g s"), {"seconds": goal_s}),
+        text_anchor="end",
+        fill=WATER,
+        font_size=ground.size,
     )
 
 
@@ -90,12 +97,13 @@ def _reed(svg: Svg, reed: Reed, ground: Ground, *, editable: bool, label: bool) 
     y = ground.y(reed.seconds)
     bend = 16 if reed.why_outside else 0
     colour = CLAY if reed.why_outside else REED
-    words = f"{reed.name} {reed.note} {reed.seconds:g} s".strip()
+    words = f"{reed.name} {reed.note} {number_text(reed.seconds)} s".strip()
+    told = filled(_("%(note)s, %(seconds)g seconds"), {"note": reed.note, "seconds": reed.seconds})
     svg.open(
         "g", class_="reed", data_key=reed.key if editable else None, tabindex=0 if editable else None,
         role="slider" if editable else None, aria_label=words if editable else None,
         aria_valuenow=reed.seconds if editable else None,
-        aria_valuetext=f"{reed.note}, {reed.seconds:g} seconds" if editable else None,
+        aria_valuetext=told if editable else None,
         data_px_semitone=round(ground.px_a_semitone, 2) if editable else None,
         data_px_second=round(ground.px_a_second, 3) if editable else None,
     )  # fmt: skip
@@ -126,7 +134,7 @@ def _reed(svg: Svg, reed: Reed, ground: Ground, *, editable: bool, label: bool) 
     svg.close()
     if label:
         svg.text(
-            x + bend, y - 12, f"{reed.seconds:g}", text_anchor="middle", font_weight=600,
+            x + bend, y - 12, number_text(reed.seconds), text_anchor="middle", font_weight=600,
             fill=colour, class_="seconds", font_size=ground.size,
         )  # fmt: skip
     svg.close()

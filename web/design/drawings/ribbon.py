@@ -8,6 +8,8 @@ from django.utils.safestring import SafeString
 from core.dose.ribbon import Passing, RibbonStretch, ribbon_of
 from core.program.routine import Routine
 from web.design.drawings.svg import FAINT, INK, PAPER, REED, STRAW, Svg
+from web.design.numbers import number_text
+from web.design.speaking import in_their_words
 
 WIDTH, _HEIGHT = 640.0, 78.0
 _FOOT, _SIZE = 32.0, 14.5
@@ -25,7 +27,7 @@ def session_ribbon(
 ) -> SafeString:
     """The stretches of a sitting; chosen: the step that is marked; link: where a step leads."""
     stretches = ribbon_of(routine)
-    names = {step.step_id: step.name for step in routine.steps}
+    names = {step.step_id: in_their_words(step.name) for step in routine.steps}
     total = stretches[-1].ends_s if stretches else 1.0
     per_s = (WIDTH - 4) / total
     svg = Svg(WIDTH, _HEIGHT, label=label, kind="ribbon", role="group")
@@ -36,7 +38,7 @@ def session_ribbon(
         svg.open("a", href=link(step_id) if link else None, data_pick=step_id, aria_label=names[step_id],
                  aria_current="step" if step_id == chosen else None)  # fmt: skip
         minutes = (run[-1].ends_s - run[0].begins_s) / 60
-        svg.title(f"{names[step_id]}, {minutes:.1f} min")
+        svg.title(f"{names[step_id]}, {number_text(minutes, '.1f')} min")
         if step_id == chosen:
             svg.add(
                 "rect", x=x, y=0, width=end - x, height=_HEIGHT - 26, fill=FAINT, fill_opacity=0.55

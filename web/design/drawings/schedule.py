@@ -5,10 +5,12 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from django.utils.safestring import SafeString
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 
 from core.dose.calendar import asked_on, stage_on
 from core.program.dosing import Dose
-from web.design.dates import short_day, weekday
+from web.design.dates import short_day, weekday, weekday_name, weekday_short
 from web.design.drawings.svg import CLAY, FAINT, INK, PAPER, REED, STRAW, Svg
 
 _LEFT, _TOP, _COLUMN, _ROW, _SIZE = 76.0, 26.0, 44.0, 25.0, 14.5
@@ -65,23 +67,27 @@ def schedule(
 
 def _weekday(svg: Svg, day: date, x: float, routine: str, *, on: bool) -> None:
     svg.open("g", class_="toggle", tabindex=0, role="checkbox", aria_checked="true" if on else "false",
-             aria_label=f"{day:%A}", data_weekday=day.isoweekday(), data_routine=routine)  # fmt: skip
+             aria_label=weekday_name(day), data_weekday=day.isoweekday(), data_routine=routine)  # fmt: skip
     svg.add("rect", x=x + 1, y=1, width=_COLUMN - 4, height=_TOP - 5, fill=STRAW if on else PAPER,
             fill_opacity=0.55 if on else 0.01, stroke=INK, stroke_width=0.75, rx=2)  # fmt: skip
-    svg.text(x + _COLUMN / 2 - 1, 17, f"{day:%a}", text_anchor="middle", font_size=_SIZE)
+    svg.text(x + _COLUMN / 2 - 1, 17, weekday_short(day), text_anchor="middle", font_size=_SIZE)
     svg.close()
 
 
 def _day(svg: Svg, one: DaysAhead, x: float, y: float, today: date) -> None:
-    words = "away" if one.away else f"{one.asked} home session{'s' if one.asked != 1 else ''}"
-    more = (", visit" if one.visit else "") + (", taper" if one.taper else "")
+    sessions = ngettext("%(n)s home session", "%(n)s home sessions", one.asked) % {"n": one.asked}
+    told = [
+        _("away") if one.away else sessions,
+        _("visit") if one.visit else "",
+        _("taper") if one.taper else "",
+    ]
     svg.open("g", class_="toggle", data_away=one.day.isoformat())
-    svg.title(f"{weekday(one.day)}: {words}{more}")
+    svg.title(f"{weekday(one.day)}: {', '.join(filter(None, told))}")
     svg.add("rect", x=x + 1, y=y, width=_COLUMN - 4, height=_ROW - 2, rx=2,
             fill=CLAY if one.away else PAPER, fill_opacity=0.2 if one.away else 0.01,
             stroke=INK if one.day == today else FAINT, stroke_width=1.5 if one.day == today else 0.75)  # fmt: skip
     if one.away:
-        svg.text(x + _COLUMN / 2 - 1, y + 17, "away", text_anchor="middle", font_size=_SIZE)
+        svg.text(x + _COLUMN / 2 - 1, y + 17, _("away"), text_anchor="middle", font_size=_SIZE)
     for place in range(one.asked):
         svg.add("rect", x=x + 5 + 6 * place, y=y + 4, width=4, height=_ROW - 10, fill=REED,
                 fill_opacity=0.35 if one.taper else 0.9)  # fmt: skip

@@ -3,9 +3,11 @@
 from collections.abc import Mapping, Sequence
 
 from django.utils.safestring import SafeString
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 
 from core.dose.tide import Stroke, TideDay
-from web.design.dates import short_day, weekday
+from web.design.dates import short_day, weekday, weekday_short
 from web.design.drawings.svg import CLAY, FAINT, INK, REED, STRAW, WATER, Svg
 
 _BAR_W, _BAR_H = 7, 16
@@ -13,6 +15,16 @@ _DAY_W = 17.0
 _STRIP_H = 38.0
 _TEXT = 13.2
 _MOST_ROWS = 4
+
+
+_STROKES = {
+    Stroke.KEPT: gettext_lazy("kept"),
+    Stroke.SHORT: gettext_lazy("short"),
+    Stroke.MISSED: gettext_lazy("missed"),
+    Stroke.ADDED: gettext_lazy("added"),
+    Stroke.STOPPED: gettext_lazy("stopped"),
+    Stroke.AHEAD: gettext_lazy("ahead"),
+}
 
 
 def tide_strip(days: Sequence[TideDay], *, label: str) -> SafeString:
@@ -40,7 +52,11 @@ def tide_table(days: Sequence[TideDay], *, label: str) -> SafeString:
     svg = Svg(74 + 7 * column, 22 + row * len(weeks), label=label, kind="tide-table")
     for place, day in enumerate(weeks[0] if weeks else ()):
         svg.text(
-            74 + place * column + 14, 14, f"{day.day:%a}", text_anchor="middle", font_size=_TEXT
+            74 + place * column + 14,
+            14,
+            weekday_short(day.day),
+            text_anchor="middle",
+            font_size=_TEXT,
         )
     for number, week in enumerate(weeks):
         ground = 22 + row * number + row - 8
@@ -62,7 +78,7 @@ def _rows_of(day: TideDay) -> int:
 
 def _day(svg: Svg, day: TideDay, x: float, ground: float) -> None:
     svg.open("g")
-    words = ", ".join(stroke.value for stroke in day.strokes) or "nothing prescribed"
+    words = ", ".join(str(_STROKES[stroke]) for stroke in day.strokes) or _("nothing prescribed")
     svg.title(f"{weekday(day.day)}: {words}")
     beside = min(11.0, 33.0 / max(len(day.strokes), 1))
     for place, stroke in enumerate(day.strokes):

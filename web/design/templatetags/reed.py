@@ -8,6 +8,8 @@ from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
 from web.design import dates
+from web.design.numbers import number_text
+from web.design.speaking import in_their_words
 
 register = template.Library()
 for _day in (
@@ -22,6 +24,7 @@ for _day in (
     dates.short_moment,
     dates.medium_moment,
     dates.long_moment,
+    dates.clock_time,
 ):
     register.filter(_day.__name__, _day, expects_localtime=True)
 
@@ -31,12 +34,15 @@ def _missing(value) -> bool:
     return value is None or value == ""
 
 
+register.filter("translated", in_their_words)
+
+
 @register.filter
 def seconds(value, places: int = 1) -> str:
     """Seconds with unit, or words when there is no number."""
     if _missing(value):
         return _("not measurable")
-    return f"{float(value):.{places}f} s"
+    return f"{number_text(float(value), f'.{places}f')} s"
 
 
 @register.filter
@@ -44,25 +50,25 @@ def signed(value, unit: str = "") -> str:
     """A number with its sign and unit; a dash when there is none."""
     if _missing(value):
         return "–"
-    return f"{float(value):+.1f} {unit}".strip().replace("-", "−")
+    return f"{number_text(float(value), '+.1f')} {unit}".strip()
 
 
 @register.filter
 def plain(value, unit: str = "") -> str:
     """A number with one decimal and its unit; a dash when there is none."""
-    return "–" if _missing(value) else f"{float(value):.1f} {unit}".strip()
+    return "–" if _missing(value) else f"{number_text(float(value), '.1f')} {unit}".strip()
 
 
 @register.filter
 def fine(value, unit: str = "") -> str:
     """A number with two decimals and its unit; a dash when there is none."""
-    return "–" if _missing(value) else f"{float(value):.2f} {unit}".strip()
+    return "–" if _missing(value) else f"{number_text(float(value), '.2f')} {unit}".strip()
 
 
 @register.filter
 def compact(value) -> str:
     """A number without needless zeros: 6.5, 7."""
-    return "–" if _missing(value) else f"{float(value):g}".replace("-", "−")
+    return "–" if _missing(value) else number_text(float(value))
 
 
 @register.filter

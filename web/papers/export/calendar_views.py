@@ -3,6 +3,7 @@
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.utils.translation import gettext_noop
 from django.views.decorators.http import require_GET
 
 from core.formats.calendar_file import TYPE
@@ -25,7 +26,7 @@ def calendar(request, client_id):
     except UsecaseRefused as refused:
         messages.error(request, refused.words)
         return redirect("papers:papers", client.pk)
-    request.noted_as = "saved the calendar"
+    request.noted_as = gettext_noop("saved the calendar")
     return _file(data)
 
 

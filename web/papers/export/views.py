@@ -4,6 +4,7 @@ from django.contrib import messages
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_noop
 from django.views.decorators.http import require_GET, require_POST
 
 from core.errors import CoreError, PlanError
@@ -39,7 +40,7 @@ def music(request, client_id, step_id, kind):
     if step is None or not can_be_music(step):
         raise Http404
     write, content_type = _WAYS[kind]
-    request.noted_as = "exported"
+    request.noted_as = gettext_noop("exported")
     answer = HttpResponse(write(line_of(step)), content_type=content_type)
     answer["Content-Disposition"] = f'attachment; filename="{step.task}.{kind}"'
     return answer
@@ -66,7 +67,7 @@ def hospital(request, client_id):
     client = client_of(request, client_id)
     now = clock.now()
     first, last = window_of(request.GET, clock.local_date(now, client.time_zone))
-    request.noted_as = "exported"
+    request.noted_as = gettext_noop("exported")
     answer = JsonResponse(
         bundle_for(client, first=first, last=last, now=now),
         json_dumps_params={"ensure_ascii": False, "indent": 1},

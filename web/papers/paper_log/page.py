@@ -13,6 +13,8 @@ from core.sheets.rows import SheetColumn, SheetRow, Wants, columns_of, rows_of
 from core.sheets.sitting import KEPT_BY_DEVICE, PaperSession, Query, cell_name
 from web.clients.models import Client
 from web.design.dates import short_day
+from web.design.numbers import number_text
+from web.design.speaking import in_their_words
 from web.practice.models import Attempt, Entry, HomeSession, Outcome
 from web.practice.usecases.save_paper_session import FROM_PAPER, session_id_of
 from web.programs.models import ProgramVersion
@@ -109,11 +111,13 @@ class SheetPage:
         ]
         lines, before = [], ""
         for row in self.rows:
-            begins = row.step.name if row.step.step_id != before else ""
+            begins = in_their_words(row.step.name) if row.step.step_id != before else ""
             before = row.step.step_id
             label = _label(row)
             cells = [
-                self._cell(cell_name(row, c), c, kept, f"{begins or row.step.name} {label}")
+                self._cell(
+                    cell_name(row, c), c, kept, f"{begins or in_their_words(row.step.name)} {label}"
+                )
                 for c in columns
             ]
             lines.append(PaperLogLine(label, _wants(row), begins, cells))
@@ -217,9 +221,9 @@ def maybe_saved(
 
 def _label(row: SheetRow) -> str:
     if row.note is not None:
-        return f"{row.note.name} · {row.target_s:g} s"
+        return f"{row.note.name} · {number_text(row.target_s)} s"
     if row.wants is Wants.SECONDS:
-        return f"{row.target_s:g} s"
+        return f"{number_text(row.target_s)} s"
     return _("done") if row.wants is Wants.TIMES else _("count of %(most)s") % {"most": row.count}
 
 

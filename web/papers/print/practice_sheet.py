@@ -13,6 +13,7 @@ from core.program.routine import Routine
 from core.sheets.rows import SheetColumn, SheetRow, Wants, columns_of, rows_of
 from web.clinic.models import User
 from web.clinic.refusal import UsecaseRefused
+from web.design.numbers import number_text
 from web.design.speaking import in_their_words, speaking
 from web.papers.models import IssuedKind
 from web.papers.paper_log.page import DAYS
@@ -131,7 +132,7 @@ def _line(row: SheetRow, before: SheetRow | None, beside: int) -> PaperLine:
     if held:
         place = "" if row.place is None or row.step.target.attempts == 1 else f"{row.place + 1}"
         note = row.note.name if row.note else ""
-        aim = " · ".join(filter(None, (place, note, f"{row.target_s:g} s")))
+        aim = " · ".join(filter(None, (place, note, f"{number_text(row.target_s)} s")))
     elif row.wants is Wants.COUNT:
         aim = _("how many of %(count)s") % {"count": row.count}
     elif row.tries == 1:

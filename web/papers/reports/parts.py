@@ -15,6 +15,7 @@ from core.dose.tide import adherence_of
 from core.grading.act import Act
 from core.grading.baseline_change import BaselineFigure
 from core.program.step_words import asks_words
+from core.reason import reasons_from
 from core.reference.values import (
     PHONATION_QUOTIENT_HIGH,
     PHONATION_QUOTIENT_LOW,
@@ -30,6 +31,8 @@ from web.clients.models import Client
 from web.clinic.clock import local_date
 from web.design.dates import long_day, medium_day
 from web.design.drawings.tide_table import tide_table
+from web.design.numbers import filled
+from web.design.speaking import in_their_words
 from web.figures.words import name_of, spread_of, value_of
 from web.review.caseload.row import RowFile
 from web.review.deciding.proposals import TITLES
@@ -105,10 +108,10 @@ def _examination(data: ReportData) -> ReportPart:
         lines.append((_("Larynx examined %(day)s. %(findings)s") % values).strip())
     else:
         lines.append(_("The larynx was not examined yet."))
-    flags = [in_words(flag) for flag in sorted(screening.open_flags(data.today))]
+    flags = [str(in_words(flag)) for flag in sorted(screening.open_flags(data.today))]
     if flags:
         lines.append(_("Open red flags: %(flags)s.") % {"flags": ", ".join(flags)})
-    conditions = [in_plain_words(one) for one in sorted(screening.conditions)]
+    conditions = [str(in_plain_words(one)) for one in sorted(screening.conditions)]
     if conditions:
         lines.append(_("Known: %(conditions)s.") % {"conditions": ", ".join(conditions)})
     return ReportPart(_("Screening"), lines)
@@ -148,22 +151,22 @@ def _sources(measured: MeasuredView, client: Client) -> list[str]:
     view, clinic, found = measured.view, client.clinic, []
     if view.phonation_s is not None:
         words = _("Phonation time under %(limit)g s is flagged in adults: %(source)s.")
-        found.append(words % {"limit": clinic.short_phonation_s, "source": SHORT_PHONATION.source})
+        found.append(
+            filled(words, {"limit": clinic.short_phonation_s, "source": SHORT_PHONATION.source})
+        )
     if view.sz_ratio is not None:
         words = _(
             "s/z ratio from %(limit)g is flagged; it says nothing when both are short: %(source)s."
         )
-        found.append(words % {"limit": clinic.sz_ratio_flag, "source": SZ_RATIO_FLAG.source})
+        found.append(filled(words, {"limit": clinic.sz_ratio_flag, "source": SZ_RATIO_FLAG.source}))
     if view.quotient_ml_per_s is not None and view.capacity is not None:
         words = _("Phonation quotient, typically %(low)g–%(high)g mL/s: %(source)s.")
-        found.append(
-            words
-            % {
-                "low": PHONATION_QUOTIENT_LOW.number,
-                "high": PHONATION_QUOTIENT_HIGH.number,
-                "source": PHONATION_QUOTIENT_LOW.source,
-            }
-        )
+        values = {
+            "low": PHONATION_QUOTIENT_LOW.number,
+            "high": PHONATION_QUOTIENT_HIGH.number,
+            "source": PHONATION_QUOTIENT_LOW.source,
+        }
+        found.append(filled(words, values))
         if view.capacity.estimated:
             words = _(
                 "The vital capacity in it is an estimate, 10–15 %% below newer ones: %(source)s."
@@ -177,10 +180,13 @@ def _change(data: ReportData) -> ReportPart:
     if compared is None:
         return ReportPart(_("Change since the first baseline"))
     rows = [(one.name, one.before, one.now, one.by, one.verdict) for one in compared.lines]
-    small = _(
-        "A change counts as more than chance from %(number).2f times the standard deviation of the client's own "
-        "tries: %(source)s."
-    ) % {"number": SMALLEST_REAL_CHANGE.number, "source": SMALLEST_REAL_CHANGE.source}
+    small = filled(
+        _(
+            "A change counts as more than chance from %(number).2f times the standard deviation of the client's own "
+            "tries: %(source)s."
+        ),
+        {"number": SMALLEST_REAL_CHANGE.number, "source": SMALLEST_REAL_CHANGE.source},
+    )
     return ReportPart(
         _("Change since the first baseline, %(day)s") % {"day": long_day(compared.day)},
         head=(_("Measure"), _("Then"), _("Now"), _("By"), _("Against the spread")),
@@ -194,7 +200,7 @@ def _program(data: ReportData) -> ReportPart:
         return ReportPart(_("Program"))
     version = data.versions[-1]
     rows = [
-        (step.name, asks_words(step), f"{step.repetitions}×", _rung(step))
+        (in_their_words(step.name), asks_words(step), f"{step.repetitions}×", _rung(step))
         for routine in version.program.routines
         for step in routine.steps
     ]
@@ -263,7 +269,7 @@ def _decided(data: ReportData) -> ReportPart:
 
 
 def _why(row: Decision) -> str:
-    reasons = [one["words"] for one in row.evidence.get("reasons", ())]
+    reasons = [str(one) for one in reasons_from(row.evidence.get("reasons", ()))]
     return "; ".join([*reasons, *([row.reason] if row.reason else [])])
 
 

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Self
 
-from django.utils.formats import time_format
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
@@ -18,6 +17,7 @@ from core.errors import PlanError
 from core.program.routine import Routine
 from core.program.step import Step
 from web.clients.models import Client
+from web.design.dates import clock_time
 from web.design.speaking import in_their_words
 from web.practice.models import HomeSession, Outcome
 from web.practice.player.routine_words import routine_words, when_words
@@ -99,13 +99,13 @@ def times_words(routine: Routine, count: int) -> str:
         times = times_of_day(routine.dose, count) if count else ()
     except PlanError:
         return ""
-    return ", ".join(time_format(one, "G:i") for one in times)
+    return ", ".join(map(clock_time, times))
 
 
 def things_at_hand(steps: Iterable[Step], tasks: Mapping[str, Task]) -> str:
     """The things its tasks need."""
     needed = {thing for step in steps if step.task in tasks for thing in tasks[step.task].equipment}
-    return ", ".join(in_their_words(EQUIPMENT_WORDS[thing]) for thing in sorted(needed))
+    return ", ".join(str(EQUIPMENT_WORDS[thing]) for thing in sorted(needed))
 
 
 def due_today(

@@ -20,7 +20,7 @@ def clear_stop_signs(client: Client, *, by: User, now) -> int:
     rows = stopped(client)
     if flags := flags_unanswered(client, rows):
         words = _("Screen again first. Said at home: %(flags)s. The stop sign stays.")
-        raise UsecaseRefused(words % {"flags": ", ".join(map(in_words, flags))})
+        raise UsecaseRefused(words % {"flags": ", ".join(str(in_words(flag)) for flag in flags)})
     outbox.withdraw(rows.values_list("pk", flat=True))
     count = rows.update(stop_cleared_at=now, stop_cleared_by=by)
     record_changed.send(HomeSession, client_id=client.pk)

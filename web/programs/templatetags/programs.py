@@ -5,6 +5,7 @@ from django import template
 from core.program.dosing import When
 from core.program.routine_words import WHEN_WORDS
 from core.program.step_words import asks_words, whys_of
+from core.program.taper_words import stage_words
 
 register = template.Library()
 
@@ -14,10 +15,13 @@ def asks(step) -> str:
     return asks_words(step)
 
 
+register.filter("stage_words", stage_words)
+
+
 @register.filter
 def when(code: When) -> str:
     """A time of day in the clinician's words."""
-    return WHEN_WORDS[code]
+    return str(WHEN_WORDS[code])
 
 
 @register.filter

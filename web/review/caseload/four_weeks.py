@@ -9,6 +9,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from web.design.drawings.season_strip import season_strip
+from web.design.speaking import in_their_words
 from web.figures.words import value_of
 from web.review.caseload.facts import COURSE_DAYS
 from web.review.models import CaseloadRow
@@ -39,10 +40,11 @@ def course_from(row: CaseloadRow, today: date) -> FourWeeks | None:
     words = now
     if asked is not None:
         words = _("%(now)s, target %(asked)s") % {"now": now, "asked": value_of(code, asked)}
+    name = in_their_words(row.course["name"])
     label = ngettext(
         "%(name)s: what was held on %(count)s day of four weeks",
         "%(name)s: what was held on %(count)s days of four weeks",
         len(points),
-    ) % {"name": row.course["name"], "count": len(points)}
+    ) % {"name": name, "count": len(points)}
     strip = season_strip(points, first=first, last=today, label=label)
-    return FourWeeks(row.course["name"], words, strip)
+    return FourWeeks(name, words, strip)

@@ -10,6 +10,7 @@ from django.db.models import Q, QuerySet
 from core.dose.tide import Adherence, adherence_of
 from core.grading.act import Proposal
 from core.grading.need import ClientFacts, Need, Needed, need_of
+from core.reason import reasons_data
 from core.safety.gate import Gate
 from web.clinic.records import Unreadable
 from web.review.caseload.row import RowFile, days_of
@@ -96,7 +97,7 @@ class ComingDays:
             made = {"act": self.task.act, "about": about[:_LONGEST], "words": []}
         elif needed.need is Need.EXAMINATION and self._row.active_since is not None:
             blocks = self._gate(max(first, self._file.today)).blocks
-            made["words"] = [str(block) for block in blocks[:_MOST_WORDS]]
+            made["words"] = reasons_data(blocks[:_MOST_WORDS])
         return ComingNeed(
             clinic_id=client.clinic_id,
             client=client,
@@ -114,7 +115,7 @@ class ComingDays:
         return {
             "act": proposal.act.value,
             "about": ", ".join(about)[:_LONGEST],
-            "words": [str(why) for why in proposal.reasons[:_MOST_WORDS]],
+            "words": reasons_data(proposal.reasons[:_MOST_WORDS]),
         }
 
 

@@ -14,6 +14,7 @@ from django.utils.translation import gettext_lazy, ngettext
 from core.dose.tide import Adherence, adherence_of
 from core.grading.act import Act
 from core.grading.need import Need
+from core.reason import reasons_from
 from core.safety.stop import SIGNS, StopSign
 from web.clients.models import Client
 from web.clinic.records import Unreadable, reading
@@ -223,7 +224,7 @@ def reason(coming: ComingNeed, row: CaseloadRow, kept: Adherence, today: date) -
             "asked": kept.prescribed,
         }
     if coming.act:
-        return f"{_what(coming)}: {'; '.join(coming.words)}."
+        return f"{_what(coming)}: {_why(coming)}."
     return {
         Need.EXAMINATION: _waiting(coming),
         Need.BASELINE: _("No baseline yet: measure one in the visit."),
@@ -234,8 +235,12 @@ def reason(coming: ComingNeed, row: CaseloadRow, kept: Adherence, today: date) -
 
 def _waiting(coming: ComingNeed) -> str:
     if coming.words:
-        return _("The program is on hold: %(why)s") % {"why": "; ".join(coming.words)}
+        return _("The program is on hold: %(why)s") % {"why": _why(coming)}
     return _("Waiting: screening or examination of the larynx.")
+
+
+def _why(coming: ComingNeed) -> str:
+    return "; ".join(map(str, reasons_from(coming.words)))
 
 
 def _what(coming: ComingNeed) -> str:

@@ -14,6 +14,8 @@ from core.grading.apply_proposal import changes
 from core.program.program import Program
 from core.program.step import Grade
 from web.design.dates import month_day
+from web.design.numbers import number_text
+from web.design.speaking import in_their_words
 from web.review.models import Decision
 
 TITLES: Mapping[Act, Promise] = {
@@ -87,7 +89,7 @@ def _other_dimension(one: Proposal) -> str:
         Dimension.DEPTH: _("depth: %(to)s cm"),
         Dimension.BORE: _("a wider tube: %(to)s mm"),
     }
-    return words[one.dimension] % {"to": f"{one.to:g}"}
+    return words[one.dimension] % {"to": number_text(one.to)}
 
 
 def key_of(proposal: Proposal) -> str:
@@ -151,7 +153,7 @@ def _grade(one: Proposal, program: Program) -> Grade | None:
 
 
 def _names(one: Proposal, program: Program) -> str:
-    names = {step.step_id: step.name for step in program.all_steps}
+    names = {step.step_id: in_their_words(step.name) for step in program.all_steps}
     return ", ".join(dict.fromkeys(names[step] for step in one.steps if step in names))
 
 

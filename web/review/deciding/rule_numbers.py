@@ -15,6 +15,7 @@ from web.clients.models import Client
 from web.clinic.models import Clinic
 from web.clinic.refusal import UsecaseRefused
 from web.clinic.words import core_words
+from web.design.speaking import in_their_words
 from web.figures.words import heading_of
 from web.review.models import RuleNumber
 
@@ -164,5 +165,5 @@ def _told(rest: list[str]) -> list[str]:
 def rule_name(path: str) -> str:
     """The name of the rule a number is of."""
     code = path.split(".")[0]
-    names = {rule.code: rule.name for rule in rules().steps}
+    names = {rule.code: in_their_words(rule.name) for rule in rules().steps}
     return names.get(code, str(_("every step")))

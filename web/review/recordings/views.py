@@ -5,7 +5,7 @@ from django.core.exceptions import PermissionDenied
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
+from django.utils.translation import gettext_noop, ngettext
 from django.views.decorators.http import require_GET, require_http_methods
 
 from web.clients.models import Client
@@ -86,7 +86,7 @@ def sound(request, client_id, attempt_id):
     kept = get_object_or_404(saved_sounds(person, now), attempt_id=attempt_id)
     if not may_listen(request.user, person):
         raise PermissionDenied
-    request.noted_as = "heard"
+    request.noted_as = gettext_noop("heard")
     answer = HttpResponse(bytes(kept.flac), content_type="audio/flac")
     answer["Cache-Control"] = "no-store"
     answer["Content-Disposition"] = "inline"

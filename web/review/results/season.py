@@ -24,6 +24,7 @@ from web.design.drawings.season import (
     SeasonMark,
     season,
 )
+from web.design.speaking import in_their_words
 from web.figures.words import name_of, number_of, slope_of, unit_of, value_of
 from web.programs.models import ProgramVersion
 from web.review.course_file import CourseFile
@@ -62,7 +63,7 @@ def results(file: CourseFile, *, first: date, last: date) -> Results:
         return Results(first, last, None, [], [])
     found = season_of(file.history, file.rules, first=first, last=last)
     drawing = _drawn(found, file.versions, file.measured, file.history) if found.rows else None
-    heads = [(row.name, row.of, unit_of(row.code)) for row in found.rows]
+    heads = [(in_their_words(row.name), row.of, unit_of(row.code)) for row in found.rows]
     return Results(first, last, drawing, heads, _lines(found))
 
 
@@ -150,7 +151,7 @@ def _sessions(found: Season, places: dict[str, float]) -> list[DrawnSession]:
     """Every home session of the rows, with what was held in it in words."""
     said: dict[str, list[str]] = {}
     for row in found.rows:
-        name = row.of or row.name
+        name = row.of or in_their_words(row.name)
         for reed in row.reeds:
             words = f"{name} {value_of(row.code, reed.value)}"
             said.setdefault(reed.sitting, []).append(words)
@@ -174,8 +175,10 @@ def _row(row: SeasonRow, places: dict[str, float], *, again: bool) -> DrawnRow:
         weeks = (row.reeds[-1].day - row.reeds[0].day).days / 7
         line = trend.start, trend.start + trend.slope * weeks
     return DrawnRow(
-        name=row.of or _shortened(row.name),
-        under=("" if again else _shortened(row.name)) if row.of else name_of(row.code),
+        name=row.of or _shortened(in_their_words(row.name)),
+        under=("" if again else _shortened(in_their_words(row.name)))
+        if row.of
+        else name_of(row.code),
         now=value_of(row.code, median(latest)),
         course=course_words(row.course),
         reeds=[

@@ -15,6 +15,7 @@ from core.program.program import Program
 from core.program.routine_words import routine_name
 from core.program.step import Step
 from web.clients.models import Client
+from web.design.speaking import in_their_words
 from web.figures.words import number_of, slope_of
 from web.measuring.measurement_page import in_short
 from web.practice.models import USUAL_TALK, Attempt, Entry, HomeSession
@@ -129,7 +130,7 @@ def _number(attempt: Attempt, step: Step | None) -> str:
 
 def step_names(program: Program) -> dict[str, str]:
     """The name of each step by its id, the one for bad days and usual talk among them."""
-    own = {step.step_id: step.name for step in program.all_steps}
+    own = {step.step_id: in_their_words(step.name) for step in program.all_steps}
     return {str(USUAL_TALK): _("Usual talk"), **own}
 
 

@@ -4,6 +4,7 @@ import uuid
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, render
+from django.utils.translation import gettext_noop
 from django.views.decorators.http import require_GET
 
 from web.clients.models import Client
@@ -45,7 +46,7 @@ def results(request, client_id):
 @require_GET
 def results_table(request, client_id):
     person, page = _results(request, client_id)
-    request.noted_as = "exported"
+    request.noted_as = gettext_noop("exported")
     answer = HttpResponse(as_csv(page), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="results-{person.pk}.csv"'
     return answer

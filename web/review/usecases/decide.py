@@ -9,6 +9,7 @@ from django.utils.translation import gettext as _
 from core.errors import PlanError
 from core.grading.act import Act, Proposal
 from core.grading.apply_proposal import accepted, changes
+from core.reason import reasons_data
 from web.clients.models import Client
 from web.clients.signals import record_changed
 from web.clinic import clock
@@ -119,10 +120,8 @@ def _evidence(found: Proposal, program, today: date, numbers: Mapping[str, float
     (view,) = shown([found], program, today)
     return {
         "about": view.about,
-        "reasons": [
-            {"code": r.code, "params": dict(r.params), "words": str(r)} for r in found.reasons
-        ],
-        "against": [str(why) for why in found.against],
+        "reasons": reasons_data(found.reasons),
+        "against": [why.words for why in found.against],
         "numbers": dict(numbers),
     }
 

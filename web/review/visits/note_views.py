@@ -14,6 +14,7 @@ from web.clients.scope import client_of
 from web.clinic import clock
 from web.clinic.refusal import UsecaseRefused
 from web.design.answers import wants_json
+from web.design.dates import clock_time
 from web.review.models import SignedNote
 from web.review.usecases import save_note
 from web.review.usecases.save_note import EntriesMissing, StaleNote
@@ -89,7 +90,7 @@ def _save(request, client: Client, sent: Sent) -> tuple[int, str]:
         by=request.user,
         now=now,
     )
-    return row.revision, f"{timezone.localtime(now):%H:%M}"
+    return row.revision, clock_time(timezone.localtime(now))
 
 
 def _sign(request, client: Client, sent: Sent) -> None:
@@ -118,7 +119,7 @@ def _stale(request, client: Client, sent: Sent, stale: StaleNote) -> HttpRespons
         "%(name)s changed this note at %(time)s. That text is below yours: join the two, then save."
     ) % {
         "name": current.changed_by.name,
-        "time": f"{timezone.localtime(current.changed_at):%H:%M}",
+        "time": clock_time(timezone.localtime(current.changed_at)),
     }
     if not current.text:
         words = _("This note was signed in the meantime. What you typed is not saved yet.")

@@ -8,6 +8,7 @@ from core.editing.step_settings import setting_of
 from core.program.step import Step
 from web.design.drawings.reed_bed import ON_THE_BENCH
 from web.design.drawings.svg import INK, PAPER, REED, Svg
+from web.design.speaking import in_their_words
 
 WIDTH, HEIGHT, SIZE = ON_THE_BENCH["width"], ON_THE_BENCH["height"], ON_THE_BENCH["size"]
 
@@ -30,10 +31,10 @@ def grip(
     for pull in (across, up):
         if pull is not None:
             own = setting_of(step, pull.key)
-            told.append(f"{own.settable.words} {own.text} {own.settable.unit}".strip())
+            told.append(f"{own.settable.label} {own.text} {own.settable.unit_label}".strip())
     svg.open(
         "g", class_="grip", tabindex=0, role="slider", data_step=step.step_id,
-        aria_label=f"{step.name}: {', '.join(told)}", aria_valuetext=", ".join(told),
+        aria_label=f"{in_their_words(step.name)}: {', '.join(told)}", aria_valuetext=", ".join(told),
         aria_valuenow=0, data_across=across.key if across else None, data_up=up.key if up else None,
         data_across_px=round(across.px, 3) if across else None,
         data_up_px=round(up.px, 3) if up else None,
@@ -51,4 +52,4 @@ def knob(svg: Svg, x: float, y: float, *, colour: str = REED) -> None:
 
 def drawing(step: Step, *, width: float = WIDTH, height: float = HEIGHT) -> Svg:
     """The empty drawing of a step."""
-    return Svg(width, height, label=step.name, kind="asked", role="group")
+    return Svg(width, height, label=in_their_words(step.name), kind="asked", role="group")

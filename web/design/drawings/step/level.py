@@ -1,10 +1,13 @@
 """How strong: a band over the client's own conversation, or of physical effort, over the time it is kept up."""
 
+from django.utils.translation import gettext as _
+
 from core.catalogue.words import Growth
 from core.program.step import LevelAim, Step
 from core.program.targets import Speech
 from web.design.drawings.step.grips import HEIGHT, SIZE, WIDTH, Pull, drawing, grip, knob
 from web.design.drawings.svg import FAINT, INK, REED, STRAW, WATER, Svg
+from web.design.numbers import filled, number_text
 
 _LEFT, _TOP = 56.0, 26.0
 _HALF_DB = 1.0
@@ -35,7 +38,9 @@ def level_band(step: Step, *, width: float = 340.0, height: float = 170.0) -> Sv
     else:
         _effort(svg, step, step.level, ground, end, per_s)
     if seconds:
-        svg.text(end, ground + 22, f"{seconds:g} s", text_anchor="middle", font_size=SIZE)
+        svg.text(
+            end, ground + 22, f"{number_text(seconds)} s", text_anchor="middle", font_size=SIZE
+        )
     return svg
 
 
@@ -54,21 +59,21 @@ def _over(
     shown = grade.shown if grade else None
     top_db = max([over + 3, 8.0, *rungs, *([shown + 1] if shown else [])])
     per_db = (ground - _TOP) / top_db
-    svg.text(_LEFT, ground + 22, "own conversation", font_size=SIZE)
+    svg.text(_LEFT, ground + 22, _("own conversation"), font_size=SIZE)
     for rung in rungs:
         y = ground - rung * per_db
         svg.add("line", x1=_LEFT - 8, y1=y, x2=_LEFT, y2=y, stroke=REED, stroke_width=2)
-        svg.text(_LEFT - 12, y + 5, f"+{rung:g}", text_anchor="end", font_size=SIZE)
+        svg.text(_LEFT - 12, y + 5, f"+{number_text(rung)}", text_anchor="end", font_size=SIZE)
     if shown:
         y = ground - shown * per_db
         svg.add("line", x1=_LEFT, y1=y, x2=right, y2=y, stroke=WATER, stroke_width=1.5,
                 stroke_dasharray="5 4")  # fmt: skip
-        svg.text(right, y - 5, f"strong “ah” +{shown:g} dB", text_anchor="end", fill=WATER,
+        svg.text(right, y - 5, filled(_("strong “ah” %(db)+g dB"), {"db": shown}), text_anchor="end", fill=WATER,
                  font_size=SIZE)  # fmt: skip
     y = ground - over * per_db
     svg.add("rect", x=_LEFT, y=y - _HALF_DB * per_db, width=end - _LEFT, height=2 * _HALF_DB * per_db,
             fill=REED, fill_opacity=0.3, stroke=REED, stroke_width=1.5)  # fmt: skip
-    svg.text(_LEFT + 10, y + 5, f"+ {over:g} dB", font_weight=600, font_size=SIZE)
+    svg.text(_LEFT + 10, y + 5, f"+ {number_text(over)} dB", font_weight=600, font_size=SIZE)
     _grip_at(svg, step, end, y, Pull("level.over_db", 0.5 * per_db), per_s)
 
 
@@ -81,7 +86,7 @@ def _effort(
         y = ground - value * per_one
         svg.add("line", x1=_LEFT, y1=y, x2=end, y2=y, stroke=FAINT, stroke_width=1)
         svg.text(_LEFT - 8, y + 5, value, text_anchor="end", font_size=SIZE)
-    svg.text(_LEFT, ground + 22, "effort of 10", font_size=SIZE)
+    svg.text(_LEFT, ground + 22, _("effort of 10"), font_size=SIZE)
     top, foot = ground - high * per_one, ground - low * per_one
     svg.add("rect", x=_LEFT, y=top, width=end - _LEFT, height=max(foot - top, 3), fill=REED,
             fill_opacity=0.3, stroke=REED, stroke_width=1.5)  # fmt: skip

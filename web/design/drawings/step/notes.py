@@ -2,6 +2,9 @@
 
 from collections.abc import Callable, Sequence
 
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
 from core.notes.note import Note
 from core.program.program import Program
 from core.program.step import Step
@@ -10,6 +13,7 @@ from web.design.drawings.ground import Ground
 from web.design.drawings.reed_bed import ON_THE_BENCH
 from web.design.drawings.step.grips import Pull, drawing, grip, knob
 from web.design.drawings.svg import CLAY, INK, REED, STRAW, Svg
+from web.design.numbers import filled, number_text
 
 _CHANNEL = 12
 """Width of the channel a slide stays in, as at home."""
@@ -54,7 +58,7 @@ def slide(program: Program, step: Step, target: GlidePath) -> Svg:
     with grip(svg, step, across=Pull("end", ground.px_a_semitone), up=pull):
         knob(svg, *points[1], colour=colour)
     x, y = points[-1]
-    svg.text(x, y - 16, f"{target.seconds:g} s", text_anchor="middle", font_weight=600,
+    svg.text(x, y - 16, f"{number_text(target.seconds)} s", text_anchor="middle", font_weight=600,
              font_size=ground.size, fill=colour)  # fmt: skip
     return svg
 
@@ -69,8 +73,18 @@ def join(program: Program, step: Step, target: Join) -> Svg:
     svg.add("line", x1=x, y1=ground.level, x2=x, y2=turn, stroke=colour, stroke_width=5,
             stroke_dasharray="3 5")  # fmt: skip
     svg.add("line", x1=x, y1=turn, x2=x, y2=top, stroke=colour, stroke_width=7)
-    svg.text(x + 18, (ground.level + turn) / 2, f"hiss {target.hiss_s:g} s", font_size=ground.size)
-    svg.text(x + 18, (turn + top) / 2, f"buzz {target.buzz_s:g} s", font_size=ground.size)
+    svg.text(
+        x + 18,
+        (ground.level + turn) / 2,
+        filled(_("hiss %(seconds)g s"), {"seconds": target.hiss_s}),
+        font_size=ground.size,
+    )
+    svg.text(
+        x + 18,
+        (turn + top) / 2,
+        filled(_("buzz %(seconds)g s"), {"seconds": target.buzz_s}),
+        font_size=ground.size,
+    )
     half = ground.px_a_second * 0.5
     with grip(svg, step, across=Pull("note", ground.px_a_semitone), up=Pull("hiss_s", half)):
         knob(svg, x, turn, colour=colour)
@@ -91,7 +105,13 @@ def phrases(program: Program, step: Step, target: Phrases) -> Svg:
         svg.add("rect", x=x - 15, y=y + 1, width=30, height=max(each - 2, 1), rx=2, fill=colour,
                 fill_opacity=0.75)  # fmt: skip
     top = ground.level - target.count * each
-    svg.text(x + 24, top + 5, f"{target.count} phrases", font_size=ground.size, font_weight=600)
+    svg.text(
+        x + 24,
+        top + 5,
+        ngettext("%(n)s phrase", "%(n)s phrases", target.count) % {"n": target.count},
+        font_size=ground.size,
+        font_weight=600,
+    )
     with grip(svg, step, across=Pull("note", ground.px_a_semitone), up=Pull("count", each)):
         knob(svg, x, top, colour=colour)
     return svg
@@ -119,7 +139,10 @@ def pattern(program: Program, step: Step, target: Pattern) -> Svg:
     x, y, _note = rows[0]
     with grip(svg, step, across=Pull("keys", ground.px_a_semitone), up=Pull("tempo_bpm", -14)):
         knob(svg, x, y, colour=colour)
-    words = f"{len(target.keys)} keys, {target.tempo_bpm:g} beats/min"
+    words = filled(
+        _("%(keys)s keys, %(tempo)g beats/min"),
+        {"keys": len(target.keys), "tempo": target.tempo_bpm},
+    )
     svg.text(ground.sides[1], 24, words, text_anchor="end", font_size=ground.size, font_weight=600)
     _keys(svg, step, target, ground)
     return svg
@@ -132,9 +155,11 @@ def _keys(svg: Svg, step: Step, target: Pattern, ground: Ground) -> None:
         note = Note(number)
         on = note in order
         x = ground.x(number)
+        named = _("Key %(note)s") % {"note": note}
         svg.open("g", class_="key", tabindex=0, role="checkbox", aria_checked="true" if on else "false",
-                 aria_label=f"Key {note}", data_toggle=note.name, data_step=step.step_id)  # fmt: skip
-        svg.title(f"Key {note}" + (f", number {order[note]}" if on else ""))
+                 aria_label=named, data_toggle=note.name, data_step=step.step_id)  # fmt: skip
+        words = _("Key %(note)s, number %(place)s") if on else named
+        svg.title(words % {"note": note, "place": order.get(note)})
         svg.add("rect", x=x - half + 0.5, y=ground.level, width=2 * half - 1, height=16,
                 fill=REED if on else STRAW, fill_opacity=1 if on else 0.01, stroke=INK,
                 stroke_width=1 if on else 0.3)  # fmt: skip

@@ -2,11 +2,14 @@
 
 from collections.abc import Callable
 
+from django.utils.translation import gettext as _
+
 from core.catalogue.words import Growth
 from core.program.step import Step
 from core.program.targets import Blow, Counted, Pace, Timed
 from web.design.drawings.step.grips import HEIGHT, SIZE, Pull, drawing, grip, knob
 from web.design.drawings.svg import FAINT, INK, PAPER, REED, STRAW, WATER, Svg
+from web.design.numbers import filled, number_text
 
 _LEFT, _RIGHT, _TOP, _GROUND = 56.0, 610.0, 40.0, HEIGHT - 56.0
 
@@ -27,13 +30,15 @@ def by_clock(step: Step, target: Timed) -> Svg:
     per_s = (_RIGHT - _LEFT) / max(target.seconds_a_side * 1.2, 10)
     for place, side in enumerate(rows):
         y = _TOP + place * (high + 6)
-        name = ("left", "right")[side] if target.sides == 2 else f"{place + 1}"
+        name = (_("left"), _("right"))[side] if target.sides == 2 else f"{place + 1}"
         svg.text(_LEFT - 8, y + high / 2 + 5, name, text_anchor="end", font_size=SIZE)
         svg.add("rect", x=_LEFT, y=y, width=per_s * target.seconds_a_side, height=high, rx=2,
                 fill=STRAW, fill_opacity=0.6, stroke=INK, stroke_width=1)  # fmt: skip
     _seconds_across(svg, per_s, ground)
     x, y = _LEFT + per_s * target.seconds_a_side, _TOP + high / 2
-    svg.text(x + 16, y + 5, f"{target.seconds_a_side:g} s", font_weight=600, font_size=SIZE)
+    svg.text(
+        x + 16, y + 5, f"{number_text(target.seconds_a_side)} s", font_weight=600, font_size=SIZE
+    )
     with grip(svg, step, across=Pull("seconds_a_side", 5 * per_s)):
         knob(svg, x, y)
     return svg
@@ -60,7 +65,7 @@ def breath(step: Step, target: Pace) -> Svg:
         x = peak_x + rung * per_beat
         svg.add("circle", cx=x, cy=_GROUND + 14, r=5, fill=REED if rung == target.beats_out else PAPER,
                 stroke=REED, stroke_width=1.5)  # fmt: skip
-        svg.text(x, _GROUND + 34, f"{rung:g}", text_anchor="middle", font_size=SIZE)
+        svg.text(x, _GROUND + 34, number_text(rung), text_anchor="middle", font_size=SIZE)
     if shown and shown <= longest:
         x = peak_x + shown * per_beat
         svg.add("line", x1=x, y1=_TOP, x2=x, y2=_GROUND, stroke=WATER, stroke_width=1.5,
@@ -68,8 +73,18 @@ def breath(step: Step, target: Pace) -> Svg:
         svg.text(
             min(x, _RIGHT), _TOP - 6, "longest /s/", text_anchor="end", fill=WATER, font_size=SIZE
         )
-    svg.text(_LEFT, top - 14, f"in {target.beats_in} = {target.in_s:.1f} s", font_size=SIZE)
-    svg.text(end_x + 16, _GROUND - 40, f"out {target.beats_out} = {target.out_s:.1f} s",
+    svg.text(
+        _LEFT,
+        top - 14,
+        filled(
+            _("in %(beats)s = %(seconds).1f s"), {"beats": target.beats_in, "seconds": target.in_s}
+        ),
+        font_size=SIZE,
+    )
+    out = filled(
+        _("out %(beats)s = %(seconds).1f s"), {"beats": target.beats_out, "seconds": target.out_s}
+    )
+    svg.text(end_x + 16, _GROUND - 40, out,
              text_anchor="end" if end_x > _RIGHT - 110 else "start", font_size=SIZE, font_weight=600)  # fmt: skip
     with grip(svg, step, across=Pull("beats_in", per_beat), up=Pull("tempo_bpm", 14)):
         knob(svg, peak_x, top)
@@ -90,12 +105,15 @@ def beads(step: Step, target: Counted) -> Svg:
                 fill_opacity=0.75, stroke=INK, stroke_width=1)  # fmt: skip
     row, column = divmod(target.count - 1, in_row)
     x, y = _LEFT + gap * (column + 0.5), _TOP + 24 + row * 46
-    tempo = f", {target.tempo_bpm:g} beats/min" if target.tempo_bpm else ""
-    near = f" near {target.note}" if target.note else ""
-    words = f"{target.count} {target.unit}{near}, {target.seconds_each:g} s each{tempo}"
-    svg.text(_LEFT, foot, words, font_size=SIZE, font_weight=600)
+    each = filled(_("%(seconds)g s each"), {"seconds": target.seconds_each})
+    svg.text(_LEFT, foot, f"{target.said(step.sound)}; {each}", font_size=SIZE, font_weight=600)
     if target.breath_on:
-        svg.text(_LEFT, foot + 22, f"breath on beat {target.breath_on} of 8", font_size=SIZE)
+        svg.text(
+            _LEFT,
+            foot + 22,
+            _("breath on beat %(beat)s of 8") % {"beat": target.breath_on},
+            font_size=SIZE,
+        )
     with grip(svg, step, across=Pull("count", gap), up=Pull("seconds_each", 12)):
         knob(svg, x, y)
     return svg
@@ -118,15 +136,15 @@ def _ladder(step: Step, now_s: float, key: str) -> Svg:
                 fill=REED if here else PAPER, fill_opacity=0.8 if here else 1, stroke=REED,
                 stroke_width=1.5)  # fmt: skip
         if here or wide >= 30:
-            svg.text(x + wide / 2, _GROUND + 20, f"{seconds:g}", text_anchor="middle", font_size=SIZE,
+            svg.text(x + wide / 2, _GROUND + 20, number_text(seconds), text_anchor="middle", font_size=SIZE,
                      font_weight=600 if here else 400)  # fmt: skip
     svg.text(_LEFT - 8, _GROUND + 20, "s", text_anchor="end", font_size=SIZE)
     if shown:
         y = _GROUND - shown * per_s
         svg.add("line", x1=_LEFT, y1=y, x2=_RIGHT, y2=y, stroke=WATER, stroke_width=1.5,
                 stroke_dasharray="5 4")  # fmt: skip
-        svg.text(_RIGHT, y - 6, f"longest shown {shown:g} s", text_anchor="end", fill=WATER,
-                 font_size=SIZE)  # fmt: skip
+        words = filled(_("longest shown %(seconds)g s"), {"seconds": shown})
+        svg.text(_RIGHT, y - 6, words, text_anchor="end", fill=WATER, font_size=SIZE)
     x, y = _LEFT + (stands + 0.5) * wide, _GROUND - now_s * per_s
     grid = 5 if key == "seconds_a_side" else 0.5
     with grip(svg, step, up=Pull(key, grid * per_s)):
