@@ -91,7 +91,7 @@ def _going_on(voicing: Voicing, longest_gap_s: float, widest_step: float) -> lis
             before = joined[-1]
             step = abs(
                 np.median(voicing.semitones[first : first + HOME.joint])
-                - np.median(voicing.semitones[before.after - HOME.joint : before.after])
+                - np.median(voicing.semitones[max(before.after - HOME.joint, 0) : before.after])
             )
             near = (first - before.after) * HOP_S < longest_gap_s
             if near and (step < widest_step or first == before.after):

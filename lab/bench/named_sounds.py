@@ -15,6 +15,7 @@ from core.kinds.pattern.aim import PatternTarget
 from core.kinds.registry import kinds
 from core.notes.note import Note
 from core.sound.reading import Sound
+from lab.bench.border_sounds import BORDERS
 from lab.bench.kinds import KINDS, NOTHING, RATES_HZ, plain
 from lab.kinds.attempt import SimulatedAttempt
 from lab.kinds.bench_table import seeded_voice
@@ -55,6 +56,7 @@ def names() -> list[str]:
         *(f"task {task} {seed}" for task in kinds() for seed in range(SEEDS)),
         *(f"{name} {seed}" for name in _VARIED for seed in range(SEEDS)),
         *_OFF_CENTS,
+        *BORDERS,
     ]
 
 
@@ -71,6 +73,8 @@ def named_sound(name: str) -> NamedSound:
     if first == "task":
         task, seed = last.rsplit(" ", 1)
         return NamedSound(_attempt(task, int(seed)), task)
+    if name in BORDERS:
+        return NamedSound(*BORDERS[name]())
     if name in _OFF_CENTS:
         return _off_the_note(_OFF_CENTS[name])
     kind, seed = name.rsplit(" ", 1)

@@ -39,3 +39,15 @@ def test_nothing_in_the_tube_is_nothing_and_a_voice_aims_at_nothing():
     assert measure_sound(Sound(room, 16_000), "bubbles", target=air).hold_s == 0
     assert target_of("bubbles", "B♭3") is None
     assert target_of("hiss", "air only") is None
+
+
+@pytest.mark.parametrize("aim", ["air only", None])
+@pytest.mark.parametrize("bubble_hz", [6.5, 7.0])
+def test_bubbles_too_slow_to_be_counted_keep_their_time_and_have_no_rate(aim, bubble_hz):
+    """Slower than 7.5 a second nothing repeats at the lags that are searched."""
+    voice = Voice(f0_hz=220.0, seconds=4.0, noise_db=-66.0)
+    played = bubble(voice, bubble_hz=bubble_hz, air_only=aim is not None)
+    target = target_of("bubbles", aim)
+    found = measure_sound(Sound(played.samples, 16_000), "bubbles", target=target)
+    assert found.hold_s == pytest.approx(4.0, abs=0.3)
+    assert found.own.rate_hz is None or found.own.rate_hz == pytest.approx(bubble_hz, rel=0.2)

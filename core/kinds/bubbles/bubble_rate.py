@@ -82,7 +82,8 @@ def _regularity(swing: np.ndarray) -> float:
 def _strongest(swing: np.ndarray) -> tuple[float, float]:
     """How well an envelope repeats at its best lag of 1/45–1/7.5 s (0–1), and that lag in steps.
 
-    Autocorrelation over windows of a second, the middle of all, so that a stop does not hide it.
+    Autocorrelation over windows of a second, the middle of all, so that a stop does not hide it. 0 where it
+    repeats at none of these lags, as bubbles slower than that.
     """
     size = round(RATE.window_s / STEP_S)
     size = min(size, len(swing))
@@ -91,7 +92,7 @@ def _strongest(swing: np.ndarray) -> tuple[float, float]:
     alike = np.array([_autocorrelation(swing[at : at + size], longest + 2) for at in starts])
     middle = np.percentile(alike, 60, axis=0)
     lags = np.arange(int(_RATE_HZ / RATE.fastest_hz), longest + 1)
-    peaks = [k for k in lags if middle[k] > middle[k - 1] and middle[k] >= middle[k + 1]]
+    peaks = [k for k in lags if 0 < middle[k] >= middle[k + 1] and middle[k] > middle[k - 1]]
     if not peaks:
         return 0.0, float(longest)
     top = max(middle[k] for k in peaks)
