@@ -45,7 +45,9 @@ class WholeSoundSettings:
     least_for_level: int = setting(
         10, FRAMES, "A spread and a slope are reported for too little sound."
     )
-    least_at_end: int = setting(3, FRAMES, "A trail-off is reported from one or two frames.")
+    least_at_end: int = setting(
+        3, FRAMES, "A trail-off is reported from one or two frames.", "held for a third of a second"
+    )
 
 
 WHOLE = WholeSoundSettings()
@@ -84,7 +86,9 @@ class SwellSettings:
         10, FRAMES, "The onset itself is counted as growing.", "task hiss 0"
     )
     smoothed: int = setting(21, FRAMES, "A short accent is counted as the peak.", "task hiss 0")
-    shortest: int = setting(60, FRAMES, "A swell is reported for a sound too short to hold one.")
+    shortest: int = setting(
+        60, FRAMES, "A swell is reported for a sound too short to hold one.", "swell of a second"
+    )
 
 
 SWELL = SwellSettings()
@@ -112,14 +116,21 @@ class SpeechSettings:
     under_peak_db: float = setting(
         32.0, "dB", "Another speaker farther away is counted as speech.", "task level 0"
     )
-    shortest_phrase_s: float = setting(0.3, "s", "A cough or a knock is counted as a phrase.")
+    shortest_phrase_s: float = setting(
+        0.3, "s", "A cough or a knock is counted as a phrase.", "phrases of half a second"
+    )
     least_voice: int = setting(10, FRAMES, "A rustle is counted as a phrase.")
-    least_voiced_s: float = setting(0.3, "s", "Figures are reported for almost no voice.")
+    least_voiced_s: float = setting(
+        0.3, "s", "Figures are reported for almost no voice.", "a single word"
+    )
     least_voiced_share: float = setting(
-        0.12, "of the sounding time", "A whisper is measured as voice."
+        0.12, "of the sounding time", "A whisper is measured as voice.", "a hiss for talk"
     )
     held_share: float = setting(
-        0.6, "of the voiced time", "Held notes or music are measured as speech."
+        0.6,
+        "of the voiced time",
+        "Held notes or music are measured as speech.",
+        "held notes for talk",
     )
     least_own_power: float = setting(
         0.1, "of the power", "Subtracting the room noise leaves no level at all."

@@ -13,11 +13,17 @@ import soundfile
 from core.errors import SoundError
 
 MAX_SECONDS = 120.0
+"""Longest attempt that is taken: twice the longest prescribed minute, with room for a late tap."""
 MAX_BYTES = 25 * 1024 * 1024
+"""Largest upload: 120 s at 96 kHz with 16 bits are 23 MB."""
 LOWEST_RATE_HZ = 8_000
+"""Below it the partials that pitch and onset are read from are missing."""
 HIGHEST_RATE_HZ = 96_000
+"""Highest rate that devices of the clinic or the client give; higher ones only cost time."""
 CLIPPED_AT = 0.999
+"""Share of full scale from which a sample counts as clipped: 16-bit conversion can round the top step down."""
 CLIPPED_SHARE = 0.001
+"""Share of clipped samples from which the level is not reported: single clicks change it by less than 0.1 dB."""
 _BLOCK_S = 1.0
 
 

@@ -22,14 +22,6 @@ def test_every_setting_says_its_unit_and_what_goes_wrong_without_it(detector):
         assert setting.prevents.endswith("."), setting.name
 
 
-@pytest.mark.parametrize("detector", detectors())
-def test_the_sound_named_beside_a_setting_shows_it(detector):
-    """A setting nothing reads any more, or one that lost its effect, would pass unseen otherwise."""
-    for setting in settings_in(detectors()[detector]):
-        if setting.shown_by not in ("", AT_START):
-            assert bench.shows(detector, setting, setting.shown_by), setting.name
-
-
 def test_most_settings_have_a_sound_that_shows_them():
     every = [one for settings in detectors().values() for one in settings_in(settings)]
     assert sum(one.shown_by not in ("", AT_START) for one in every) > len(every) / 2

@@ -15,8 +15,12 @@ class BreathSettings:
         12.0, "dB", "The fading end of a breath makes it too long.", "task breath 0"
     )
     smoothed: int = setting(7, FRAMES, "A rustle cuts a breath in two.", "task breath 0")
-    shortest_quiet: int = setting(12, FRAMES, "A flutter within a breath makes it two.")
-    shortest_s: float = setting(0.4, "s", "A click or a rustle is counted as a breath.")
+    shortest_quiet: int = setting(
+        12, FRAMES, "A flutter within a breath makes it two.", "breaths close together"
+    )
+    shortest_s: float = setting(
+        0.4, "s", "A click or a rustle is counted as a breath.", "breaths of half a second"
+    )
     room_percentile: int = setting(
         8, "percentile", "The breaths themselves are taken for room noise.", "task breath 0"
     )

@@ -27,7 +27,12 @@ class InWaterSettings:
     reach: int = setting(
         25, FRAMES, "A splash long before or after the voice makes the attempt longer."
     )
-    least_gap_s: float = setting(0.2, "s", "Each loud bubble is reported as a gap in the voice.")
+    least_gap_s: float = setting(
+        0.2,
+        "s",
+        "Each loud bubble is reported as a gap in the voice.",
+        "voice stops for a second in water",
+    )
     loudest_percentile: int = setting(
         95,
         "percentile",
@@ -46,8 +51,12 @@ class RateSettings:
     slowest_hz: float = setting(
         7.5, "Hz", "A slow swing of the breath is counted as bubbles.", "task bubbles 0"
     )
-    fastest_hz: float = setting(45.0, "Hz", "The roughness of a low voice is counted as bubbles.")
-    shortest_s: float = setting(0.8, "s", "A rate is reported for too few bubbles.")
+    fastest_hz: float = setting(
+        45.0, "Hz", "The roughness of a low voice is counted as bubbles.", "fast bubbles"
+    )
+    shortest_s: float = setting(
+        0.8, "s", "A rate is reported for too few bubbles.", "bubbles for a second"
+    )
     floor_under_db: float = setting(
         35.0, "dB", "One silence outweighs every bubble.", "task bubbles 0"
     )

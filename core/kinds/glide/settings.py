@@ -10,7 +10,10 @@ class GlideSettings:
     """Of the path of the pitch."""
 
     widest_step: float = setting(
-        6.0, "semitones", "A glide that breaks and goes on higher is cut in two."
+        6.0,
+        "semitones",
+        "A glide that breaks and goes on higher is cut in two.",
+        "glide that breaks and goes on higher",
     )
     shortest: int = setting(14, FRAMES, "A path is reported for too little voice.")
     smoothed: int = setting(
@@ -21,7 +24,7 @@ class GlideSettings:
     )
     line: int = setting(5, FRAMES, "The line to the ends follows single periods.")
     before_break: int = setting(
-        4, FRAMES, "The pitch of a break is that of its last uneven period."
+        4, FRAMES, "The pitch of a break is that of its last uneven period.", "glide that breaks"
     )
     look_before_break: int = setting(12, FRAMES, "The pitch of a break is read long before it.")
 

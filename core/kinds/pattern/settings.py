@@ -9,24 +9,38 @@ from core.sound.settings.setting import FRAMES, setting
 class NotesSettings:
     """Of cutting a pitch into notes and matching them to the pattern."""
 
-    longest_pause_s: float = setting(1.0, "s", "A breath within the pattern ends it.")
+    longest_pause_s: float = setting(
+        1.0, "s", "A breath within the pattern ends it.", "scale with a pause"
+    )
     widest_step: float = setting(24.0, "semitones", "A wide interval within the pattern ends it.")
     breath_s: float = setting(
         0.12, "s", "The closure of a consonant is reported as a breath.", "scale pattern 0"
     )
     grid: float = setting(0.25, "semitones", "A small step is not cut.", "task pattern 0")
     new_note: float = setting(
-        5.0, "frames one semitone off", "Vibrato is cut into notes, or two neighbors become one."
+        5.0,
+        "frames one semitone off",
+        "Vibrato is cut into notes, or two neighbors become one.",
+        "quick scale",
     )
     farthest: float = setting(
         1.0, "semitones", "One wrong frame makes a note of its own.", "task pattern 0"
     )
-    shortest: int = setting(7, FRAMES, "The slide between two notes is counted as a note.")
-    same_across: int = setting(6, FRAMES, "A consonant cuts one note into two.")
+    shortest: int = setting(
+        7, FRAMES, "The slide between two notes is counted as a note.", "quick scale"
+    )
+    same_across: int = setting(
+        6, FRAMES, "A consonant cuts one note into two.", "scale with a short breath"
+    )
     trimmed: int = setting(5, FRAMES, "The slide into a note shifts its pitch.", "task pattern 0")
     same_semitones: float = setting(0.6, "semitones", "A note that drifts is counted twice.")
     left_out_cost: float = setting(1.2, "semitones", "A missing note is replaced by its neighbor.")
-    most_off: float = setting(1.5, "semitones", "A wrong note is matched as a very poor right one.")
+    most_off: float = setting(
+        1.5,
+        "semitones",
+        "A wrong note is matched as a very poor right one.",
+        "scale with a wrong note",
+    )
     other_key_cost: float = setting(
         0.3, "semitones", "A pattern with wrong notes is called right in another key."
     )

@@ -9,8 +9,15 @@ from core.sound.settings.setting import FRAMES, STEPS, setting
 class JoinSettings:
     """Of the switch from hiss to buzz."""
 
-    longest_silence_s: float = setting(0.6, "s", "A hiss and a later buzz count as one attempt.")
-    stillest_voice_cents: float = setting(0.7, "cents", "A machine tone is measured as a buzz.")
+    longest_silence_s: float = setting(
+        0.6,
+        "s",
+        "A hiss and a later buzz count as one attempt.",
+        "buzz half a second after the hiss",
+    )
+    stillest_voice_cents: float = setting(
+        0.7, "cents", "A machine tone is measured as a buzz.", "a held note for a buzz"
+    )
     voice_under_hz: int = setting(
         900, "Hz", "The hiss itself sets the time of the switch.", "task sz 0"
     )
@@ -22,9 +29,9 @@ class JoinSettings:
     )
     over_hiss_db: float = setting(4.0, "dB", "The low part of the hiss is taken for the voice.")
     least_buzz: int = setting(
-        8, FRAMES, "A moment of false voicing in the hiss is counted as the buzz."
+        8, FRAMES, "A moment of false voicing in the hiss is counted as the buzz.", "buzz of 120 ms"
     )
-    least_hiss: int = setting(8, FRAMES, "A breathy onset is counted as a hiss.")
+    least_hiss: int = setting(8, FRAMES, "A breathy onset is counted as a hiss.", "hiss of 120 ms")
     reach: int = setting(32, STEPS, "The switch is searched far from where the voice was found.")
     stays: int = setting(8, STEPS, "A short burst before the voice is counted as the switch.")
     stays_share: float = setting(
@@ -32,7 +39,10 @@ class JoinSettings:
     )
     rises: int = setting(16, STEPS, "A silence that ended long before the voice is reported.")
     look_back: int = setting(
-        280, STEPS, "A pause within the hiss is counted as the silence before the voice."
+        280,
+        STEPS,
+        "A pause within the hiss is counted as the silence before the voice.",
+        "buzz half a second after the hiss",
     )
     window_s: float = setting(
         0.007,

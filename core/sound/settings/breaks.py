@@ -29,7 +29,10 @@ class BreakSettings:
         "breaks 0",
     )
     voice_lost_s: float = setting(
-        0.02, "s", "A gap in voicing looks longer than it is, because each frame covers 50 ms."
+        0.02,
+        "s",
+        "A gap in voicing looks longer than it is, because each frame covers 50 ms.",
+        "voice stops for a second in water",
     )
     least_lost: int = setting(2, FRAMES, "A single unvoiced frame is counted as a gap.")
     near_gap_s: float = setting(

@@ -42,7 +42,12 @@ class EdgeSettings:
     smoothed: int = setting(3, STEPS, "A single noise peak triggers the edge.", "fan 0")
     clear: int = setting(20, STEPS, "The onset itself is counted as room noise.", "fan 0")
     look: int = setting(400, STEPS, "A noise long before the hold sets the room level.", "fan 0")
-    least_room: int = setting(20, STEPS, "The room level is estimated from too little sound.")
+    least_room: int = setting(
+        20,
+        STEPS,
+        "The room level is estimated from too little sound.",
+        "glide that breaks and goes on higher",
+    )
     least_breath: int = setting(12, STEPS, "Every onset is treated as breath.", "breath before 2")
     breath_under_db: float = setting(
         8.0, "dB", "A soft onset is cut off as if it were breath.", "breath before 2"

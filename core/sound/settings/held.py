@@ -21,7 +21,12 @@ class HeldSettings:
         "A frame detected an octave off, or the pitch step between two words, is joined to a run.",
         "only babble",
     )
-    least_run: int = setting(3, FRAMES, "Stray voiced frames in noise are treated as voice.")
+    least_run: int = setting(
+        3,
+        FRAMES,
+        "Stray voiced frames in noise are treated as voice.",
+        "voice stops for two seconds in water",
+    )
     least_fragment: int = setting(
         8, FRAMES, "Fragments of speech are attached to a hold.", "only babble"
     )
