@@ -21,6 +21,8 @@ _KEPT = re.compile(r"%\(\w+\)[+.\d]*[a-z]|%[sdg%]|\{\w+(?::[^}]*)?\}|&\w+;|<[^>]
 _LONGER = 0.4
 _SHOWN_ATTRIBUTES = ("aria-label", "title", "alt", "placeholder")
 _WORD = re.compile(r"[A-Za-z]{2,}")
+_OF_THE_CLOCK = {"AM", "PM"}
+"""Django has them in every real language."""
 
 
 def pseudo(words: str) -> str:
@@ -85,4 +87,4 @@ def plain_in(text: str, *names: str) -> set[str]:
     """The same of a text."""
     for name in ("Still Reed", "Hz", *names):
         text = text.replace(name, " ")
-    return set(_WORD.findall(text))
+    return set(_WORD.findall(text)) - _OF_THE_CLOCK

@@ -9,6 +9,7 @@ from core.grading.rule_match import Matched, Own, failing
 from core.program.step import Step
 from core.reason import Reason, says
 
+_THIS_MICROPHONE = says("this_microphone", "this microphone")()
 _FEW_SESSIONS = says("few_sessions", "{sessions} of {of} measurable home sessions at this rung")
 _FEW_DAYS = says("few_days", "they lie on {days} of {needed} different days")
 _STRAIN_UNANSWERED = says("strain_unanswered", "strain was not answered in {sessions} of them: ask")
@@ -66,7 +67,7 @@ def _unknown_because(
             causes[cause] = causes.get(cause, 0) + 1
     for (kind, what), count in causes.items():
         if kind == "reference":
-            yield _NO_REFERENCE(sessions=count, device=what or "this microphone")
+            yield _NO_REFERENCE(sessions=count, device=what or _THIS_MICROPHONE)
         elif kind == "rating":
             yield _NOT_RATED(sessions=count, what=what)
         else:

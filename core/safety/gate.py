@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 from datetime import date
 
-from core.reason import Reason, says
+from core.reason import Reason, says, told_as
 from core.reference.values import ASK_AGAIN_AFTER, EXAMINATION_FRESH, EXAMINE_HOARSE_AFTER
 from core.safety.inferred import inferred_reasons
 from core.safety.screening import RedFlag, Screening, in_words, opens_when
@@ -153,14 +153,24 @@ def _blocks(screening: Screening, today: date) -> list[Reason]:
     return found
 
 
-def _open_airway(screening: Screening, today: date) -> tuple[str, ...]:
-    """Which of the three dates of a tracheostomy are missing or still to come, in words."""
+_AIRWAY_DATES = told_as(
+    "tracheostomy_date",
+    {
+        "cuff": "the cuff deflated or gone",
+        "valve": "a valve or cap tolerated",
+        "airway": "the upper airway examined",
+    },
+)
+
+
+def _open_airway(screening: Screening, today: date) -> tuple[Reason, ...]:
+    """Which of the three dates of a tracheostomy are missing or still to come."""
     dates = {
-        "the cuff deflated or gone": screening.cuff_safe_on,
-        "a valve or cap tolerated": screening.valve_tolerated_on,
-        "the upper airway examined": screening.upper_airway_seen_on,
+        "cuff": screening.cuff_safe_on,
+        "valve": screening.valve_tolerated_on,
+        "airway": screening.upper_airway_seen_on,
     }
-    return tuple(words for words, day in dates.items() if day is None or day > today)
+    return tuple(_AIRWAY_DATES[key] for key, day in dates.items() if day is None or day > today)
 
 
 def _needs_reason(screening: Screening, today: date, when: Occasion) -> list[Reason]:

@@ -14,10 +14,11 @@ from core.reference.values import (
     LARYNGITIS_EXAMINE_AFTER,
     NEWLY_HOARSE_UNDER,
 )
-from core.safety.condition import Condition
+from core.safety.condition import Condition, in_plain_words
 from core.safety.screening import RedFlag, Screening
 from core.safety.state import Airway, Release, VoiceState
 
+_BOTULINUM_TOXIN = says("botulinum_toxin", "botulinum toxin")()
 _LARYNGITIS_COLD = says(
     "found_laryngitis_cold",
     "The client has a cold and has been hoarse since {began:day}, with no laryngeal exam since. This is "
@@ -253,9 +254,13 @@ def _swallowing(screening: Screening, today: date) -> Reason | None:
             return _BOTULINUM(on=injected.isoformat(), until=until.isoformat())
     answered = not _SAFE_SWALLOWING & screening.unasked
     if injected is not None and not (answered and injected < asked):
-        return _SWALLOWING_UNASKED(since=injected.isoformat(), what="botulinum toxin")
+        return _SWALLOWING_UNASKED(since=injected.isoformat(), what=_BOTULINUM_TOXIN)
     if paralysed is not None and not (answered and paralysed <= asked):
-        return _SWALLOWING_UNASKED(since=paralysed.isoformat(), what="paralysis of a vocal fold")
+        return _SWALLOWING_UNASKED(
+            since=paralysed.isoformat(), what=in_plain_words(Condition.PARALYSIS)
+        )
     if Condition.PARALYSIS in screening.conditions and not answered:
-        return _SWALLOWING_UNASKED(since=asked.isoformat(), what="paralysis of a vocal fold")
+        return _SWALLOWING_UNASKED(
+            since=asked.isoformat(), what=in_plain_words(Condition.PARALYSIS)
+        )
     return None

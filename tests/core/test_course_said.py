@@ -186,7 +186,12 @@ def test_visits_and_reminders():
         climb,
     ]
     for_good = frozenset({Condition.PROGRESSIVE})
-    due = [("progressive_review", {"condition": "progressive", "days": 91})]
+    due = [
+        (
+            "progressive_review",
+            {"having": "condition_progressive", "why": "progressive_review_why", "days": 91},
+        )
+    ]
     assert said(history(COOK, fine(), conditions=for_good, measured_on=ago(91))) == [
         ("review", (), None, due, []),
         climb,

@@ -70,7 +70,7 @@ UNKNOWN_LEVEL = {"share": 101.0, "pitch_sd": 0.3, "trail_off": -2.0}
             stays(
                 ("strain_unanswered", {"sessions": 5}),
                 NONE_MET,
-                ("unknown_reference", {"sessions": 5, "device": "this microphone"}),
+                ("unknown_reference", {"sessions": 5, "device": "this_microphone"}),
             ),
         ),
         (

@@ -24,7 +24,7 @@ def program():
 def only(before, after):
     """The one line that tells the two apart."""
     (line,) = differences(before, after)
-    return line.where, line.what, line.before, line.after
+    return line.where, str(line.what), line.before, line.after
 
 
 def test_every_setting_has_words_or_only_explains():
@@ -59,7 +59,7 @@ def test_repetitions_rest_and_rung(program):
     ((_name, _what, before, after),) = {
         (one.where, one.what, one.before, one.after)
         for one in climbed
-        if one.what == "rung" and one.where == step.name
+        if str(one.what) == "rung" and one.where == step.name
     }
     assert (before, after) == (step.grade.words[step.rung], step.grade.words[step.rung + 1])
 
@@ -101,13 +101,13 @@ DOSES = {
     "sessions_a_day": (3, "2", "3"),
     "days_a_week": (5, "7", "5"),
     "weeks": (4, "6", "4"),
-    "quiet_from": (time(20, 30), "21:00", "20:30"),
+    "quiet_from": (time(20, 30), "9:00 PM", "8:30 PM"),
     "away": (
         (Away(first=date(2026, 7, 1), last=date(2026, 7, 9)),),
         "none",
-        "2026-07-01 to 2026-07-09",
+        "July 1, 2026 to July 9, 2026",
     ),
-    "times": ((time(8, 0), time(18, 0)), "any", "08:00, 18:00"),
+    "times": ((time(8, 0), time(18, 0)), "any time", "8:00 AM, 6:00 PM"),
 }
 
 

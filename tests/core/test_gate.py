@@ -81,7 +81,7 @@ def test_other_red_flags_open_by_an_examination_after_the_finding_and_by_no_reas
     assert not gate.opens("seen by the ear, nose and throat clinic last week")
     assert gate.blocks[0].code == name
     assert gate.blocks[0].params["noted"] == ago(5).isoformat()
-    assert str(gate.blocks[0]).startswith(in_words(RedFlag(name)))
+    assert str(gate.blocks[0]).startswith(str(in_words(RedFlag(name))))
     assert not activation_gate(flagged(name, noted=ago(5), cleared_on=ago(1)), TODAY).opens("x")
     after = flagged(name, noted=ago(5), larynx_examined_on=ago(5), trouble_began_on=ago(30))
     assert activation_gate(after, TODAY).opens("")

@@ -85,4 +85,4 @@ def test_minutes_just_at_a_limit_are_within_it():
 def test_minutes_over_a_limit_are_told_with_what_to_do():
     over = judged({Condition.UNDER_TWELVE}, [does("talk", 11.0)], Gate()).blocks[0]
     assert str(over).startswith("Under 12 years: ")
-    assert str(over).endswith("these are 11.0 min. Leave out steps or repetitions.")
+    assert str(over).endswith("these are 11.0 min, 10 at most. Leave out steps or repetitions.")

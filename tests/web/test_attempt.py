@@ -245,8 +245,8 @@ def test_times_are_the_clients_own(held, clinician, person, signed_in):
     person.save()
     correct_attempt(held, onset_s=0.6, offset_s=2.1, reason="A cough", by=clinician, now=NOW)
     page = signed_in.get(address).content.decode()
-    assert "Sunday 14 June, 07:30" in page
-    assert "14 Jun 2026 07:30" in page
+    assert "Sunday 14 June, 7:30" in page
+    assert "14 Jun 2026 7:30" in page
 
 
 @pytest.mark.django_db

@@ -44,7 +44,7 @@ OF_THE_CLINIC = (
 )
 SAME_IN_EVERY_LANGUAGE = {
     *("min", "mm", "dB", "dBFS", "st", "cents", "mL", "SD", "cmH", "Hz", "cm"),
-    *("Enter", "Shift", "Delete", "Alt", "Space", "AM", "PM"),
+    *("Enter", "Shift", "Delete", "Alt", "Space"),
     *("MIDI", "MusicXML", "FHIR", "CSV", "WAV", "JSON", "ZIP", "QR", "PIN"),
     *("ah", "oh", "ee", "oo", "ng"),
     *("Strange", "English", "British", "Still", "Reed"),

@@ -54,7 +54,7 @@ def test_acute_laryngitis_rests_the_program_until_it_is_screened_away(
     row = CaseloadRow.objects.get(client=person)
     assert row.screening["stands"]["conditions"] == ["acute_laryngitis"]
     shown = signed_in.get(reverse("review:client", args=[person.pk])).content.decode()
-    assert "acute laryngitis" in shown
+    assert "Acute laryngitis" in shown
     bench = signed_in.get(reverse("programs:bench", args=[person.pk])).content.decode()
     assert "swollen folds rest" in bench
     screen(person, clinician)

@@ -67,7 +67,7 @@ def test_a_search_without_a_result_says_so(signed_in):
 
 def test_a_task_page_says_what_is_blocked_and_where_it_stands(signed_in):
     html = page(signed_in, "task", "straw_water").content.decode()
-    assert "Limits on fluids, unsafe swallowing" in html
+    assert "Limits on fluids, Unsafe swallowing" in html
     assert "lift the soft palate" in html
     assert "Semi-occluded, shallow first" in html
     neck = page(signed_in, "task", "neck_side_stretch").content.decode()

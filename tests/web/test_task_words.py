@@ -203,7 +203,7 @@ def test_the_clinician_reads_numbers_with_units():
     stops = Finding("bubble_stops", {"count": 2, "longest_s": 0.66})
     assert clinician_words("bubbles", stops) == "Bubbles stop 2 time(s), longest 0.66 s."
     off = Finding("off_notes", {"count": 1, "worst_cents": -62.0})
-    assert clinician_words("pattern", off) == "1 note(s) over 50 cents off, worst -62."
+    assert clinician_words("pattern", off) == "1 note(s) over 50 cents off, worst −62."
     under = Finding("under_target", {"percent": 42.0})
     assert clinician_words("level", under) == "Only 42 % of the voiced time at the target level."
 

@@ -131,8 +131,8 @@ def test_every_finding_has_words_for_both(changes):
     [
         (Finding("tremor", {"rate_hz": 5.24, "extent_cents": 81.2}), "5.2 Hz, 81 cents"),
         (Finding("gaps", {"count": 2, "longest_s": 0.137}), "the longest 0.14 s"),
-        (Finding("faded", {"trail_off_db": -7.26}), "-7.3 dB"),
-        (Finding("other_octave", {"octaves": -1}), "-1 octave"),
+        (Finding("faded", {"trail_off_db": -7.26}), "−7.3 dB"),
+        (Finding("other_octave", {"octaves": -1}), "−1 octave"),
         (Finding("off_note", {"cents": 71.8}), "+72 cents"),
     ],
 )
