@@ -21,7 +21,7 @@ def kill(cluster):
         PAUSE.wait(0.05)
 
 
-def until(true, within_s=20.0):
+def until(true, within_s=120.0):
     for _ in range(int(within_s / 0.1)):
         if true():
             return
