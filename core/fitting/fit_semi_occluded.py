@@ -16,6 +16,7 @@ from core.fitting.fitted import Fitted, StepSpec, fitter, inner_range, number, r
 from core.fitting.known import Fitting, TrialOutcome
 from core.notes.note import Note
 from core.notes.scale import DEGREES
+from core.program import limits
 from core.program.lengths import length_words
 from core.program.rungs import floored
 from core.program.step import Grade, Tube
@@ -42,6 +43,10 @@ INSIDE = says("inside_comfort", "{start} to {end}, inside the comfortable range;
 ASSUMED = says("assumed", "assumed")
 _FORM_LEFT_OUT = says(
     "form_left_out", "{task}: “{form}” is left out, the range is too small for it."
+)
+_AIR_LEFT_OUT = says(
+    "air_left_out",
+    "{task}: “air only” is left out, since the longest /s/ of {seconds:g} s is too short for it.",
 )
 _STARTS_WITH_NOTE = says("starts_with_note", "{task} starts with a note: it was better when tried.")
 _NEXT_FORM = says("next_form", "the next form when 80 % of attempts run without a cut-out")
@@ -72,7 +77,8 @@ OCTAVE_AND_NINTH = (1, 2, 3, 4, 5, 6, 7, 8, 9, 8, 7, 6, 5, 4, 3, 2, 1)
 _SCALE_BPM = {FIVE_NOTES: 100.0, OCTAVE_AND_NINTH: 140.0}
 _TUNE_BPM = 100.0
 _GLIDE_S = 7.0
-_AIR_S = 5.0
+_AIR_IN_WATER_S, _AIR_IN_AIR_S = 5.0, 15.0
+_LEFT_OUT = ("form_does_not_fit", "glide_without_span", "air_too_short")
 
 
 @fitter
@@ -92,9 +98,9 @@ def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
                 (rung, _form(SemiOccludedForm(rung.code), fitting, task, note, seconds, why))
             )
         except PlanError as error:
-            if error.code not in ("form_does_not_fit", "glide_without_span"):
+            if error.code not in _LEFT_OUT:
                 raise
-            fitting.reason(_FORM_LEFT_OUT(task=task.name, form=rung.words))
+            fitting.reason(_left_out(error, task, rung))
     start = str(spec.params.get("start", task.rungs[0].code))
     if start == SemiOccludedForm.AIR and fitting.tried.get(task.key) is TrialOutcome.BETTER:
         start = SemiOccludedForm.NOTE
@@ -120,11 +126,27 @@ def forms(fitting: Fitting, task: Task, spec: StepSpec) -> Fitted:
     )
 
 
-def _air_s(fitting: Fitting) -> float:
-    """A stream of air through the water, s: five, within 80 % of the longest /s/; where none is known, as much
-    as is asked for without one."""
+def _left_out(error: PlanError, task: Task, rung: Rung) -> Reason:
+    if error.code == "air_too_short":
+        return _AIR_LEFT_OUT(task=task.name, seconds=error.params["seconds"])
+    return _FORM_LEFT_OUT(task=task.name, form=rung.words)
+
+
+def _air_s(fitting: Fitting, most_s: float) -> float:
+    """Seconds of air alone: at most `most_s` and 80 % of the longest /s/; 4 s where no /s/ is known. More could
+    make the client light-headed."""
     best = fitting.baseline.best_s_s
-    return CAUTIOUS_OUT.number if best is None else min(_AIR_S, max(floored(0.8 * best), 0.5))
+    return CAUTIOUS_OUT.number if best is None else min(most_s, max(floored(0.8 * best), 0.5))
+
+
+def _air(fitting: Fitting, task: Task) -> StepTarget:
+    """PlanError("air_too_short") where the client's air does not last for the shortest time that is counted."""
+    if task.kind == "bubbles":
+        return Blow(seconds=_air_s(fitting, _AIR_IN_WATER_S), because=_AIR())
+    seconds = _air_s(fitting, _AIR_IN_AIR_S)
+    if seconds < limits.TIMED_S.low:
+        raise PlanError("air_too_short", seconds=fitting.baseline.best_s_s)
+    return Timed(seconds_a_side=seconds, air=True, because=_AIR())
 
 
 def _comfortable(fitting: Fitting) -> Note:
@@ -145,9 +167,7 @@ def _form(
     form: SemiOccludedForm, fitting: Fitting, task: Task, note: Note, seconds: float, why: Reason
 ) -> StepTarget:
     if form is SemiOccludedForm.AIR:
-        if task.kind == "bubbles":
-            return Blow(seconds=_air_s(fitting), because=_AIR())
-        return Timed(seconds_a_side=15.0, air=True, because=_AIR())
+        return _air(fitting, task)
     if form in (SemiOccludedForm.NOTE, SemiOccludedForm.SWELL):
         because = _COMFORTABLE(note=note.name, why=why)
         held = HoldTarget(note=note, seconds=seconds, because=because)

@@ -92,7 +92,8 @@ def test_seconds_of_voice_where_no_phonation_time_is_known():
 def test_each_form_asks_for_what_its_name_says():
     grade = forms(fitting(**WIDE), TASKS["lip_trill"], line("lip_trill")).grade
     asks = dict(zip(grade.codes, grade.targets, strict=True))
-    assert (asks["air_only"].seconds_a_side, asks["air_only"].air) == (15, True)
+    # 80 % of a longest /s/ of 17.6 s are 14.08
+    assert (asks["air_only"].seconds_a_side, asks["air_only"].air) == (14, True)
     assert asks["one_note"].swell is False
     assert asks["swell"].swell is True
     low, high = Note.named("D3"), Note.named("B♭4")  # two semitones inside
@@ -112,6 +113,24 @@ def test_each_form_asks_for_what_its_name_says():
     assert (phrase.count, phrase.unit, phrase.seconds_each) == (5, "phrases", 8)
     water = forms(fitting(**WIDE), TASKS["straw_water"], line("straw_water"))
     assert (water.target.seconds, water.kind) == (5.0, "bubbles")
+
+
+@pytest.mark.parametrize("task", ["lip_trill", "tongue_trill", "straw_air", "cheeks_puffed"])
+@pytest.mark.parametrize(
+    ("longest_s", "seconds"),
+    [((9.0,), 7.0), ((30.0,), 15.0), ((4.0,), 3.0), ((), 4.0)],  # 7.2, 24, 3.2; none known
+)
+def test_air_alone_takes_at_most_four_fifths_of_the_longest_s(task, longest_s, seconds):
+    found = forms(fitting(s_s=longest_s, **WIDE), TASKS[task], line(task))
+    assert (found.target.air_only, found.target.seconds) == (True, seconds)
+    assert found.grade.code == "air_only"
+
+
+def test_air_alone_is_left_out_where_the_air_does_not_last():
+    notes = fitting(s_s=(3.5,), **WIDE)  # 80 % are 2.8 s, under the 3 s of a clock
+    found = forms(notes, TASKS["lip_trill"], line("lip_trill"))
+    assert found.grade.code == "one_note"
+    assert said(notes.notes.reasons, "air_left_out").params["seconds"] == 3.5
 
 
 def test_a_school_says_with_which_form_it_begins():

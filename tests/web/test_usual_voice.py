@@ -8,7 +8,8 @@ from django.urls import reverse
 from core.editing.change_rung import on_rung
 from tests.conftest import NOW, PIN, activate_program
 from tests.factories.pages import url
-from web.clients.models import VoiceReport
+from web.clients.intake.screenings import screenings_of
+from web.clients.models import StoredScreening, VoiceReport
 from web.clients.usecases.enrol import record_screening
 from web.clients.usecases.link import make_link
 from web.practice.usecases.report_voice import report_voice
@@ -136,3 +137,22 @@ def test_rows_worked_out_anew_are_the_same(program, person, clinician, today):
     rebuilt(person)
     person.caseload_row.refresh_from_db()
     assert person.caseload_row.screening == before
+
+
+def test_of_two_screenings_of_one_moment_the_one_asked_later_is_in_force(person, clinician):
+    """The database may give rows of the same moment in any order."""
+    first = StoredScreening.objects.get(client=person)
+    record_screening(
+        person,
+        by=clinician,
+        now=first.at,
+        asked_on=first.asked_on - timedelta(days=7),
+        larynx_examined_on=None,
+        red_flags=[],
+        voice="troubled",
+        airway="larynx",
+    )
+    assert [row.asked_on for row in screenings_of(person)] == [
+        first.asked_on - timedelta(days=7),
+        first.asked_on,
+    ]

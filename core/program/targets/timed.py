@@ -45,6 +45,9 @@ class Timed(Asks):
     def air_only(self) -> bool:
         return self.air
 
+    def air_s(self, rung: float | None) -> float | None:
+        return self.seconds_a_side if self.air and rung is None else None
+
     def asked(self, place: int) -> Asked:
         return Asked(seconds=self.seconds)
 

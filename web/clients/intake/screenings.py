@@ -17,11 +17,12 @@ from web.clinic.records import reading
 
 
 def screenings_of(client: Client) -> list[StoredScreening]:
-    """Every screening of a client, oldest first, each with the throat strain of the latest baseline."""
+    """Every screening of a client, oldest first, each with the throat strain of the latest baseline. Two of the same
+    moment are in the order of the days they were asked on."""
     recorded = Baseline.objects.filter(client=client).exclude(recorded_at=None)
     strain = recorded.order_by("-recorded_at").values("throat_strain")[:1]
     rows = StoredScreening.objects.filter(client=client)
-    return list(rows.annotate(throat_strain=Subquery(strain)).order_by("at"))
+    return list(rows.annotate(throat_strain=Subquery(strain)).order_by("at", "asked_on", "pk"))
 
 
 def voice_reports(client: Client) -> dict[date, bool]:

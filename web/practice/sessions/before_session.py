@@ -50,7 +50,7 @@ def flags_said(sessions: Iterable[HomeSession], *, since: datetime | None = None
 
 def flags_unanswered(client: Client, sessions: Iterable[HomeSession]) -> list[RedFlag]:
     """Those that nobody has screened for since they were said."""
-    last = StoredScreening.objects.filter(client=client).order_by("-at").first()
+    last = StoredScreening.objects.filter(client=client).order_by("at", "asked_on", "pk").last()
     return flags_said(sessions, since=last.at if last else None)
 
 
