@@ -29,8 +29,8 @@ BROWSER = ["tests/browser/test_faults.py", "tests/browser"]
 """The longest file runs first. Started last, it would keep one process busy while the other waits."""
 LONG = ["tests/long"]
 LONG_FAULTS = ["--faults", "26", "--seed", "1"]
-BESIDE = ["-n", "2", "--no-loadscope-reorder"]
-"""Two processes, each file in one of them, in the order given."""
+BESIDE = ["-n", str((os.cpu_count() or 1) + 1), "--no-loadscope-reorder"]
+"""One process more than the machine has cores, for tests that wait; each file in one process, in the order given."""
 
 
 def run(arguments: list[str]) -> int:
@@ -63,7 +63,7 @@ def run(arguments: list[str]) -> int:
                 _check(command, env)
         if fast:
             return _pytest([*UNITS, *BESIDE], env)
-        ended = [_pytest([*part, *BESIDE], env) for part in (SERVERS, UNITS, BROWSER)]
+        ended = [_pytest([*part, *BESIDE], env) for part in ([*SERVERS, *UNITS], BROWSER)]
         return next(filter(None, ended), 0)
     finally:
         cluster.stop()
