@@ -118,7 +118,7 @@ class Task:
 
 
 def in_the_day(key: str, tasks: Mapping[str, Task]) -> bool:
-    """Whether the task of that key belongs into the day: it is ticked off later and not waited for."""
+    """Whether the task is done during the day and ticked off later, instead of being led in a session."""
     return key in tasks and tasks[key].in_the_day
 
 

@@ -1,4 +1,4 @@
-"""When: which days ask for home sessions, at which local times, right across daylight saving."""
+"""Which days ask for home sessions, and at which local times. Correct across daylight saving."""
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
@@ -97,8 +97,8 @@ def planned_sessions(
 
 
 def existing(day: date, at: time, zone: ZoneInfo) -> datetime:
-    """That local time on that day; a time the clocks skip is moved forward by what they skip, of a
-    time that comes twice the first is taken."""
+    """The local time on that day. A time that daylight saving skips moves forward by what is skipped; of a repeated
+    time the first is used."""
     wanted = datetime.combine(day, at, tzinfo=zone)
     return wanted.astimezone(UTC).astimezone(zone)
 

@@ -10,8 +10,8 @@ from core.reference.values import TONE_AND_BREATH_SECONDS
 
 
 class Passing(StrEnum):
-    """What passes: voice; partly voice (talk, what is counted); doing without voice; a reference tone and a breath;
-    a rest."""
+    """What fills a stretch of a session: voice; partly voice (talk, counted work); work without voice; a reference
+    tone and a breath; a rest."""
 
     VOICED = "voiced"
     PARTLY = "partly_voiced"

@@ -76,7 +76,7 @@ def with_key(program: Program, step_id: str, name: str) -> Program:
 
 
 def dealt_with(program: Program, part: str, place: int) -> Program:
-    """Less one line of what was left out, assumed or is still to be asked, since the clinician has dealt with it.
+    """Remove one line of what was left out, assumed or still to be asked, because the clinician has dealt with it.
     PlanError("place_unknown")."""
     lines = getattr(program, part) if part in _LINES else ()
     if not 0 <= place < len(lines):

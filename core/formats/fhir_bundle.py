@@ -51,7 +51,7 @@ _ACTIVITY = {"scheduled", "in-progress", "on-hold", "completed", "stopped", "not
 
 
 class BundleBroken(ValueError):
-    """A bundle that is not what FHIR asks for."""
+    """A bundle that is not valid FHIR."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,4 +1,4 @@
-"""JSON from anybody: the one way in for what a page, a socket or a file says."""
+"""Reads JSON from pages, sockets and files. The only place where untrusted JSON is parsed."""
 
 import json
 import math
@@ -10,7 +10,7 @@ LARGEST_WHOLE = 2**53
 
 
 class NotPlain(ValueError):
-    """What is no JSON we take; line and column from 1 where it is known."""
+    """JSON that is refused. Line and column count from 1 and are given where known."""
 
     def __init__(self, words: str, line: int = 1) -> None:
         self.words, self.line = words, line
@@ -18,8 +18,9 @@ class NotPlain(ValueError):
 
 
 def read_json(text: str | bytes, *, finite: bool = True) -> Any:
-    """The value of a JSON text. NotPlain for what is no JSON or no UTF-8, nests deeper than 40, and for texts with
-    a NUL or half a character, which no database keeps; finite: also for numbers that are none or too large."""
+    """Parse a JSON text. Raises NotPlain for invalid JSON or UTF-8, nesting deeper than 40, and text with NUL or half
+    a surrogate pair, which the database cannot store; with `finite` also for NaN, infinity and numbers that
+    overflow."""
     try:
         if isinstance(text, bytes):
             text = text.decode("utf-8")
@@ -41,7 +42,7 @@ def read_json(text: str | bytes, *, finite: bool = True) -> Any:
 
 
 def read_object(text: str | bytes) -> dict[str, Any]:
-    """As `read_json`, for what has to be an object."""
+    """Like `read_json`, and the value has to be an object."""
     data = read_json(text)
     if not isinstance(data, dict):
         raise NotPlain("this is no object")

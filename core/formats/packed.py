@@ -1,4 +1,4 @@
-"""Zip archives from anybody: what may go wrong while one is read, and no member larger than it may be."""
+"""Reads zip archives from untrusted sources, with a size limit for every member."""
 
 import zipfile
 import zlib
@@ -11,11 +11,11 @@ DAMAGED = (
 
 
 class TooLarge(ValueError):
-    """A member that unfolds to more than it may."""
+    """An archive member that would unpack to more than the limit."""
 
 
 def unfolded(data: bytes, *, most: int) -> bytes:
-    """What zlib packed, at most so many bytes whatever the data says; TooLarge, zlib.error."""
+    """Decompress zlib data up to a limit, whatever size the data claims. Raises TooLarge, zlib.error."""
     unpacking = zlib.decompressobj()
     found = unpacking.decompress(data, most + 1)
     if len(found) > most:
@@ -26,8 +26,8 @@ def unfolded(data: bytes, *, most: int) -> bytes:
 
 
 def member_of(archive: zipfile.ZipFile, name: str, *, most: int) -> bytes:
-    """A file of an archive, at most so many bytes whatever its directory says; KeyError where it is not there,
-    TooLarge, and what is in DAMAGED."""
+    """Read one file of an archive up to a limit, whatever size its directory claims. Raises KeyError if it is missing,
+    TooLarge, and the errors in DAMAGED."""
     with archive.open(name) as member:
         data = member.read(most + 1)
     if len(data) > most:

@@ -1,8 +1,8 @@
-"""Words in a table that a spreadsheet opens."""
+"""Text in tables that are opened in a spreadsheet."""
 
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 def as_words(cell: str) -> str:
-    """Words that a spreadsheet would take for a formula, told as words; all others as they are."""
+    """Escape text that a spreadsheet would run as a formula. Other text is unchanged."""
     return f"'{cell}" if cell.startswith(_FORMULA) else cell

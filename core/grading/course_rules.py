@@ -175,7 +175,7 @@ def _never(history: History) -> Iterator[Proposal]:
 
 
 def _too_much(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
-    """Far more practice than was prescribed in the seven days before today; resets are not counted."""
+    """Propose a call when far more was practiced than prescribed in the seven days before today. Resets do not count."""
     common, done, asked = rules.common, 0, 0
     for routine in history.program.routines:
         if routine.kind is RoutineKind.RESET:
@@ -190,7 +190,7 @@ def _too_much(history: History, rules: Rules, today: date) -> Iterator[Proposal]
 
 
 def _evenings(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
-    """Strain of the evening well over that of the same morning, on several of the last seven days."""
+    """Throat strain in the evening well above the same morning's, on several of the last seven days."""
     early: dict[date, float] = {}
     late: dict[date, float] = {}
     for one in history.in_order(until=today):
@@ -226,7 +226,8 @@ def _strain(strain: StrainView, rules: Rules) -> Iterator[Proposal]:
 
 
 def _mornings(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
-    """Hoarser the next morning: once asks and stays, twice stops and calls."""
+    """Hoarser the next morning: after one such morning steps stay and the client is asked; after two practice stops
+    and the client is called."""
     since = _after_contact(history, today - timedelta(days=rules.common.twice_days), today)
     recent = [one for one in history.in_order(until=today) if one.day > since]
     days = {one.day for one in recent if one.hoarser}

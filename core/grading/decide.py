@@ -45,7 +45,7 @@ def decisions(history: History, today: date, numbers: Rules | None = None) -> li
 
 
 def _without_a_ladder(history: History) -> list[Proposal]:
-    """The steps that no rule can move, said once for all of them."""
+    """List the steps that no rule can ever move, in one proposal."""
     steps = tuple(one.step_id for one in history.program.steps if one.grade is None)
     return [Proposal(act=Act.STAY, steps=steps, reasons=(NO_RULE(),))] if steps else []
 
@@ -69,7 +69,7 @@ def _of_group(
 
 
 def _held(found: list[Proposal]) -> list[Proposal]:
-    """Nothing climbs, tapers or ends while something stands that is to be looked into first."""
+    """Drop every proposal to advance, taper or end while something has to be looked into first."""
     blocks = [one for one in found if one.act in _HOLDS_BACK or _asks(one)]
     if not blocks:
         return found
@@ -78,7 +78,8 @@ def _held(found: list[Proposal]) -> list[Proposal]:
 
 
 def _asks(one: Proposal) -> bool:
-    """To stay because of something said about the whole program, such as a hoarser morning."""
+    """Propose to stay, with a question, because of something that concerns the whole program (such as hoarseness the
+    next morning)."""
     return one.act is Act.STAY and not one.steps
 
 
@@ -90,7 +91,7 @@ def _waiting(one: Proposal, first: Proposal) -> Proposal:
 
 
 def _one_each(found: list[Proposal]) -> list[Proposal]:
-    """Proposals of the same act for the same steps as one."""
+    """Merge proposals of the same act for the same steps."""
     merged: dict[tuple[Act, tuple[str, ...]], Proposal] = {}
     for one in found:
         key = (one.act, one.steps)

@@ -1,4 +1,4 @@
-"""What any step came to in a home session, measured or not."""
+"""The figures of a step in one home session, measured or not."""
 
 from collections.abc import Sequence
 from statistics import mean

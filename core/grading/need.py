@@ -113,8 +113,8 @@ def _needs(facts: ClientFacts, proposals: Sequence[Proposal], today: date) -> li
 
 
 def coming(needed_on: Callable[[date], Needed], today: date, *, days: int) -> list[Coming]:
-    """What is needed on each of these days if nothing happens meanwhile, days with the same as one;
-    the last holds on."""
+    """What is needed on each of the coming days if nothing happens. Consecutive days with the same need are merged;
+    the last need continues."""
     found: list[Coming] = []
     for ahead in range(days):
         day = today + timedelta(days=ahead)

@@ -144,7 +144,7 @@ def of_group(
 
 
 def _goal_is_held(group: Group, judged: "Judged", history: History) -> bool:
-    """Whether the last rung meets its goal: what is held is neither taught again nor swapped."""
+    """Whether the last rung meets its goal. Then the step is neither re-taught nor swapped."""
     if group.grade.rung + 1 < len(group.grade.rungs):
         return False
     own = own_of(history)
@@ -300,7 +300,7 @@ def _low_effort(judged: Judged) -> Iterator[Reason]:
 
 
 def _event(history: History, rules: Rules, today: date) -> Iterator[Reason]:
-    """In the days before an event nothing climbs; in fewer where events come more often than fortnightly."""
+    """Nothing advances in the days before an event; fewer days if events come more often than every two weeks."""
     common = rules.common
     ahead = sorted(day for day in set(history.events) if day >= today)
     days = sorted(set(history.events))

@@ -159,7 +159,7 @@ def rises(said: Sequence[StrainSaid], baseline: float | None, numbers: Common) -
 
 
 def _over(said: Sequence[StrainSaid], day: date, last_up: date, numbers: Common) -> bool:
-    """Whether a rise is over by that day: as many answered days at the usual as are waited for."""
+    """Whether a rise has ended by that day: enough answered days at the usual strain."""
     calm = {one.day for one in _within(said, last_up + timedelta(days=1), day)}
     return len(calm) >= numbers.strain_sessions_since
 

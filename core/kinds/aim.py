@@ -17,9 +17,9 @@ class AttemptTarget(Protocol):
 
 
 def no_aim(_text: str) -> None:
-    """For kinds that aim at nothing: whatever is written beside them is left aside."""
+    """For kinds without a target. Any target text is ignored."""
 
 
 def unreadable(task: str, text: str) -> SoundError:
-    """A target that no kind of this name writes."""
+    """The error for a target text that this kind does not have."""
     return SoundError("target_unreadable", task=task, target=text)

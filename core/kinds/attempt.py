@@ -41,7 +41,7 @@ def figures(
 
 
 def _in_the_voice(losses: Sequence[Loss], frames: Frames, *, voiced: bool) -> Sequence[Loss]:
-    """The losses with voice before and behind them; in tasks without voice those of zeros."""
+    """The losses with voice before and after them. In tasks without voice, the losses of zeros."""
     if not voiced:
         return [loss for loss in losses if loss.seconds]
     voice = cleared_voicing(frames).voiced
@@ -70,7 +70,7 @@ def _lost(found: Figures, losses: Sequence[Loss]) -> Figures:
 
 
 def without_level(found: Figures) -> Figures:
-    """The figures less their levels: a sound at full scale keeps its time and pitch."""
+    """The figures without levels: a sound at full scale keeps its time and pitch."""
     own = found.own.without_levels() if found.own else None
     return replace(
         found,

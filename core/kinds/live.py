@@ -145,7 +145,7 @@ class LiveMeasurement:
         return figures_of(self.end())
 
     def end(self) -> "Ended":
-        """Everything fed, ready for its figures; nothing may be fed any more."""
+        """Finish the attempt and return everything needed for its figures. Nothing may be fed afterward."""
         if self._resample is not None:
             tail = self._resample.resample_chunk(np.zeros(0), last=True)
             self._parts.append(analyse(self._stream.push(tail)))
@@ -160,7 +160,7 @@ class LiveMeasurement:
         )
 
     def _drawn(self, known: list[float | None]) -> tuple[float | None, ...]:
-        """Frames with a neighbour of nearly the same pitch, Hz; a stray one is not drawn."""
+        """Pitch of the new frames for drawing, Hz. A frame without a neighbor of nearly the same pitch is not drawn."""
         if not known:
             return ()
         before = [self._last_f0_hz, *known[:-1]]
@@ -172,7 +172,7 @@ class LiveMeasurement:
         )
 
     def _state(self, frames: Frames) -> LiveState:
-        """Plain numbers throughout: there are few frames in a piece and many streams."""
+        """The live state after some new frames. Plain Python numbers, because pieces are short and streams are many."""
         start_s = self._made * HOP_S
         self._made += len(frames)
         levels = frames.level_db.tolist()

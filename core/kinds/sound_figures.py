@@ -119,7 +119,7 @@ def sounding(
 
 
 def _within(pitch_hz: np.ndarray, region: Region, onset_s: float, offset_s: float) -> np.ndarray:
-    """The pitch without what of the region lies outside onset and offset: an echo, a breath."""
+    """The pitch between onset and offset only: echoes and breath outside are removed."""
     time = np.arange(len(pitch_hz)) * HOP_S
     outside = (time < onset_s - HOP_S) | (time > offset_s + HOP_S)
     outside[: region.first] = outside[region.after :] = False

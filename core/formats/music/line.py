@@ -54,7 +54,7 @@ class MusicLine:
 
 
 def checked_line(line: MusicLine) -> MusicLine:
-    """The line as it is used: rests joined, none at its ends; MusicRefused where it holds no note."""
+    """Join rests and remove those at the ends. Raises MusicRefused for a line without a note."""
     tones: list[Tone] = []
     for tone in line.tones:
         if tone.note is None and (not tones or tones[-1].note is None):

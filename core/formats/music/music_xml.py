@@ -142,7 +142,7 @@ def from_music_xml(data: bytes) -> MusicLine:
 
 
 def _unpacked(data: bytes) -> bytes:
-    """The score of a compressed file, as its container names it; never more than 4 MB."""
+    """The score inside a compressed file, found through its container; at most 4 MB."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             text = member_of(archive, "META-INF/container.xml", most=_MOST_UNPACKED)

@@ -1,4 +1,4 @@
-"""What of a program is music: patterns and hold sets as a line, and a line as a pattern or a hold set."""
+"""Converts steps to lines of music and back: patterns and sets of holds."""
 
 from dataclasses import dataclass
 

@@ -8,7 +8,7 @@ from core.kinds.aim import AIR_ONLY
 
 @dataclass(frozen=True, slots=True)
 class AirOnly:
-    """Air through the tube, nothing voiced: then no voice is listened for."""
+    """Air through the tube without voice; voice is then not listened for."""
 
     name: ClassVar[str] = AIR_ONLY
 

@@ -45,7 +45,7 @@ class SpeechFigures:
     words_a_minute: float | None = None
 
     def without_levels(self) -> "SpeechFigures":
-        """What is left where the device changes its gain by itself."""
+        """The figures that remain valid when the device changes its gain by itself."""
         return replace(
             self,
             phrases=(),
