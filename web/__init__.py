@@ -1,1 +1,1 @@
-"""Shows and keeps; calls the core, never the other way."""
+"""The web application. It shows and stores; all rules and computation are in the core, which it calls."""

@@ -1,1 +1,1 @@
-"""Client, screening, baseline, link and PIN. Programs live elsewhere."""
+"""Clients: intake and screening, baseline, private link and PIN."""

@@ -1,4 +1,5 @@
-"""Every page and act on a record is noted; where the clinic wants it, who does not treat a client states why first."""
+"""Notes every page and change of a record. If the clinic wants it, someone who does not treat a client states a reason
+first."""
 
 import logging
 from datetime import timedelta
@@ -77,7 +78,7 @@ class RecordScope:
 
 
 def _may_read(request, client_id) -> bool:
-    """Whether the client is treated by who asks, or a reason was stated lately."""
+    """Whether the user treats the client, or has stated a reason recently."""
     own = Client.objects.for_clinic(request.clinic).filter(pk=client_id)
     treats = own.filter(clinician=request.user).exists()
     if treats or not own.exists():  # of another clinic: the view says that it is not there

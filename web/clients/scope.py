@@ -1,4 +1,4 @@
-"""The one way from a request's address to a client: own clinic, still active, else 404."""
+"""The only way from a request to a client: of the request's clinic and not archived, or 404."""
 
 from django.shortcuts import get_object_or_404
 

@@ -1,4 +1,4 @@
-"""Work beside the server: done again and again, never within an answer."""
+"""Work that runs beside the server at intervals, never within a request."""
 
 import logging
 import threading

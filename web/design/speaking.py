@@ -1,4 +1,4 @@
-"""The client's own language: what a client reads is put into words here, as late as it is shown."""
+"""Switches to the client's language. What a client reads is translated as late as it is shown."""
 
 from contextlib import AbstractContextManager
 
@@ -8,16 +8,16 @@ from django.utils.translation import gettext
 
 
 def spoken(language: str) -> str:
-    """That language, or the first one where it is not spoken here."""
+    """The language if the site has it, otherwise the site's first language."""
     return language if language in dict(settings.LANGUAGES) else settings.LANGUAGE_CODE
 
 
 def speaking(language: str) -> AbstractContextManager[None]:
-    """Everything inside is said in that language."""
+    """A context in which everything is translated into that language."""
     return translation.override(spoken(language))
 
 
 def in_their_words(text: str) -> str:
-    """A shipped text (of a task, a passage, a circumstance) in the language that is spoken; words a
-    clinician wrote stay as they are."""
+    """Translate a shipped text (of a task, method or circumstance) into the active language. Text a clinician wrote is
+    unchanged."""
     return gettext(text) if text.strip() else text

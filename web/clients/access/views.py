@@ -1,4 +1,4 @@
-"""Why a record is opened by who does not treat the client; who opened what: the lead reads, filters, saves it."""
+"""Asks for a reason before a record is opened by someone who does not treat the client, and lists who opened what."""
 
 import csv
 import io
@@ -109,7 +109,7 @@ class FilterForm(forms.Form):
 
 @require_http_methods(["GET", "POST"])
 def why(request, client_id):
-    """A reason is stated and kept; then the page that was asked for opens."""
+    """Save the reason, then open the page that was asked for."""
     person, request.noted_as = client_of(request, client_id), ""
     form = ReasonForm(request.POST or None)
     asked = request.POST.get("next") or request.GET.get("next", "")
@@ -131,7 +131,7 @@ def why(request, client_id):
 
 @require_GET
 def access(request):
-    """What was done to records, newest first, filtered; as CSV with ?as=csv."""
+    """List what was done to records, newest first, with filters; as CSV with ?as=csv."""
     form = FilterForm(request.GET, clinic=request.clinic)
     rows = (
         AccessEvent.objects.for_clinic(request.clinic).select_related("user").order_by("-at", "pk")
@@ -169,7 +169,7 @@ def _filtered(rows, clinic, said):
 
 
 def _names(clinic, rows) -> dict:
-    """Names of the clients these are about; a record that was erased has none any more."""
+    """Names of the clients in these rows. A client whose record was erased has none."""
     about = {row.subject_id for row in rows if row.subject_id}
     known = dict(Client.objects.for_clinic(clinic).filter(pk__in=about).values_list("pk", "name"))
     return {pk: known.get(pk, _("erased record")) for pk in about}

@@ -157,7 +157,7 @@ class MeasuredView:
 
     @cached_property
     def new_device(self) -> str | None:
-        """The device of the newest measured attempt, if it has no level reference yet."""
+        """The device of the newest measured attempt if it has no level reference yet."""
         rows = [row.measurement for row in self.view.attempts if row.measurement]
         row = max(rows, key=lambda one: one.measured_at, default=None)
         if row is None or level_reference(row.client_id, row.device_name):
@@ -165,7 +165,7 @@ class MeasuredView:
         return row.device_name
 
     def taken_over(self) -> dict[str, str]:
-        """Names of notes for the fields of the baseline that were measured."""
+        """Note names for the baseline fields that were measured."""
         found: dict[str, str] = {}
         if self.glided:
             found |= {"lowest": self.glided[0].name, "highest": self.glided[1].name}

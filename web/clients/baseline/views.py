@@ -240,7 +240,8 @@ def _lines(row: Baseline, view: BaselineView, a4_hz: float) -> list[dict]:
 
 
 def _in_vain(attempt: BaselineAttempt) -> bool:
-    """Nothing could be measured, or only what was struck out: it stands folded together."""
+    """Whether nothing counts for a measure: nothing measurable, or everything struck out. Its attempts are then
+    folded."""
     return attempt.seconds is None
 
 

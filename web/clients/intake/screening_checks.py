@@ -1,4 +1,4 @@
-"""What the answers of a screening have to fit together by; every problem is said at its field."""
+"""Checks the answers of a screening against each other. Each problem is reported at its field."""
 
 from collections.abc import Mapping
 from datetime import date

@@ -51,8 +51,8 @@ CARRIED = (
 
 
 def baseline_at_hand(client: Client, *, by: User, now, new_id: uuid.UUID | None = None) -> Baseline:
-    """The baseline being filled; where none is, one that starts from the last range and is not kept
-    yet: looking at the page begins nothing."""
+    """The baseline being filled in. If there is none, an unsaved one that starts from the last range: opening the page
+    saves nothing."""
     current = Baseline.objects.filter(client=client, recorded_at=None).first()
     if current is not None:
         return current
@@ -79,7 +79,7 @@ def open_baseline(client: Client, *, by: User, now, new_id: uuid.UUID | None = N
 
 
 def _begun(baseline: Baseline) -> Baseline:
-    """The baseline itself, kept from now on."""
+    """Save the baseline, so that attempts can refer to it."""
     if not baseline._state.adding:
         return baseline
     return open_baseline(baseline.client, by=baseline.by, now=baseline.begun_at, new_id=baseline.pk)
@@ -151,7 +151,7 @@ def strike_out(attempt: BaselineAttempt, *, by: User, now) -> None:
 
 @transaction.atomic
 def record_baseline(baseline: Baseline, *, now) -> Baseline:
-    """Close it; from here on it does not change. Needs a range and one soft-hold probe."""
+    """Close the baseline. It cannot be changed afterward. Needs a range and one soft-hold probe."""
     if baseline.recorded_at is not None:
         return baseline
     counted = BaselineAttempt.objects.filter(baseline=baseline, struck_out=None)

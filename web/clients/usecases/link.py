@@ -1,5 +1,5 @@
-"""The private link and its PIN: one address guesses slowly, many together too, and who has got in before is not kept
-out by the guesses of others."""
+"""The private link and its PIN. Guessing is slowed down per address and for all strangers together, without locking
+out an address that has entered before."""
 
 import secrets
 from datetime import timedelta
@@ -61,7 +61,7 @@ def renew_link(client: Client, *, now) -> bool:
 
 
 def address_digest(address: str) -> str:
-    """An address as it is kept: not to be read back."""
+    """An address as a one-way digest, as it is stored."""
     return salted_hmac("web.clients.link", address, algorithm="sha256").hexdigest()
 
 
@@ -106,7 +106,7 @@ def try_pin(access_id, pin: str, *, now, address: str = "") -> ClientAccess | No
 
 
 def _strangers_wait(access: ClientAccess, now) -> bool:
-    """Whether so many strangers guessed lately that one more has to wait."""
+    """Whether strangers have made so many wrong guesses recently that the next one has to wait."""
     lately = LinkTry.objects.filter(access=access, got_in_at=None, last_at__gt=now - REMEMBERED)
     wrong = lately.aggregate(all=Sum("wrong"))["all"] or 0
     last = lately.filter(wrong__gt=0).order_by("-last_at").values_list("last_at", flat=True).first()
@@ -115,7 +115,7 @@ def _strangers_wait(access: ClientAccess, now) -> bool:
 
 
 def _waits(beyond: int, since):
-    """Until when after so many wrong PINs beyond the free ones; None for none."""
+    """Until when an address has to wait after more wrong PINs than are free; None if it need not."""
     if beyond < 0:
         return None
     return since + min(FIRST_WAIT * 2 ** min(beyond, 10), LONGEST_WAIT)
