@@ -7,7 +7,7 @@ from core.reason import Reason
 
 
 class Act(StrEnum):
-    """What a review can propose. If several are due, the first in this order is proposed and the others are listed."""
+    """The acts of a review; of several that are due the first acts and the others are listed."""
 
     EMERGENCY = "emergency"
     CONTACT = "contact"

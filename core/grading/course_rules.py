@@ -175,7 +175,7 @@ def _never(history: History) -> Iterator[Proposal]:
 
 
 def _too_much(history: History, rules: Rules, today: date) -> Iterator[Proposal]:
-    """Propose a call when far more was practiced than prescribed in the seven days before today. Resets do not count."""
+    """Propose a call when far more was practiced than prescribed in the last seven days. Resets do not count."""
     common, done, asked = rules.common, 0, 0
     for routine in history.program.routines:
         if routine.kind is RoutineKind.RESET:
