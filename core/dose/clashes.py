@@ -6,7 +6,7 @@ from datetime import time
 from core.dose.calendar import refused_times
 from core.program.program import Program
 from core.program.routine import Routine
-from core.program.routine_words import routine_name
+from core.program.routine_words import routine_label
 from core.reason import Reason, says
 
 NEAR_MIN = 30
@@ -24,7 +24,7 @@ _NOT_USED = says(
 def clash_notices(program: Program) -> tuple[Reason, ...]:
     """Where named times of two routines lie within half an hour, and named times that are not used."""
     unused = [
-        _NOT_USED(routine=routine_name(one), at=at.isoformat("minutes"))
+        _NOT_USED(routine=routine_label(one), at=at.isoformat("minutes"))
         for one in program.routines
         for at in refused_times(one.dose)
     ]
@@ -37,9 +37,9 @@ def _between(one: Routine, other: Routine) -> list[Reason]:
         return []
     return [
         _CLASH(
-            first=routine_name(one),
+            first=routine_label(one),
             at=at.isoformat("minutes"),
-            second=routine_name(other),
+            second=routine_label(other),
             then=then.isoformat("minutes"),
             minutes=NEAR_MIN,
         )

@@ -13,7 +13,7 @@ from core.grading.rule import Rules
 from core.grading.step_rules import Group
 from core.grading.strain import StrainSaid, StrainView, strain_view
 from core.program.routine import Routine, RoutineKind
-from core.program.routine_words import routine_name
+from core.program.routine_words import routine_label
 from core.reason import says
 from core.reference.values import EVENING_BEGINS, MORNING_ENDS
 from core.safety.condition import Condition, in_plain_words
@@ -284,7 +284,7 @@ def _weeks(history: History, today: date) -> Iterator[Proposal]:
         tapers = routine.dose.taper and Condition.PROGRESSIVE not in history.conditions
         if today < over or tapers or (reviewed is not None and reviewed >= over):
             continue
-        why = _WEEKS_OVER(routine=routine_name(routine), weeks=routine.dose.weeks)
+        why = _WEEKS_OVER(routine=routine_label(routine), weeks=routine.dose.weeks)
         yield Proposal(act=Act.REVIEW, reasons=(why,))
 
 

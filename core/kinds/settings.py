@@ -9,7 +9,7 @@ from core.sound.settings.setting import AT_START, FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class LiveSettings:
-    """Of what a page is told while an attempt is under way."""
+    """Settings for the live state during an attempt."""
 
     neighbor_octaves: float = setting(
         1 / 6, "octaves", "A single wrong pitch is drawn as a spike.", AT_START
@@ -18,7 +18,7 @@ class LiveSettings:
         0.55, "of 1", "Noise is drawn as pitch, or a hoarse voice is not drawn.", "clean 0"
     )
     under_peak_db: float = setting(
-        35.0, "dB", "The room after a loud note keeps the attempt running.", "clean 0"
+        35.0, "dB", "Reverberation after a loud note keeps the attempt running.", "clean 0"
     )
     ended_after_s: float = setting(1.2, "s", "A break in the voice ends the attempt.", AT_START)
     over_quietest_db: float = setting(
@@ -31,7 +31,7 @@ LIVE = LiveSettings()
 
 @dataclass(frozen=True, slots=True)
 class WholeSoundSettings:
-    """Of one sound from onset to offset."""
+    """Settings for the figures of one continuous sound."""
 
     trimmed_s: float = setting(
         0.2, "s", "The rise and fall at the ends are counted as unsteady level.", "clean 0"
@@ -55,7 +55,7 @@ WHOLE = WholeSoundSettings()
 
 @dataclass(frozen=True, slots=True)
 class LostSoundSettings:
-    """Of sound that the device lost."""
+    """Settings for dropouts of the device."""
 
     beside_s: float = setting(0.06, "s", "A dropout in silence makes a good attempt unmeasurable.")
 
@@ -65,10 +65,10 @@ LOST = LostSoundSettings()
 
 @dataclass(frozen=True, slots=True)
 class HeldNoteSettings:
-    """Of what is said about a held note."""
+    """Settings for findings about a held note."""
 
     off_the_note_cents: float = setting(
-        50.0, "cents", "A note nearer to its neighbor passes as the target.", "30 cents off"
+        50.0, "cents", "A note closer to the next one passes as the target.", "30 cents off"
     )
     another_octave_cents: float = setting(
         900.0, "cents", "An octave off is reported as a very wrong note.", "an octave off"
@@ -80,7 +80,7 @@ HELD_NOTE = HeldNoteSettings()
 
 @dataclass(frozen=True, slots=True)
 class SwellSettings:
-    """Of a sound that grows and fades."""
+    """Settings for measuring a swell."""
 
     ends_left_out: int = setting(
         10, FRAMES, "The onset itself is counted as growing.", "task hiss 0"
@@ -96,7 +96,7 @@ SWELL = SwellSettings()
 
 @dataclass(frozen=True, slots=True)
 class SpeechSettings:
-    """Of phrases, their pauses, and what is not speech."""
+    """Settings for finding phrases and telling speech from other sound."""
 
     longest_pause_s: float = setting(
         5.0, "s", "A reader who turns the page ends the attempt.", AT_START
@@ -121,7 +121,7 @@ class SpeechSettings:
     )
     least_voice: int = setting(10, FRAMES, "A rustle is counted as a phrase.")
     least_voiced_s: float = setting(
-        0.3, "s", "Figures are reported for almost no voice.", "a single word"
+        0.3, "s", "Figures are reported although there is almost no voice.", "a single word"
     )
     least_voiced_share: float = setting(
         0.12, "of the sounding time", "A whisper is measured as voice.", "a hiss for talk"

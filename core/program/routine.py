@@ -66,10 +66,15 @@ class Routine(Strict):
         if len(self.steps) > MOST_STEPS:
             raise PlanError("too_many_steps", came=len(self.steps), high=MOST_STEPS)
 
+    @property
+    def number(self) -> str:
+        """Its number among the routines of its kind; "" for the first."""
+        number = self.key.rpartition("_")[2]
+        return number if number.isdigit() else ""
+
     def called(self, words: str) -> str:
         """Words with the number of the routine, where it is not the first of its kind."""
-        number = self.key.rpartition("_")[2]
-        return f"{words} {number}" if number.isdigit() else words
+        return f"{words} {self.number}".strip()
 
     @property
     def all_steps(self) -> tuple[Step, ...]:

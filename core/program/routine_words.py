@@ -2,7 +2,7 @@
 
 from core.program.dosing import When
 from core.program.routine import Routine, RoutineKind
-from core.reason import told_as
+from core.reason import Reason, says, told_as
 
 ROUTINE_WORDS = told_as(
     "routine",
@@ -36,6 +36,15 @@ WHEN_WORDS = told_as(
 )
 
 
-def routine_name(routine: Routine) -> str:
+_NUMBERED = says("routine_numbered", "{name} {number}")
+
+
+def routine_label(routine: Routine) -> Reason:
     """The name of a routine; a second one of the same kind carries its number."""
-    return routine.called(str(ROUTINE_WORDS[routine.kind]))
+    name = ROUTINE_WORDS[routine.kind]
+    return _NUMBERED(name=name, number=routine.number) if routine.number else name
+
+
+def routine_name(routine: Routine) -> str:
+    """`routine_label` in the language that is spoken."""
+    return str(routine_label(routine))

@@ -90,6 +90,11 @@ class Rule:
         """Makes its reason for one client, with the values that its effect has."""
         return says(self.key, _SENTENCES[self.effect])
 
+    def register(self) -> None:
+        """Make its sentences known to translators before any client has one."""
+        says(f"{self.key}_why", self.reason)
+        says(self.key, _SENTENCES[self.effect])
+
     def said_of(self, known: frozenset[Condition], **values: Value) -> Reason:
         """Its reason for a client with these conditions."""
         return self.saying(having=in_plain_words(self.having(known)), why=self.why, **values)
@@ -118,7 +123,7 @@ def rules() -> tuple[Rule, ...]:
     table = tomllib.loads(_TABLE.read_text(encoding="utf-8"))
     found = tuple(checked_rule(key, entry) for key, entry in table.items())
     for rule in found:
-        _told = rule.why, rule.saying
+        rule.register()
     return found
 
 

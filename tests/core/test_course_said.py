@@ -223,7 +223,7 @@ def test_the_weeks_of_a_dose_and_what_no_rule_judges():
     few = ("few_sessions", {"sessions": 1, "of": 5})
     none = ("few_sessions", {"sessions": 0, "of": 5})
     assert said(history(program, once, active_since=ago(42))) == [
-        ("review", (), None, [("weeks_over", {"routine": "Breath", "weeks": 6})], []),
+        ("review", (), None, [("weeks_over", {"routine": "routine_breath", "weeks": 6})], []),
         stays(LITTLE, few, steps=("hiss",)),
         stays(LITTLE, none, steps=("hiss_swell",)),
     ]

@@ -1,4 +1,4 @@
-"""The detectors' settings: each has its reason, those with a sound are at work, the page tells all."""
+"""Settings of the detectors: frozen, documented with unit and reason, and listed on a page that is up to date."""
 
 import dataclasses
 

@@ -12,7 +12,7 @@ from django.utils.html import escape
 from core.fitting.schools import schools
 from core.program.program import Chosen
 from core.safety.circumstances import Circumstance, Event, Living
-from tests.conftest import NOW, PIN, activate_program, enrol
+from tests.conftest import NOW, PIN, activate_program, enrol, red_flag
 from tests.pseudo import LANGUAGE, plain_in, plain_words, pseudo
 from web.clients.models import Client
 from web.clients.usecases.link import make_link
@@ -280,3 +280,29 @@ def test_no_british_spelling_is_left_in_the_american_words():
     for message in (*page_words(), *script_words()):
         for words in message.id if isinstance(message.id, tuple) else (message.id,):
             assert "practis" not in words.lower(), words
+
+
+def test_what_is_stored_of_a_client_is_in_no_language(person, clinician, version, strange):
+    """Whoever's upload works the row out: what Rounds reads of it is codes, names and English."""
+    from web.review.models import CaseloadRow, ComingNeed
+    from web.review.usecases.refresh_row import rebuild_row
+
+    red_flag(person, clinician)  # the program is on hold, with the reasons
+    with translation.override(strange):
+        rebuild_row(person)
+    needs = list(ComingNeed.objects.filter(client=person).values("act", "about", "words"))
+    row = CaseloadRow.objects.filter(client=person).values("course", "stretches", "screening")
+    stored = json.dumps([needs, list(row)], ensure_ascii=False, default=str)
+    assert any(need["words"] for need in needs)
+    assert not set("áéíóúƀćđ") & set(stored)
+
+
+def test_routines_in_a_reason_are_named_by_code(strange):
+    from core.program.routine_words import routine_label
+    from tests.core.fitted import proposed
+
+    routine = proposed("sustained").program.routines[0]
+    with translation.override(strange):
+        label = routine_label(routine)
+        assert str(label) != label.words
+    assert plain_in(label.words)

@@ -12,7 +12,7 @@ from django.utils.translation import gettext_lazy as _
 
 from core.fitting.baseline_arithmetic import LungSex
 from core.notes.note import Note
-from core.notes.range import ComfortableRange, VoiceGroup
+from core.notes.range import ComfortableRange
 from core.reference.limits import BASELINE
 from core.safety.state import AIRWAY_WORDS, RELEASE_WORDS, VOICE_WORDS
 from web.clinic.models import Clinic, User
@@ -38,11 +38,7 @@ class Client(ClinicRecord):
     voice_group = models.CharField(
         _("voice group"),
         max_length=10,
-        choices=[
-            (VoiceGroup.WOMEN.value, _("women")),
-            (VoiceGroup.MEN.value, _("men")),
-            (VoiceGroup.CHILDREN.value, _("children")),
-        ],
+        choices=[("women", _("women")), ("men", _("men")), ("children", _("children"))],
         help_text=_("Decides the octave of standard notes."),
     )
     time_zone = models.CharField(_("time zone"), max_length=64)

@@ -7,7 +7,7 @@ from core.sound.settings.setting import AT_START, FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class BreathSettings:
-    """Of breaths that can be heard."""
+    """Settings for finding audible breaths."""
 
     longest_pause_s: float = setting(8.0, "s", "A held breath ends the attempt.", AT_START)
     over_room_db: float = setting(6.0, "dB", "Room noise is counted as a breath.", "task breath 1")
@@ -16,7 +16,7 @@ class BreathSettings:
     )
     smoothed: int = setting(7, FRAMES, "A rustle cuts a breath in two.", "task breath 0")
     shortest_quiet: int = setting(
-        12, FRAMES, "A flutter within a breath makes it two.", "breaths close together"
+        12, FRAMES, "A flutter splits one breath into two.", "breaths close together"
     )
     shortest_s: float = setting(
         0.4, "s", "A click or a rustle is counted as a breath.", "breaths of half a second"
@@ -26,10 +26,10 @@ class BreathSettings:
     )
     most_voiced: float = setting(0.3, "of all frames", "A hum is measured as breathing.")
     least_voice: int = setting(
-        12, FRAMES, "A narrow breath that whistles for a moment is left out as voice."
+        12, FRAMES, "A breath that whistles for a moment is ignored as voice."
     )
     regular_from: float = setting(
-        0.85, "of 1", "Breath through a narrow mouth is left out as voice.", "task breath 0"
+        0.85, "of 1", "Breath through a narrow mouth is ignored as voice.", "task breath 0"
     )
     off_pace_share: float = setting(
         0.15,

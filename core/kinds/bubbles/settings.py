@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class InWaterSettings:
-    """Of where the attempt begins and ends."""
+    """Settings for the start and end of an attempt in water."""
 
     longest_voiceless_s: float = setting(
         1.5, "s", "Bubbling on without voice for a moment ends the attempt."
@@ -46,10 +46,10 @@ IN_WATER = InWaterSettings()
 
 @dataclass(frozen=True, slots=True)
 class RateSettings:
-    """Of how many bubbles rise in a second, and where they stop."""
+    """Settings for the bubble rate and its stops."""
 
     slowest_hz: float = setting(
-        7.5, "Hz", "A slow swing of the breath is counted as bubbles.", "task bubbles 0"
+        7.5, "Hz", "Slow swings in airflow are counted as bubbles.", "task bubbles 0"
     )
     fastest_hz: float = setting(
         45.0, "Hz", "The roughness of a low voice is counted as bubbles.", "fast bubbles"
@@ -70,8 +70,10 @@ class RateSettings:
     swing_percentile: int = setting(
         70, "percentile", "A long stop makes the usual swing too small.", "task bubbles 0"
     )
-    least_swing_db: float = setting(1.2, "dB", "A voice without bubbles has a bubble rate.")
-    least_regular: float = setting(0.25, "of 1", "Noise in the tube has a bubble rate.")
+    least_swing_db: float = setting(
+        1.2, "dB", "A bubble rate is reported for a voice without bubbles."
+    )
+    least_regular: float = setting(0.25, "of 1", "A bubble rate is reported for noise in the tube.")
     stopped_share: float = setting(
         0.35,
         "of the usual swing",
@@ -93,7 +95,7 @@ RATE = RateSettings()
 
 @dataclass(frozen=True, slots=True)
 class RisingSettings:
-    """Of bubbles drawn while they rise."""
+    """Settings for drawing bubbles as they rise."""
 
     slow_s: float = setting(
         0.12,

@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class GlideSettings:
-    """Of the path of the pitch."""
+    """Settings for the path of the pitch in a glide."""
 
     widest_step: float = setting(
         6.0,
@@ -22,11 +22,13 @@ class GlideSettings:
     half_heard: int = setting(
         3, FRAMES, "Frames that are half silence set the start and the end.", "glide 0"
     )
-    line: int = setting(5, FRAMES, "The line to the ends follows single periods.")
+    line: int = setting(5, FRAMES, "The line to the ends follows single uneven periods.")
     before_break: int = setting(
-        4, FRAMES, "The pitch of a break is that of its last uneven period.", "glide that breaks"
+        4, FRAMES, "The pitch at a break is taken from its last uneven period.", "glide that breaks"
     )
-    look_before_break: int = setting(12, FRAMES, "The pitch of a break is read long before it.")
+    look_before_break: int = setting(
+        12, FRAMES, "The pitch at a break is taken from long before it."
+    )
 
 
 GLIDE = GlideSettings()

@@ -7,7 +7,7 @@ from core.sound.settings.setting import setting
 
 @dataclass(frozen=True, slots=True)
 class LoudnessSettings:
-    """Of what is said about the loudness of speech."""
+    """Settings for findings about the loudness of speech."""
 
     shouted_share: float = setting(0.1, "of the speech", "One loud word is reported as shouting.")
 

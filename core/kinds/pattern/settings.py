@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class NotesSettings:
-    """Of cutting a pitch into notes and matching them to the pattern."""
+    """Settings for splitting a pitch into notes and matching them to the pattern."""
 
     longest_pause_s: float = setting(
         1.0, "s", "A breath within the pattern ends it.", "scale with a pause"
@@ -16,7 +16,9 @@ class NotesSettings:
     breath_s: float = setting(
         0.12, "s", "The closure of a consonant is reported as a breath.", "scale pattern 0"
     )
-    grid: float = setting(0.25, "semitones", "A small step is not cut.", "task pattern 0")
+    grid: float = setting(
+        0.25, "semitones", "Two notes a small step apart are not separated.", "task pattern 0"
+    )
     new_note: float = setting(
         5.0,
         "frames one semitone off",
@@ -24,7 +26,7 @@ class NotesSettings:
         "quick scale",
     )
     farthest: float = setting(
-        1.0, "semitones", "One wrong frame makes a note of its own.", "task pattern 0"
+        1.0, "semitones", "A single wrong frame is reported as a note.", "task pattern 0"
     )
     shortest: int = setting(
         7, FRAMES, "The slide between two notes is counted as a note.", "quick scale"
@@ -42,14 +44,14 @@ class NotesSettings:
         "scale with a wrong note",
     )
     other_key_cost: float = setting(
-        0.3, "semitones", "A pattern with wrong notes is called right in another key."
+        0.3, "semitones", "A pattern with wrong notes is reported as correct in another key."
     )
     between_octaves_cost: float = setting(
-        0.01, "semitones", "Of two keys that fit alike the stranger one wins."
+        0.01, "semitones", "Of two keys that fit equally well, the less likely one is chosen."
     )
     keys_beside: int = setting(4, "semitones", "The key is not found when several notes are wrong.")
     added_s: float = setting(0.1, "s", "A grace note is reported as an added note.")
-    crossing: int = setting(8, FRAMES, "The start of a note is read far from where it was cut.")
+    crossing: int = setting(8, FRAMES, "The start of a note is placed far from where it was found.")
 
 
 NOTES = NotesSettings()

@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, STEPS, setting
 
 @dataclass(frozen=True, slots=True)
 class JoinSettings:
-    """Of the switch from hiss to buzz."""
+    """Settings for finding the switch from hiss to buzz."""
 
     longest_silence_s: float = setting(
         0.6,
@@ -32,7 +32,7 @@ class JoinSettings:
         8, FRAMES, "A moment of false voicing in the hiss is counted as the buzz.", "buzz of 120 ms"
     )
     least_hiss: int = setting(8, FRAMES, "A breathy onset is counted as a hiss.", "hiss of 120 ms")
-    reach: int = setting(32, STEPS, "The switch is searched far from where the voice was found.")
+    reach: int = setting(32, STEPS, "The switch is placed far from where the voice was found.")
     stays: int = setting(8, STEPS, "A short burst before the voice is counted as the switch.")
     stays_share: float = setting(
         0.7, "of these steps", "One weak period hides the switch.", "task sz 0"

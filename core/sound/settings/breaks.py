@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class BreakSettings:
-    """Of the search for breaks."""
+    """Settings for finding breaks in a hold."""
 
     least_gap_s: float = setting(
         0.06, "s", "The roughness of a creaky voice is counted as breaks.", "breaks 0"

@@ -7,7 +7,7 @@ from core.sound.settings.setting import AT_START, setting
 
 @dataclass(frozen=True, slots=True)
 class CandidateSettings:
-    """Of the autocorrelation and of what speaks against a guess."""
+    """Settings for the autocorrelation and for rejecting pitch candidates."""
 
     pass_to_hz: float = setting(
         1_800.0, "Hz", "Breath noise masks the periodicity of the voice.", AT_START

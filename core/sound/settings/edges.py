@@ -7,7 +7,7 @@ from core.sound.settings.setting import STEPS, setting
 
 @dataclass(frozen=True, slots=True)
 class EdgeSettings:
-    """Of the search for onset and offset."""
+    """Settings for finding onset and offset."""
 
     below_median_db: float = setting(
         20.0,

@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class HeldSettings:
-    """Of the search for held voice."""
+    """Settings for finding a held voice."""
 
     longest_gap_s: float = setting(
         0.25, "s", "A short catch of breath splits one hold into two.", "only babble"

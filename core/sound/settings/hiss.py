@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class HissSettings:
-    """Of the search for a hiss, and what counts as silence in every task."""
+    """Settings for finding a hiss, and the level of silence in every task."""
 
     quietest_db: float = setting(-62.0, "dBFS", "Silence is counted as a hiss.", "task hiss 0")
     share: float = setting(

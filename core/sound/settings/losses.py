@@ -7,7 +7,7 @@ from core.sound.settings.setting import setting
 
 @dataclass(frozen=True, slots=True)
 class LossSettings:
-    """Of the search for zeros and steps in the samples."""
+    """Settings for finding dropouts: zeros and steps in the samples."""
 
     block_s: float = setting(0.1, "s", "The second of two losses close together is missed.")
     blocks: int = setting(10, "blocks at once", "Live sound takes too much processor time.")

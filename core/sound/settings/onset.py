@@ -7,7 +7,7 @@ from core.sound.settings.setting import STEPS, setting
 
 @dataclass(frozen=True, slots=True)
 class OnsetSettings:
-    """Of soft, hard and breathy beginnings."""
+    """Settings for telling soft, hard and breathy onsets apart."""
 
     hard_within_s: float = setting(
         0.0105, "s", "A soft onset is reported as hard, or a hard one as soft.", "clean 1"
@@ -32,7 +32,7 @@ class OnsetSettings:
         0.06, "s", "The level is read while the voice is still rising.", "clean 0"
     )
     settled_to_s: float = setting(
-        0.16, "s", "A later crescendo is counted as the level of the onset.", "clean 0"
+        0.16, "s", "A later crescendo raises the level that is taken for the onset.", "clean 0"
     )
     least_settled: int = setting(20, STEPS, "An onset is classified from too little sound.")
 

@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class QualitySettings:
-    """Of the judgment of a recording."""
+    """Settings for judging the quality of a recording."""
 
     noise_too_near_db: float = setting(
         3.0, "dB under the voice", "Figures are shown that come from the room, not the voice."

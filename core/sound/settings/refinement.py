@@ -7,7 +7,7 @@ from core.sound.settings.setting import AT_START, FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class RefinementSettings:
-    """Of the parabola through neighboring frames."""
+    """Settings for smoothing the pitch over neighboring frames."""
 
     reach: int = setting(4, FRAMES, "Single uneven periods shake the pitch.", AT_START)
     leap_semitones: float = setting(

@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class StandingToneSettings:
-    """Of the search for hum and machines before or after the voice."""
+    """Settings for removing hum and machine tones from the background."""
 
     skipped: int = setting(
         3, FRAMES, "The first frames, which cover only half the sound, hide a hum."

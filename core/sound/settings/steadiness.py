@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class SteadinessSettings:
-    """Of the windows in which level and timbre are followed."""
+    """Settings for the windows in which level and timbre are compared."""
 
     window: int = setting(60, FRAMES, "A single vowel in speech passes as a hold.", "word before 1")
     shortest: int = setting(25, FRAMES, "A stretch too short to judge is judged.", "babble 0")

@@ -7,7 +7,7 @@ from core.sound.settings.setting import FRAMES, setting
 
 @dataclass(frozen=True, slots=True)
 class TremorSettings:
-    """Of the search for one rate that stands out."""
+    """Settings for finding a tremor rate."""
 
     lowest_hz: float = setting(3.0, "Hz", "Slow drift is reported as tremor.", "shaky 0")
     highest_hz: float = setting(12.0, "Hz", "Roughness is reported as tremor.", "shaky 1")

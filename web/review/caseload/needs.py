@@ -15,6 +15,7 @@ from core.safety.gate import Gate
 from web.clinic.records import Unreadable
 from web.review.caseload.row import RowFile, days_of
 from web.review.course_file import CourseFile
+from web.review.deciding.proposals import step_names
 from web.review.models import CaseloadRow, ComingNeed, Decision
 
 DAYS_AHEAD = 60
@@ -110,8 +111,7 @@ class ComingDays:
 
     def _made_by(self, proposal: Proposal) -> dict[str, Any]:
         program = self._file.program
-        names = {step.step_id: step.name for step in program.all_steps} if program else {}
-        about = dict.fromkeys(names[step] for step in proposal.steps if step in names)
+        about = step_names(proposal, program) if program else []
         return {
             "act": proposal.act.value,
             "about": ", ".join(about)[:_LONGEST],

@@ -153,8 +153,13 @@ def _grade(one: Proposal, program: Program) -> Grade | None:
 
 
 def _names(one: Proposal, program: Program) -> str:
-    names = {step.step_id: in_their_words(step.name) for step in program.all_steps}
-    return ", ".join(dict.fromkeys(names[step] for step in one.steps if step in names))
+    return ", ".join(map(in_their_words, step_names(one, program)))
+
+
+def step_names(one: Proposal, program: Program) -> list[str]:
+    """The names of the steps it is about, each once, as the program holds them."""
+    names = {step.step_id: step.name for step in program.all_steps}
+    return list(dict.fromkeys(names[step] for step in one.steps if step in names))
 
 
 def to_do(decided: Iterable[Decision], today: date) -> list[ToDo]:

@@ -19,7 +19,7 @@ from web.clinic.words import core_words
 from web.programs.models import ProgramVersion
 from web.programs.usecases.versions import StaleVersion, activate_next
 from web.review.course_file import CourseFile
-from web.review.deciding.proposals import DUE_DAYS, key_of, shown
+from web.review.deciding.proposals import DUE_DAYS, key_of, step_names
 from web.review.models import Decision, DecisionDone, DecisionVerdict
 
 LONGEST_REASON = 500
@@ -117,9 +117,8 @@ def _changed_by(version: ProgramVersion | None) -> str:
 
 def _evidence(found: Proposal, program, today: date, numbers: Mapping[str, float]) -> dict:
     """The proposal in words and codes, with the numbers that were otherwise than shipped."""
-    (view,) = shown([found], program, today)
     return {
-        "about": view.about,
+        "about": ", ".join(step_names(found, program)),
         "reasons": reasons_data(found.reasons),
         "against": [why.words for why in found.against],
         "numbers": dict(numbers),
